@@ -1,0 +1,1 @@
+"""Numbers and judgement: no Qt, no SQL, no files, no clock."""

@@ -1,0 +1,76 @@
+"""Declares fields of records: what they hold, how they are called, which words they take.
+
+Reading, editing, units, labels and the completeness count all derive from these declarations.
+"""
+
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FieldError
+from kaustos.core.records.quantities import check_number, check_text
+
+
+def number(quantity: str, title: str, help_line: str = "") -> Any:
+    """A number of a quantity, None where it is not recorded."""
+
+    def check(_: object, attribute: "attrs.Attribute[Any]", value: float | None) -> None:
+        if value is not None:
+            check_number(attribute.name, value, quantity)
+
+    meta = {"quantity": quantity, "title": title, "help": help_line}
+    return attrs.field(default=None, validator=check, metadata=meta)
+
+
+def choice(choices: dict[str, str], title: str, help_line: str = "") -> Any:
+    """One word out of a few, None where it is not recorded."""
+
+    def check(_: object, attribute: "attrs.Attribute[Any]", value: str | None) -> None:
+        if value is not None and value not in choices:
+            raise FieldError(attribute.name, f"{value!r} is none of {', '.join(choices)}")
+
+    meta = {"choices": choices, "title": title, "help": help_line}
+    return attrs.field(default=None, validator=check, metadata=meta)
+
+
+def flag(title: str, help_line: str = "") -> Any:
+    """Yes or no, None where it is not recorded."""
+    return attrs.field(default=None, metadata={"flag": True, "title": title, "help": help_line})
+
+
+def text(title: str, help_line: str = "") -> Any:
+    """Free text that is shown and searched, never judged."""
+
+    def check(_: object, attribute: "attrs.Attribute[Any]", value: str) -> None:
+        check_text(attribute.name, value)
+
+    return attrs.field(default="", validator=check, metadata={"text": True, "title": title, "help": help_line})
+
+
+def extra() -> Any:
+    """Fields of a newer version, kept as they came and written back."""
+    return attrs.field(factory=dict, metadata={"extra": True}, hash=False)
+
+
+def declaration(record: type, path: str) -> "attrs.Attribute[Any] | None":
+    """The declaration of the field at a dotted path below a record class, None where there is none."""
+    names = path.split(".")
+    for name in names[:-1]:
+        found = attrs.fields_dict(record).get(name)
+        if found is None or not isinstance(found.type, type) or not attrs.has(found.type):
+            return None
+        record = found.type
+    return attrs.fields_dict(record).get(names[-1])
+
+
+def value_at(record: Any, path: str) -> Any:
+    """The value at a dotted path below a record."""
+    for name in path.split("."):
+        record = getattr(record, name)
+    return record
+
+
+def with_value(record: Any, path: str, value: Any) -> Any:
+    """The record with another value at a dotted path; the original stays as it is."""
+    name, _, rest = path.partition(".")
+    return attrs.evolve(record, **{name: with_value(getattr(record, name), rest, value) if rest else value})

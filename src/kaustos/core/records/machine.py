@@ -1,0 +1,81 @@
+"""A machine as it stands: what limits each of its heated zones."""
+
+from typing import Any
+
+import attrs
+
+from kaustos.core.records.fields import choice, extra, flag, number, text
+
+BASES = {"proven": "Proven here", "rated": "Rated", "claimed": "Claimed"}
+
+
+@attrs.frozen(kw_only=True)
+class Part:
+    """One component that limits a zone; what is not recorded is None."""
+
+    fitted: bool | None = flag("Fitted", "No means that the machine has no such part")
+    max_c: float | None = number("temperature", "Limit", "Hottest setpoint this part allows")
+    basis: str | None = choice(BASES, "Known from", "Proven by own measurement, rated by its maker, or claimed")
+    price: float | None = number("money", "Price of the part", "What replacing it costs")
+    name: str = text("Make or note")
+
+
+def _part() -> Any:
+    return attrs.field(factory=Part)
+
+
+@attrs.frozen(kw_only=True)
+class NozzleZone:
+    """Hot end."""
+
+    heater: Part = _part()
+    sensor: Part = _part()
+    firmware: Part = _part()
+    liner: Part = _part()
+
+
+@attrs.frozen(kw_only=True)
+class PlateZone:
+    """Heated plate with what holds the sheet on it."""
+
+    heater: Part = _part()
+    sensor: Part = _part()
+    firmware: Part = _part()
+    magnet: Part = _part()
+    backing: Part = _part()
+
+
+@attrs.frozen(kw_only=True)
+class ChamberZone:
+    """Air round the part; without a heater the plate warms it."""
+
+    heater: Part = _part()
+    sensor: Part = _part()
+    firmware: Part = _part()
+    plastics: Part = _part()
+
+
+@attrs.frozen(kw_only=True)
+class Machine:
+    """One machine configuration."""
+
+    id: str
+    name: str = text("Machine")
+    nozzle: NozzleZone = attrs.field(factory=NozzleZone)
+    plate: PlateZone = attrs.field(factory=PlateZone)
+    chamber: ChamberZone = attrs.field(factory=ChamberZone)
+    power_w: float | None = number("power", "Mean power", "Electrical power while printing, all heaters")
+    rate_per_h: float | None = number("money_rate", "Machine hour", "Cost of an hour on this machine, energy included")
+    extra: dict[str, Any] = extra()
+
+
+ZONES = ("nozzle", "plate", "chamber")
+PART_TITLES = {
+    "heater": "heater",
+    "sensor": "sensor",
+    "firmware": "firmware limit",
+    "liner": "fluoropolymer liner",
+    "magnet": "magnet",
+    "backing": "adhesive backing",
+    "plastics": "plastic machine parts",
+}

@@ -1,0 +1,136 @@
+"""A generic polymer with its values, and a lot whose own values override them."""
+
+from collections.abc import Mapping
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FieldError
+from kaustos.core.records.fields import extra, text
+from kaustos.core.records.quantities import check_number
+
+KINDS = {
+    "handbook": "handbook value for the generic polymer",
+    "standard": "value from a standard",
+    "paper": "value from a paper",
+    "estimate": "estimate",
+    "own": "own value",
+}
+
+
+@attrs.frozen(kw_only=True)
+class Datum:
+    """One value with its 95 % range, its unit and where it is known from."""
+
+    value: float
+    low: float
+    high: float
+    unit: str
+    kind: str
+    source: str
+    doubt: str = ""
+
+    def __attrs_post_init__(self) -> None:
+        if self.kind not in KINDS:
+            raise FieldError("kind", f"{self.kind!r} is none of {', '.join(KINDS)}")
+        if not self.low <= self.value <= self.high:
+            raise FieldError("low, value, high", f"{self.low:g}, {self.value:g}, {self.high:g} must not fall")
+        if not self.source.strip():
+            raise FieldError("source", "must not be empty")
+
+
+@attrs.frozen(kw_only=True)
+class ValueKind:
+    """Declares one polymer value: what it is called and what it measures."""
+
+    key: str
+    title: str
+    quantity: str
+    note: str = ""
+
+
+def deflection_key(stress_mpa: float, history: str, moisture: str) -> str:
+    """Key of the deflection temperature for a stress (0.45 or 1.8 MPa) and the state of the part."""
+    return f"deflection_{round(stress_mpa * 100):03d}_{history}_{moisture}_c"
+
+
+DEFLECTION_STRESSES_MPA = (0.45, 1.8)
+_DEFLECTION = tuple(
+    ValueKind(
+        key=deflection_key(stress, history, moisture),
+        title=f"Deflection temperature at {stress:g} MPa, {history.replace('_', ' ')}, {moisture}",
+        quantity="temperature",
+        note="ISO 75 under bending",
+    )
+    for stress in DEFLECTION_STRESSES_MPA
+    for history in ("as_printed", "annealed")
+    for moisture in ("dry", "conditioned")
+)
+POLYMER_VALUES = {
+    kind.key: kind
+    for kind in (
+        ValueKind(
+            key="glass_transition_c",
+            title="Glass transition",
+            quantity="temperature",
+            note="ISO 11357-2, midpoint",
+        ),
+        ValueKind(
+            key="decomposition_c",
+            title="Start of decomposition in the melt",
+            quantity="temperature",
+            note="where processing begins to break chains, well below mass loss in a thermobalance",
+        ),
+        ValueKind(key="nozzle_low_c", title="Nozzle window, lower end", quantity="temperature"),
+        ValueKind(key="nozzle_high_c", title="Nozzle window, upper end", quantity="temperature"),
+        ValueKind(key="plate_low_c", title="Plate window, lower end", quantity="temperature"),
+        ValueKind(key="plate_high_c", title="Plate window, upper end", quantity="temperature"),
+        ValueKind(key="chamber_low_c", title="Chamber window, lower end", quantity="temperature"),
+        ValueKind(key="chamber_high_c", title="Chamber window, upper end", quantity="temperature"),
+        ValueKind(key="price_per_kg", title="Price of filament", quantity="price"),
+        *_DEFLECTION,
+    )
+}
+
+
+def check_datum(key: str, datum: Datum) -> Datum:
+    """The datum itself where its numbers are possible for the value it gives."""
+    kind = POLYMER_VALUES[key]
+    for number in (datum.low, datum.value, datum.high):
+        check_number(key, number, kind.quantity)
+    return datum
+
+
+@attrs.frozen(kw_only=True)
+class Polymer:
+    """Typical values of a generic polymer, or what is left of them under a lot's own values."""
+
+    id: str
+    name: str
+    structure: str  # amorphous or semi_crystalline
+    emissions: str
+    values: Mapping[str, Datum] = attrs.field(hash=False)
+
+    def value(self, key: str) -> Datum | None:
+        """The datum for a key, None where nothing is known."""
+        return self.values.get(key)
+
+
+@attrs.frozen(kw_only=True)
+class Lot:
+    """A lot of a grade, with the shop's own values for the grade and for the lot itself."""
+
+    id: str
+    name: str = text("Lot")
+    grade: str = text("Grade")
+    polymer: str | None = None
+    grade_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
+    lot_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
+    extra: dict[str, Any] = extra()
+
+
+def with_own_values(polymer: Polymer, lot: Lot | None) -> Polymer:
+    """The polymer as this lot is known: the lot's values over the grade's over the library's."""
+    if lot is None or not (lot.grade_values or lot.lot_values):
+        return polymer
+    return attrs.evolve(polymer, values={**polymer.values, **lot.grade_values, **lot.lot_values})

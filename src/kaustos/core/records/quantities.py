@@ -1,0 +1,62 @@
+"""The quantities a field can hold: its shop unit and what is physically possible.
+
+Impossible values (not finite, below absolute zero, a negative mass) never enter a record; unwise
+ones do, and are judged by the review.
+"""
+
+import math
+
+import attrs
+
+from kaustos.core.errors import FieldError
+
+LONGEST_TEXT = 200
+
+
+@attrs.frozen
+class Quantity:
+    """What a number in a field means."""
+
+    name: str
+    unit: str
+    low: float = 0.0
+    high: float = 1e9
+
+
+QUANTITIES = {
+    quantity.name: quantity
+    for quantity in (
+        Quantity("temperature", "°C", -273.15, 5000.0),
+        Quantity("temperature_difference", "K", -5000.0, 5000.0),
+        Quantity("length", "mm", 0.0, 1e6),
+        Quantity("mass", "g", 0.0, 1e7),
+        Quantity("duration", "h", 0.0, 1e5),
+        Quantity("flow", "mm³/s", 0.0, 1e6),
+        Quantity("stress", "MPa", 0.0, 1e5),
+        Quantity("power", "W", 0.0, 1e6),
+        Quantity("energy", "kWh", 0.0, 1e6),
+        Quantity("money", "money", 0.0, 1e9),
+        Quantity("money_rate", "money/h", 0.0, 1e6),
+        Quantity("price", "money/kg", 0.0, 1e6),
+    )
+}
+
+
+def check_number(field: str, value: float, quantity: str) -> float:
+    """The value itself where it is possible for the quantity; otherwise a FieldError naming the field."""
+    kind = QUANTITIES[quantity]
+    if not math.isfinite(value):
+        raise FieldError(field, "must be a finite number")
+    if not value >= kind.low:
+        reason = "below absolute zero" if quantity == "temperature" else f"must be at least {kind.low:g}"
+        raise FieldError(field, f"{value:g} {kind.unit} is not possible: {reason}")
+    if not value <= kind.high:
+        raise FieldError(field, f"{value:g} {kind.unit} is not possible: more than {kind.high:g} {kind.unit}")
+    return value
+
+
+def check_text(field: str, text: str) -> str:
+    """The text itself where it is short enough for a name."""
+    if len(text) > LONGEST_TEXT:
+        raise FieldError(field, f"{len(text):,} characters; at most {LONGEST_TEXT} are taken")
+    return text

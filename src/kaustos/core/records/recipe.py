@@ -1,0 +1,111 @@
+"""A recipe: one section for each operation that owns settings."""
+
+from typing import Any
+
+import attrs
+
+from kaustos.core.records.fields import choice, extra, number, text
+
+PURPOSES = {
+    "ornament": "Ornament",
+    "fit_check": "Fit check",
+    "prototype": "Prototype",
+    "tool": "Shop tool",
+    "loaded": "Loaded part",
+    "outdoor": "Outdoor part",
+    "safety": "Safety part",
+}
+HISTORIES = {"as_printed": "As printed", "annealed": "Annealed"}
+MOISTURES = {"dry": "Dry", "conditioned": "Conditioned"}
+
+
+@attrs.frozen(kw_only=True)
+class Brief:
+    """What the part is for and what it must stand."""
+
+    purpose: str | None = choice(PURPOSES, "Purpose", "Sets the grade and the allowance that the use demands")
+    service_c: float | None = number("temperature", "Service temperature", "Hottest the part gets under load")
+    margin_k: float | None = number(
+        "temperature_difference", "Margin wanted", "Softening value minus service temperature, at least"
+    )
+    stress_mpa: float | None = number("stress", "Stress in service", "Bending stress at the service temperature")
+    history: str | None = choice(HISTORIES, "Heat history", "State in which the part goes into service")
+    moisture: str | None = choice(MOISTURES, "Moisture", "Dry, or in balance with humid surroundings")
+    mass_g: float | None = number("mass", "Mass of the run", "Part, anchor and purge together")
+    print_h: float | None = number("duration", "Hours of the run", "From the first move to the last")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class Stock:
+    """How the filament is dried."""
+
+    dryer_c: float | None = number("temperature", "Dryer")
+    dryer_h: float | None = number("duration", "Drying time")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class Plate:
+    """How the plate is held while the part grows."""
+
+    bed_c: float | None = number("temperature", "Plate", "Plate setpoint after the first layer")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class FirstLayer:
+    """Setpoints that hold for the first layer alone."""
+
+    bed_c: float | None = number("temperature", "Plate, first layer", "Plate setpoint while the first layer is laid")
+    nozzle_c: float | None = number("temperature", "Nozzle, first layer", "Nozzle setpoint for the first layer")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class Melt:
+    """How the polymer is melted."""
+
+    nozzle_c: float | None = number("temperature", "Nozzle", "Nozzle setpoint after the first layer")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class Heat:
+    """The air round the part."""
+
+    chamber_c: float | None = number("temperature", "Chamber", "Chamber setpoint")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class AnnealStep:
+    """One ramp and hold."""
+
+    temperature_c: float | None = number("temperature", "Hold")
+    hold_h: float | None = number("duration", "Hold time")
+
+
+@attrs.frozen(kw_only=True)
+class Anneal:
+    """The heat treatment after printing."""
+
+    steps: tuple[AnnealStep, ...] = ()
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class Recipe:
+    """A print recipe for one part and one polymer."""
+
+    name: str = text("Recipe")
+    part: str = text("Part")
+    polymer: str | None = None  # id in the library
+    brief: Brief = attrs.field(factory=Brief)
+    stock: Stock = attrs.field(factory=Stock)
+    plate: Plate = attrs.field(factory=Plate)
+    first_layer: FirstLayer = attrs.field(factory=FirstLayer)
+    melt: Melt = attrs.field(factory=Melt)
+    heat: Heat = attrs.field(factory=Heat)
+    anneal: Anneal = attrs.field(factory=Anneal)
+    extra: dict[str, Any] = extra()

@@ -1,0 +1,46 @@
+"""The shop's thresholds of judgement: estimates to start with, editable, shown as what they are."""
+
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FieldError
+
+LINER_HARD_STOP_C = 240.0
+
+
+def _rule(default: float, title: str, quantity: str, why: str) -> Any:
+    return attrs.field(default=default, metadata={"title": title, "quantity": quantity, "help": why})
+
+
+@attrs.frozen(kw_only=True)
+class Rules:
+    """Each threshold with its starting value; all are estimates unless the help line says otherwise."""
+
+    reduced_within_k: float = _rule(
+        15.0, "Shortfall that still gives reduced", "temperature_difference",
+        "Nozzle or chamber short of the window by up to this caps the grade at reduced; more, or both, at decorative",
+    )  # fmt: skip
+    headroom_k: float = _rule(
+        3.0, "Headroom a controller needs", "temperature_difference",
+        "A setpoint this close below the reach leaves nothing to regulate with",
+    )  # fmt: skip
+    foot_sag_k: float = _rule(
+        10.0, "Plate above glass transition that sags the foot", "temperature_difference",
+        "An amorphous part on a plate this far above its glass transition sags at the foot",
+    )  # fmt: skip
+    extrusion_k: float = _rule(
+        90.0, "Nozzle above glass transition to extrude at all", "temperature_difference",
+        "Colder than this above the glass transition an amorphous melt is too stiff for a filament drive (80 to 110)",
+    )  # fmt: skip
+    liner_stop_c: float = _rule(
+        LINER_HARD_STOP_C, "Hard stop of a lined hot end", "temperature",
+        "A fluoropolymer liner creeps and begins to give off toxic fumes; may be lowered, never raised",
+    )  # fmt: skip
+
+    def __attrs_post_init__(self) -> None:
+        if not self.liner_stop_c <= LINER_HARD_STOP_C:
+            raise FieldError("liner_stop_c", f"may be lowered but not raised above {LINER_HARD_STOP_C:g} °C")
+        for name in ("reduced_within_k", "headroom_k", "foot_sag_k", "extrusion_k"):
+            if not 0.0 <= getattr(self, name) <= 500.0:
+                raise FieldError(name, "must lie between 0 and 500 K")

@@ -1,0 +1,222 @@
+"""Every type that crosses from judgement to window, command line, sheet and log.
+
+Texts are templates with named gaps such as ``{gap:temperature_difference}``: the word behind the
+colon is the quantity of the value (or ``text``), so that one place in app/ can word it in the
+units the user chose.
+"""
+
+from collections.abc import Mapping
+from datetime import datetime
+from enum import Enum
+from typing import Any
+
+import attrs
+
+from kaustos.core.records import Lot, Machine, Polymer, Rules
+
+SEVERITIES = ("stop", "watch")
+STANDINGS = ("stop", "watch", "open", "clear")
+GRADES = ("no_go", "decorative", "reduced", "functional")
+
+
+class Absent(Enum):
+    """Why a figure has no value."""
+
+    UNKNOWN = "unknown"  # not recorded
+    PENDING = "pending"  # being computed
+
+
+UNKNOWN = Absent.UNKNOWN
+PENDING = Absent.PENDING
+
+
+@attrs.frozen
+class Estimate:
+    """A number with its 95 % band; low = high = value where it is exact."""
+
+    value: float
+    low: float
+    high: float
+    unit: str
+    method: str
+    source: str
+
+
+@attrs.frozen
+class Figure:
+    """One figure of an operation that can be asked where it comes from."""
+
+    key: str
+    title: str
+    value: Estimate | str | Absent
+
+
+@attrs.frozen
+class Code:
+    """A finding that can arise; text and cost are templates with named gaps."""
+
+    code: str
+    severity: str
+    text: str
+    why: str
+    source: str
+    cost: str
+
+
+@attrs.frozen
+class Set:
+    """Remedy: field paths with new values, applied and undone as one step."""
+
+    title: str
+    changes: Mapping[str, float | str]
+    values: Mapping[str, float | str] = attrs.field(factory=dict)
+
+
+@attrs.frozen
+class Choose:
+    """Remedy: another machine, dryer, lot, plate, agent or nozzle, with the settings that go along."""
+
+    title: str
+    what: str
+    id: str
+    values: Mapping[str, float | str] = attrs.field(factory=dict)
+    changes: Mapping[str, float | str] = attrs.field(factory=dict)
+
+
+@attrs.frozen
+class Advice:
+    """Remedy that the program cannot carry out."""
+
+    title: str
+    text: str
+    values: Mapping[str, float | str] = attrs.field(factory=dict)
+
+
+Remedy = Set | Choose | Advice
+
+
+@attrs.frozen
+class Finding:
+    """A code that arose: the values for its gaps, the setting the eye is led to, what it costs, what helps."""
+
+    code: str
+    severity: str
+    values: Mapping[str, float | str]
+    field: str
+    cost: Estimate | None
+    remedies: tuple[Remedy, ...]
+
+
+@attrs.frozen
+class Caution:
+    """Where work can hurt: shown on screen, run card and sheet."""
+
+    code: str
+    text: str
+
+
+@attrs.frozen
+class Cap:
+    """The best grade that a code leaves."""
+
+    code: str
+    grade: str
+
+
+@attrs.frozen
+class Missing:
+    """A field that is not recorded, and the worst grade its value could bring."""
+
+    field: str
+    worst: str
+    required: bool = True
+
+
+@attrs.frozen
+class OperationReview:
+    """What one operation says of a recipe."""
+
+    number: int
+    standing: str
+    headline: str
+    figures: tuple[Figure, ...]
+    findings: tuple[Finding, ...]
+    cautions: tuple[Caution, ...]
+    missing: tuple[Missing, ...]
+    caps: tuple[Cap, ...] = ()
+    asked: int = 0
+
+
+@attrs.frozen
+class Grade:
+    """The part's grade: the lowest cap; not better than that while something required is unknown."""
+
+    value: str
+    because: tuple[str, ...]
+    caps: tuple[Cap, ...]
+    until_known: tuple[str, ...]
+    wanted: str | None
+
+
+@attrs.frozen
+class Completeness:
+    """How much of what the review asks is recorded, the rest in the order in which it would change the grade."""
+
+    known: int
+    asked: int
+    missing: tuple[Missing, ...]
+
+
+@attrs.frozen
+class Review:
+    """The judgement of a whole recipe."""
+
+    operations: tuple[OperationReview, ...]
+    grade: Grade
+    completeness: Completeness
+
+    def findings(self) -> tuple[Finding, ...]:
+        """All findings: severity first, then cost in money, then route."""
+        every = [finding for operation in self.operations for finding in operation.findings]
+        return tuple(sorted(every, key=_urgency))
+
+
+def _urgency(finding: Finding) -> tuple[int, float]:
+    return SEVERITIES.index(finding.severity), -(finding.cost.value if finding.cost else 0.0)
+
+
+@attrs.frozen(kw_only=True)
+class Shop:
+    """What else the shop could use: read by remedies that offer another machine or polymer."""
+
+    machines: tuple[Machine, ...] = ()
+    polymers: tuple[Polymer, ...] = ()
+
+
+@attrs.frozen(kw_only=True)
+class Context:
+    """What a recipe is judged with; None is not recorded.
+
+    ``polymer`` is the library's polymer under the lot's own values. Plate, agent, nozzle, part, dryer,
+    room and calibrations stay None until the operation that owns each exists.
+    """
+
+    polymer: Polymer | None = None
+    machine: Machine | None = None
+    lot: Lot | None = None
+    plate: None = None
+    agent: None = None
+    nozzle: None = None
+    part: None = None
+    dryer: None = None
+    room: None = None
+    calibrations: tuple[()] = ()
+    now: datetime | None = None
+    rules: Rules = attrs.field(factory=Rules)
+    shop: Shop = attrs.field(factory=Shop)
+    results: Mapping[str, Any] = attrs.field(factory=dict)  # heavy results by key: each operation knows its own type
+
+
+def worst_of(words: tuple[str, ...], order: tuple[str, ...]) -> str | None:
+    """The word that comes first in the order, None for no words."""
+    return min(words, key=order.index) if words else None

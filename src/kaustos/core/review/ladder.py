@@ -1,0 +1,123 @@
+"""The heat ladder as a picture: one temperature scale, the polymer's lines, a lane for each heated zone."""
+
+import attrs
+
+from kaustos.core.records import DEFLECTION_STRESSES_MPA, Machine, Polymer, Recipe, deflection_key
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.contract import Context
+from kaustos.core.review.reach import Reach, reach_of
+
+LANES = (  # zone, title, field of the running setpoint, field of the first layer's
+    ("plate", "Plate", "plate.bed_c", "first_layer.bed_c"),
+    ("chamber", "Chamber", "heat.chamber_c", None),
+    ("nozzle", "Nozzle", "melt.nozzle_c", "first_layer.nozzle_c"),
+)
+ROOM_C = 20.0
+FLOOR_TOP_C = 300.0
+
+
+@attrs.frozen
+class Line:
+    """A temperature of the polymer, drawn across all lanes."""
+
+    key: str
+    title: str
+    at_c: float
+
+
+@attrs.frozen
+class Gap:
+    """Where window and reach do not meet."""
+
+    from_c: float
+    to_c: float
+    by_k: float
+    bottleneck: str
+
+
+@attrs.frozen
+class Lane:
+    """One heated zone: what the polymer wants, what the machine reaches, what is set."""
+
+    zone: str
+    title: str
+    window_c: tuple[float, float] | None
+    reach_c: float | None
+    bottleneck: str
+    field: str
+    setpoint_c: float | None
+    first_field: str | None
+    first_c: float | None
+    gap: Gap | None
+
+
+@attrs.frozen
+class Ladder:
+    """The whole picture, from room to the top of the nozzle."""
+
+    low_c: float
+    high_c: float
+    lines: tuple[Line, ...]
+    lanes: tuple[Lane, ...]
+
+
+def ladder(recipe: Recipe, context: Context) -> Ladder:
+    """Spans, marks and named gaps of the heat ladder.
+
+    Parameters
+    ----------
+    recipe : Recipe
+        Holds the setpoints [°C]
+    context : Context
+        Polymer with its windows and lines, machine with its limits [°C]
+
+    Returns
+    -------
+    Ladder
+        Picture to be drawn by window and sheet [°C, K]
+    """
+    lanes = tuple(_lane(recipe, context, *lane) for lane in LANES)
+    lines = _lines(recipe, context.polymer)
+    tops = [FLOOR_TOP_C, *(line.at_c for line in lines)]
+    for lane in lanes:
+        tops += [each for each in (lane.reach_c, lane.setpoint_c, lane.first_c) if each is not None]
+        tops += lane.window_c or ()
+    return Ladder(ROOM_C, max(tops) + 20.0, lines, lanes)
+
+
+def window_of(polymer: Polymer | None, zone: str) -> tuple[float, float] | None:
+    """The polymer's window for a zone [°C], None where one end is not known."""
+    if polymer is None:
+        return None
+    low, high = polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c")
+    return (low.value, high.value) if low and high else None
+
+
+def _lines(recipe: Recipe, polymer: Polymer | None) -> tuple[Line, ...]:
+    if polymer is None:
+        return ()
+    found = [("glass_transition_c", "Glass transition"), ("decomposition_c", "Decomposition")]
+    history, moisture = recipe.brief.history or "as_printed", recipe.brief.moisture or "dry"
+    for stress in DEFLECTION_STRESSES_MPA:
+        found.append((deflection_key(stress, history, moisture), f"Deflection {stress:g} MPa"))
+    known = [(key, title, polymer.value(key)) for key, title in found]
+    return tuple(Line(key, title, datum.value) for key, title, datum in known if datum)
+
+
+def _lane(recipe: Recipe, context: Context, zone: str, title: str, field: str, first_field: str | None) -> Lane:
+    window = window_of(context.polymer, zone)
+    reach = _reach(context.machine, zone, context)
+    bottleneck = reach.bottleneck if reach else None
+    gap = None
+    if window and bottleneck and bottleneck.max_c < window[0]:
+        gap = Gap(bottleneck.max_c, window[0], window[0] - bottleneck.max_c, bottleneck.part)
+    setpoint = value_at(recipe, field)
+    first = value_at(recipe, first_field) if first_field else None
+    return Lane(
+        zone, title, window, bottleneck.max_c if bottleneck else None, bottleneck.part if bottleneck else "",
+        field, setpoint, first_field, first, gap,
+    )  # fmt: skip
+
+
+def _reach(machine: Machine | None, zone: str, context: Context) -> Reach | None:
+    return reach_of(machine, zone, context.rules) if machine else None

@@ -1,0 +1,164 @@
+"""The findings that operation 30 can raise, and what each does to the grade."""
+
+from kaustos.core.records import ZONES
+from kaustos.core.review.contract import Code
+
+_LOST = "Ignored, the run is lost: {cost:money}."
+_AVERAGE = "Ignored, {cost:money} a run are lost on average."
+_RUINED = "Ignored, the run and the {bottleneck:text} are lost: {cost:money}."
+_LIMITS = "Lowest limit of the machine's recorded parts"
+_WINDOW_WHY = {
+    "nozzle": "Below its window the melt is stiff and the layers weld poorly.",
+    "plate": "Below its window the foot of the part grips poorly and lifts.",
+    "chamber": "In colder air layers cool before they weld, and the part warps and splits.",
+}
+_ABOVE_WHY = {
+    "nozzle": "Above its window the melt drools, ages and loses chains.",
+    "plate": "Above its window the foot softens and the bond may tear the surface on release.",
+    "chamber": "In hotter air the layers stay soft and the shape is lost.",
+}
+
+CODES = (
+    *(
+        code
+        for zone in ZONES
+        for code in (
+            Code(
+                f"machine.{zone}.beyond_reach", "stop",
+                "{setting:text} is set to {setpoint:temperature}; {machine:text} reaches {reach:temperature}, "
+                "held back by its {bottleneck:text}.",
+                "A heater that cannot get there waits for ever, ends in a fault or prints colder than the recipe says.",
+                _LIMITS, _LOST,
+            ),
+            Code(
+                f"machine.{zone}.below_window", "stop",
+                "{setting:text} gets to {actual:temperature}; {polymer:text} wants at least {low:temperature}: "
+                "{gap:temperature_difference} short.",
+                _WINDOW_WHY[zone], "Window of the polymer against setpoint and reach", _LOST,
+            ),
+            Code(
+                f"machine.{zone}.above_window", "watch",
+                "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the "
+                "{high:temperature} of {polymer:text}.",
+                _ABOVE_WHY[zone], "Window of the polymer against the setpoint", _AVERAGE,
+            ),
+            Code(
+                f"machine.{zone}.no_headroom", "watch",
+                "{setting:text} is set to {setpoint:temperature}, only {spare:temperature_difference} below the reach "
+                "of {reach:temperature}: nothing is left to regulate with.",
+                "At full power a controller cannot hold a temperature; draughts and ageing show at once.",
+                "Headroom rule of the shop, estimate", _AVERAGE,
+            ),
+            Code(
+                f"machine.{zone}.reach_claimed", "watch",
+                "{setting:text} at {setpoint:temperature} rests on a limit of the {bottleneck:text} that is "
+                "{basis:text}: {safe:temperature} are safe to count on.",
+                "Claims exceed component ratings; only an own measurement proves a reach.",
+                "Basis of the part's limit", _AVERAGE,
+            ),
+        )
+    ),
+    Code(
+        "machine.nozzle.liner_limit", "stop",
+        "{setting:text} is set to {setpoint:temperature}; the fluoropolymer liner of {machine:text} has its hard stop "
+        "at {reach:temperature}.",
+        "The liner creeps, leaks and jams, and gives off fumes that are toxic to people and deadly to pet birds.",
+        "Hard stop of a lined hot end, estimate from practice; the maker's data sheet decides where it is lower",
+        _RUINED,
+    ),
+    Code(
+        "machine.nozzle.liner_unknown", "watch",
+        "{setting:text} is set to {setpoint:temperature}, and it is not recorded whether the hot end of "
+        "{machine:text} has a fluoropolymer liner.",
+        "With a liner the hard stop is far lower, and above it toxic fumes begin.",
+        "Machine record: nozzle, liner", _AVERAGE,
+    ),
+    Code(
+        "machine.nozzle.cannot_extrude", "stop",
+        "{setting:text} gets to {actual:temperature}; {polymer:text} needs about {needed:temperature} to pass a nozzle "
+        "at all.",
+        "Close to its glass transition an amorphous melt is too stiff for a filament drive.",
+        "Glass transition plus the shop's extrusion rule, estimate", _LOST,
+    ),
+    Code(
+        "machine.nozzle.decomposition", "stop",
+        "{setting:text} is set to {setpoint:temperature}; {polymer:text} starts to decompose at "
+        "{decomposition:temperature}.",
+        "Chains break, gas and fumes form, the nozzle chars and the part is weak.",
+        "Start of decomposition of the polymer", _LOST,
+    ),
+    Code(
+        "machine.nozzle.near_decomposition", "watch",
+        "{setting:text} is set to {setpoint:temperature}; decomposition of {polymer:text} may start from "
+        "{decomposition:temperature} on.",
+        "The start of decomposition is a range: residence, moisture and grade move it.",
+        "Lower end of the range of the start of decomposition", _AVERAGE,
+    ),
+    Code(
+        "machine.nozzle.below_plate", "stop",
+        "{setting:text} is set to {setpoint:temperature}, colder than the plate at {plate:temperature}.",
+        "A plate hotter than the nozzle is a slip of the pen: nothing would be extruded, and the foot would melt.",
+        "Setpoints of nozzle and plate compared", _LOST,
+    ),
+    Code(
+        "machine.plate.magnet_limit", "stop",
+        "{setting:text} is set to {setpoint:temperature}; the magnet of {machine:text} holds only to "
+        "{reach:temperature}.",
+        "Above its limit a magnet lets the sheet go during the run and loses its force for good.",
+        "Limit of the magnet in the machine record", _RUINED,
+    ),
+    Code(
+        "machine.plate.backing_limit", "stop",
+        "{setting:text} is set to {setpoint:temperature}; the adhesive backing on {machine:text} holds only to "
+        "{reach:temperature}.",
+        "Above its limit the adhesive creeps and bubbles; the whole sheet may rise into the nozzle.",
+        "Limit of the adhesive backing in the machine record", _RUINED,
+    ),
+    Code(
+        "machine.plate.above_glass_transition", "watch",
+        "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
+        "of {polymer:text}.",
+        "The foot of an amorphous part turns rubbery: it creeps under load and grips less.",
+        "Glass transition of the polymer (ISO 11357-2)", _AVERAGE,
+    ),
+    Code(
+        "machine.plate.foot_sags", "stop",
+        "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
+        "of {polymer:text}: the foot sags.",
+        "So far above the glass transition the foot flows under the weight of the part.",
+        "Glass transition of the polymer (ISO 11357-2) plus the shop's sag rule, estimate", _LOST,
+    ),
+    Code(
+        "machine.chamber.parts_soften", "stop",
+        "{setting:text} is set to {setpoint:temperature}; plastic parts of {machine:text} in the chamber stand only "
+        "{reach:temperature}.",
+        "Plastic machine parts creep out of square unnoticed, then let go.",
+        "Limit of the plastic parts in the machine record", _RUINED,
+    ),
+    Code(
+        "machine.chamber.above_glass_transition", "stop",
+        "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
+        "of {polymer:text}.",
+        "In air above the glass transition an amorphous part never gets stiff.",
+        "Glass transition of the polymer (ISO 11357-2)", _LOST,
+    ),
+)  # fmt: skip
+BY_CODE = {code.code: code for code in CODES}
+CAPS = {  # codes that cap by themselves; a shortfall of nozzle or chamber caps by its size
+    **{f"machine.{zone}.beyond_reach": "no_go" for zone in ZONES},
+    "machine.nozzle.liner_limit": "no_go",
+    "machine.nozzle.cannot_extrude": "no_go",
+    "machine.nozzle.decomposition": "no_go",
+    "machine.nozzle.below_plate": "no_go",
+    "machine.plate.magnet_limit": "no_go",
+    "machine.plate.backing_limit": "no_go",
+    "machine.plate.foot_sags": "decorative",
+    "machine.chamber.parts_soften": "no_go",
+    "machine.chamber.above_glass_transition": "decorative",
+}
+PASSIVE = {  # parts that give way instead of merely holding back
+    ("nozzle", "liner"): "machine.nozzle.liner_limit",
+    ("plate", "magnet"): "machine.plate.magnet_limit",
+    ("plate", "backing"): "machine.plate.backing_limit",
+    ("chamber", "plastics"): "machine.chamber.parts_soften",
+}

@@ -1,0 +1,67 @@
+"""What a run costs, so that every finding can say what ignoring it costs."""
+
+import attrs
+
+from kaustos.core.records import Recipe
+from kaustos.core.review.contract import Context, Estimate
+
+WASTED_SHARE = {"stop": (1.0, 0.5, 1.0), "watch": (0.3, 0.1, 0.6)}  # estimate: share of runs lost if ignored
+
+
+def run_cost(recipe: Recipe, context: Context) -> Estimate | None:
+    """Filament and machine hours of one run [money].
+
+    Parameters
+    ----------
+    recipe : Recipe
+        Mass [g] and hours [h] of the run stand in its brief
+    context : Context
+        Price of the polymer [money/kg] and machine hour [money/h]
+
+    Returns
+    -------
+    Estimate or None
+        Cost of the run with the range of the price [money]; None where one of the four is not recorded
+
+    Notes
+    -----
+    Labour, wear of plate and nozzle are left out until their operations record them.
+    """
+    brief, machine, polymer = recipe.brief, context.machine, context.polymer
+    price = polymer.value("price_per_kg") if polymer else None
+    rate = machine.rate_per_h if machine else None
+    if brief.mass_g is None or brief.print_h is None or price is None or rate is None:
+        return None
+    hours, kilograms = brief.print_h * rate, brief.mass_g / 1000.0
+    value, low, high = (hours + kilograms * each for each in (price.value, price.low, price.high))
+    return Estimate(value, low, high, "money", "mass × price + hours × machine hour", price.source)
+
+
+def at_stake(run: Estimate | None, severity: str, spare_part: float | None = None) -> Estimate | None:
+    """The share of a run that ignoring a finding wastes, and the machine part that it ruins.
+
+    Parameters
+    ----------
+    run : Estimate or None
+        Cost of the run [money]
+    severity : str
+        stop or watch [-]
+    spare_part : float or None
+        Price of the part that gives way [money]
+
+    Returns
+    -------
+    Estimate or None
+        Money lost on average [money]; None where the cost of the run is unknown
+    """
+    if run is None:
+        return None
+    share, low, high = WASTED_SHARE[severity]
+    extra = spare_part or 0.0
+    return attrs.evolve(
+        run,
+        value=run.value * share + extra,
+        low=run.low * low + extra,
+        high=run.high * high + extra,
+        method=f"cost of the run × {share:g} ({low:g} to {high:g}, estimate)",
+    )

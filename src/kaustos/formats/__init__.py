@@ -1,0 +1,1 @@
+"""Readers and writers, one per open format."""

@@ -1,0 +1,121 @@
+"""The recipe document: one recipe and the records it is judged with, whole or by id."""
+
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FaultList, KaustosError
+from kaustos.core.records import POLYMER_VALUES, Lot, Machine, Recipe, Rules, check_datum
+from kaustos.formats.json_text import read_json, write_json
+from kaustos.formats.records import from_document, to_document
+
+FORMAT = "kaustos-recipe"
+VERSION = 1
+UPGRADES: dict[int, Any] = {}  # from a version to a function that makes the next version's document of it
+
+
+@attrs.frozen(kw_only=True)
+class RecipeDocument:
+    """A recipe with the machine and lot it is judged with: whole records, ids, or nothing."""
+
+    recipe: Recipe
+    machine: Machine | str | None = None
+    lot: Lot | str | None = None
+    plate: Any = None  # kept as it came until operation 40 reads it
+    rules: Rules | None = None
+    extra_context: dict[str, Any] = attrs.field(factory=dict)
+    newer: bool = False  # written by a newer version: read as far as known, never written over
+
+
+def read_recipe(text: str, name: str) -> RecipeDocument:
+    """The document that a text holds; faults name line or field."""
+    return recipe_from(read_json(text, name), name)
+
+
+def recipe_from(document: dict[str, Any], name: str) -> RecipeDocument:
+    """The recipe document that a plain document describes."""
+    newer, document = _at_present_version(document, name)
+    context = document.get("context") or {}
+    if not isinstance(context, dict):
+        raise FaultList(name, ("context: must be an object",))
+    faults: list[str] = []
+    recipe = _part(Recipe, document.get("recipe"), "recipe", faults)
+    machine = _reference(Machine, context.get("machine"), "context.machine", faults)
+    lot = _reference(Lot, context.get("lot"), "context.lot", faults)
+    if isinstance(lot, Lot):
+        faults += own_value_faults(lot, "context.lot")
+    rules = _part(Rules, context["rules"], "context.rules", faults) if context.get("rules") else None
+    if faults or recipe is None:
+        raise FaultList(name, tuple(faults))
+    rest = {key: value for key, value in context.items() if key not in ("machine", "lot", "plate", "rules")}
+    return RecipeDocument(
+        recipe=recipe, machine=machine, lot=lot, plate=context.get("plate"), rules=rules,
+        extra_context=rest, newer=newer,
+    )  # fmt: skip
+
+
+def recipe_document(document: RecipeDocument) -> dict[str, Any]:
+    """The plain document of a recipe and its context."""
+    context: dict[str, Any] = {
+        "machine": _referred(document.machine),
+        "lot": _referred(document.lot),
+        "plate": document.plate,
+    }
+    if document.rules is not None:
+        context["rules"] = to_document(document.rules)
+    return {
+        "format": FORMAT,
+        "version": VERSION,
+        "recipe": to_document(document.recipe),
+        "context": context | document.extra_context,
+    }
+
+
+def write_recipe(document: RecipeDocument) -> str:
+    """The document as JSON text."""
+    return write_json(recipe_document(document))
+
+
+def own_value_faults(lot: Lot, path: str) -> list[str]:
+    """What is wrong with a lot's own values."""
+    faults = []
+    for field in ("grade_values", "lot_values"):
+        for key, datum in getattr(lot, field).items():
+            place = f"{path}.{field}.{key}"
+            if key not in POLYMER_VALUES:
+                faults.append(f"{place}: no such polymer value")
+                continue
+            try:
+                check_datum(key, datum)
+            except KaustosError as error:
+                faults.append(f"{place}: {error}")
+    return faults
+
+
+def _at_present_version(document: dict[str, Any], name: str) -> tuple[bool, dict[str, Any]]:
+    if document.get("format") != FORMAT:
+        raise FaultList(name, (f'format: must be "{FORMAT}", got {document.get("format")!r:.80}',))
+    version = document.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise FaultList(name, (f"version: must be a whole number from 1 on, got {version!r:.80}",))
+    for step in range(version, VERSION):
+        document = UPGRADES[step](document)
+    return version > VERSION, document
+
+
+def _part(record: type[Any], document: Any, path: str, faults: list[str]) -> Any:
+    try:
+        return from_document(record, document, path)
+    except FaultList as error:
+        faults += error.faults
+        return None
+
+
+def _reference(record: type[Any], document: Any, path: str, faults: list[str]) -> Any:
+    if document is None or isinstance(document, str):
+        return document
+    return _part(record, document, path, faults)
+
+
+def _referred(record: Any) -> Any:
+    return record if record is None or isinstance(record, str) else to_document(record)
