@@ -3,6 +3,7 @@
 Reading, editing, units, labels and the completeness count all derive from these declarations.
 """
 
+from collections.abc import Mapping
 from typing import Any
 
 import attrs
@@ -64,13 +65,19 @@ def declaration(record: type, path: str) -> "attrs.Attribute[Any] | None":
 
 
 def value_at(record: Any, path: str) -> Any:
-    """The value at a dotted path below a record."""
+    """The value at a dotted path below a record; None for a key that a mapping does not hold."""
     for name in path.split("."):
-        record = getattr(record, name)
+        record = record.get(name) if isinstance(record, Mapping) else getattr(record, name)
     return record
 
 
 def with_value(record: Any, path: str, value: Any) -> Any:
-    """The record with another value at a dotted path; the original stays as it is."""
+    """The record with another value at a dotted path; the original stays as it is.
+
+    None at a key of a mapping takes the key away.
+    """
     name, _, rest = path.partition(".")
+    if isinstance(record, Mapping):
+        others = {key: each for key, each in record.items() if key != name}
+        return others if value is None else others | {name: value}
     return attrs.evolve(record, **{name: with_value(getattr(record, name), rest, value) if rest else value})

@@ -1,0 +1,196 @@
+"""The one way to change a record: propose a value for a path; it becomes an edit that can be undone.
+
+Impossible values are refused with a KaustosError and never reach a record; unwise ones enter and are
+judged. One drag, or typing in one field, is one edit: proposals of one gesture are joined.
+"""
+
+from collections.abc import Callable, Mapping
+
+import attrs
+
+from kaustos.app.quantities import read
+from kaustos.app.records import Records
+from kaustos.app.wording import Wording, field_declaration, quantity_of
+from kaustos.core.errors import FieldError, KaustosError
+from kaustos.core.records.quantities import check_number, check_text
+
+
+@attrs.frozen
+class Change:
+    """One place with its value before and after."""
+
+    place: str
+    before: object
+    after: object
+
+
+@attrs.frozen
+class Edit:
+    """What one undo takes back."""
+
+    title: str
+    changes: tuple[Change, ...]
+    card: str | None
+    gesture: str = ""
+
+    def reversed(self) -> "Edit":
+        """The edit that takes this one back."""
+        changes = tuple(Change(each.place, each.after, each.before) for each in reversed(self.changes))
+        return attrs.evolve(self, title=f"Undo: {self.title}", changes=changes, gesture="")
+
+
+Listener = Callable[[], None]
+Historian = Callable[[Edit], None]
+
+
+class Draft:
+    """The records being edited, with undo, redo and those who want to hear of a change."""
+
+    def __init__(self, records: Records, wording: Wording, historian: Historian, *, read_only: bool = False) -> None:
+        self.records = records
+        self.wording = wording
+        self.read_only = read_only
+        self._historian = historian
+        self._done: list[Edit] = []
+        self._undone: list[Edit] = []
+        self._listeners: list[Listener] = []
+
+    # ---- hearing and showing
+
+    def listen(self, listener: Listener) -> None:
+        """Call the listener after every change."""
+        self._listeners.append(listener)
+
+    def value(self, path: str) -> object:
+        """The value at a path of the open card."""
+        return self.records.at(self.records.place(path))
+
+    def text(self, path: str) -> str:
+        """The value at a path as it stands in a field, empty where it is not recorded."""
+        value, quantity = self.value(path), quantity_of(path)
+        if value is None:
+            return ""
+        return self.wording.number(float(str(value)), quantity) if quantity else str(value)
+
+    # ---- changing
+
+    def propose(self, path: str, text: str, gesture: str = "") -> None:
+        """Read a person's text and set it; raises a KaustosError where it is no value of the field."""
+        self.set({path: self.parsed(path, text)}, gesture=gesture)
+
+    def parsed(self, path: str, text: str) -> object:
+        """The value that a text gives for the field at a path; empty text is "not recorded"."""
+        declared, quantity = field_declaration(path), quantity_of(path)
+        plain = text.strip()
+        if quantity:
+            required = path.startswith("rules.")
+            if not plain and not required:
+                return None
+            return read(plain + self._assumed_unit(plain, quantity), quantity)
+        if declared is not None and "choices" in declared.metadata:
+            if plain and plain not in declared.metadata["choices"]:
+                raise FieldError(path, f"{plain!r:.40} is none of {', '.join(declared.metadata['choices'])}")
+            return plain or None
+        if declared is not None and declared.metadata.get("flag"):
+            return {"": None, "yes": True, "no": False}[plain]
+        return check_text(self.wording.field(path), plain)
+
+    def _assumed_unit(self, plain: str, quantity: str) -> str:
+        """A bare number is meant in the unit that the field shows."""
+        bare = plain[-1:].isdigit() or plain[-1:] in (".", ",")
+        shows_fahrenheit = self.wording.settings.temperature == "°F"
+        return " F" if bare and shows_fahrenheit and quantity.startswith("temperature") else ""
+
+    def set(self, values: Mapping[str, object], title: str = "", gesture: str = "") -> None:
+        """Set values at paths of the open card as one edit."""
+        changes = []
+        for path, value in values.items():
+            if isinstance(value, float) and quantity_of(path):
+                check_number(self.wording.field(path), value, str(quantity_of(path)))
+            place = self.records.place(path)
+            before = self.records.at(place)
+            if before != value:
+                changes.append(Change(place, before, value))
+        if changes:
+            self._apply(Edit(title or self._title(values), tuple(changes), self.records.current, gesture))
+
+    def _title(self, values: Mapping[str, object]) -> str:
+        path, value = next(iter(values.items()))
+        field = self.wording.field(path)
+        return f"{field[:1].upper()}{field[1:]}: {self.wording.field_value(path, value)}"
+
+    def _apply(self, edit: Edit) -> None:
+        if self.read_only:
+            raise KaustosError("This workspace is open for reading only; nothing was changed.")
+        records = self.records
+        for change in edit.changes:
+            records = records.with_at(change.place, change.after)
+        self.records = records
+        self._remember(edit)
+        self._undone.clear()
+        self._historian(edit)
+        self._announce()
+
+    def _remember(self, edit: Edit) -> None:
+        last = self._done[-1] if self._done else None
+        if last and edit.gesture and edit.gesture == last.gesture and _places(last) == _places(edit):
+            joined = tuple(
+                Change(old.place, old.before, new.after) for old, new in zip(last.changes, edit.changes, strict=True)
+            )
+            self._done[-1] = attrs.evolve(edit, changes=joined)
+        else:
+            self._done.append(edit)
+
+    # ---- undo and redo
+
+    @property
+    def undo_title(self) -> str:
+        """What undo would take back, empty for nothing."""
+        return self._done[-1].title if self._done else ""
+
+    @property
+    def redo_title(self) -> str:
+        """What redo would do again, empty for nothing."""
+        return self._undone[-1].title if self._undone else ""
+
+    def undo(self) -> None:
+        """Take the last edit back, on the card it was made on."""
+        if self._done:
+            edit = self._done.pop()
+            self._undone.append(edit)
+            self._replay(edit.reversed())
+
+    def redo(self) -> None:
+        """Do again what was taken back."""
+        if self._undone:
+            edit = self._undone.pop()
+            self._done.append(attrs.evolve(edit, gesture=""))
+            self._replay(attrs.evolve(edit, title=f"Redo: {edit.title}"))
+
+    def _replay(self, edit: Edit) -> None:
+        records = self.records
+        for change in edit.changes:
+            records = records.with_at(change.place, change.after)
+        self.records = attrs.evolve(records, current=edit.card)
+        self._historian(edit)
+        self._announce()
+
+    def open_card(self, card: str) -> None:
+        """Show another recipe; not an edit."""
+        if card not in self.records.cards:
+            raise KaustosError(f"There is no recipe {card!r} in this workspace.")
+        self.records = attrs.evolve(self.records, current=card)
+        self._announce()
+
+    def add_card(self, records: Records) -> None:
+        """Take over records that hold a new card, and show them."""
+        self.records = records
+        self._announce()
+
+    def _announce(self) -> None:
+        for listener in tuple(self._listeners):
+            listener()
+
+
+def _places(edit: Edit) -> tuple[str, ...]:
+    return tuple(change.place for change in edit.changes)

@@ -1,0 +1,185 @@
+"""Reads what a person types into a field: one number, or a duration in parts, with or without a unit.
+
+A bare number takes the field's own unit. Anything left over, a second number, a unit of another
+dimension or a number that is not finite is refused. Conversions are pint's; spellings are ours,
+because a units library alone reads "302 F" as farad and "0,8 mm" as zero.
+"""
+
+import functools
+import re
+from typing import Any
+
+from kaustos.core.errors import KaustosError
+from kaustos.core.records.quantities import check_number
+
+_TEMPERATURE = {"c": "degC", "degc": "degC", "celsius": "degC", "f": "degF", "degf": "degF", "fahrenheit": "degF",
+                "k": "kelvin", "kelvin": "kelvin"}  # fmt: skip
+_DIFFERENCE = {"k": "kelvin", "kelvin": "kelvin", "c": "delta_degC", "degc": "delta_degC", "f": "delta_degF",
+               "degf": "delta_degF"}  # fmt: skip
+_LENGTH = {"mm": "mm", "cm": "cm", "m": "m", "um": "um", "µm": "um", "in": "inch", "inch": "inch", '"': "inch",
+           "''": "inch", "thou": "thou", "mil": "thou", "ft": "foot", "'": "foot"}  # fmt: skip
+_MASS = {"g": "g", "kg": "kg", "mg": "mg", "oz": "oz", "lb": "lb", "lbs": "lb", "gram": "g", "grams": "g"}
+_DURATION = {"h": "hour", "hr": "hour", "hrs": "hour", "hour": "hour", "hours": "hour", "min": "minute",
+             "mins": "minute", "minute": "minute", "minutes": "minute", "m": "minute", "s": "second", "sec": "second",
+             "d": "day", "day": "day", "days": "day"}  # fmt: skip
+_FLOW = {"mm³/s": "mm**3/s", "mm3/s": "mm**3/s", "mm^3/s": "mm**3/s", "cm³/min": "cm**3/min", "cm3/min": "cm**3/min",
+         "ml/min": "cm**3/min"}  # fmt: skip
+_STRESS = {"mpa": "MPa", "kpa": "kPa", "pa": "Pa", "gpa": "GPa", "psi": "psi", "ksi": "ksi", "bar": "bar",
+           "n/mm²": "MPa", "n/mm2": "MPa", "n/mm^2": "MPa"}  # fmt: skip
+_POWER = {"w": "W", "kw": "kW"}
+_ENERGY = {"kwh": "kW*hour", "wh": "W*hour", "j": "J", "kj": "kJ", "mj": "MJ"}
+_MONEY = dict.fromkeys(("€", "$", "£", "eur", "usd", "gbp"), "")
+SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> pint's unit, "" for the field's own
+    "temperature": _TEMPERATURE,
+    "temperature_difference": _DIFFERENCE,
+    "length": _LENGTH,
+    "mass": _MASS,
+    "duration": _DURATION,
+    "flow": _FLOW,
+    "stress": _STRESS,
+    "power": _POWER,
+    "energy": _ENERGY,
+    "money": _MONEY,
+    "money_rate": {f"{each}/h": "" for each in _MONEY} | {"/h": ""} | _MONEY,
+    "price": {f"{each}/kg": "" for each in _MONEY} | {"/kg": ""} | _MONEY,
+}
+_SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
+         "flow": "mm**3/s", "stress": "MPa", "power": "W", "energy": "kW*hour"}  # fmt: skip
+_NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"
+_ONE = re.compile(rf"({_NUMBER})\s*(.*)")
+_FRACTION = re.compile(r"([+-]?)(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)\s*([^\d\s].*)?")
+_CLOCK = re.compile(r"(\d+):([0-5]\d)(?::([0-5]\d))?")
+_PIECE = re.compile(rf"\s*({_NUMBER})\s*([a-zµ]*)")
+
+
+class NotAQuantity(KaustosError):
+    """Typed text that is no value of the field's quantity."""
+
+    def __init__(self, text: str, problem: str) -> None:
+        super().__init__(text, problem)
+        self.text, self.problem = text, problem
+
+    def __str__(self) -> str:
+        shown = self.text if len(self.text) <= 40 else self.text[:40] + "…"
+        return f"“{shown}” {self.problem}"
+
+
+def read(text: str, quantity: str) -> float:
+    """The value that a text gives in the quantity's shop unit."""
+    plain = _plain(text)
+    if not plain:
+        raise NotAQuantity(text, "is empty")
+    if quantity == "duration":
+        value = _duration(plain, text)
+    else:
+        number, spelling = _split(plain, text, quantity)
+        value = to_shop(number, _unit(spelling, text, quantity), quantity)
+    return check_number("value", value, quantity)
+
+
+def to_shop(value: float, unit: str, quantity: str) -> float:
+    """The value in the shop unit; an empty unit is the shop unit already."""
+    if not unit or unit == _SHOP.get(quantity):
+        return value
+    scale, offset = conversion(unit, _SHOP[quantity])
+    return float(f"{value * scale + offset:.10g}")  # what the conversion adds behind ten digits is noise
+
+
+def from_shop(value: float, unit: str, quantity: str) -> float:
+    """The value in another unit of the quantity, in pint's spelling."""
+    scale, offset = conversion(_SHOP[quantity], unit)
+    return value * scale + offset
+
+
+@functools.cache
+def conversion(from_unit: str, to_unit: str) -> tuple[float, float]:
+    """Scale and offset of a linear conversion."""
+    registry = _registry()
+    zero, hundred = (float(registry.Quantity(each, from_unit).to(to_unit).magnitude) for each in (0.0, 100.0))
+    return (hundred - zero) / 100.0, zero
+
+
+@functools.cache
+def _registry() -> Any:
+    import pint
+
+    return pint.UnitRegistry()
+
+
+def _plain(text: str) -> str:
+    for odd in ("\u00a0", "\u2009", "\u202f"):
+        text = text.replace(odd, " ")
+    return text.replace("\u2212", "-").replace("\u03bc", "µ").replace("º", "°").strip()
+
+
+def _split(plain: str, text: str, quantity: str) -> tuple[float, str]:
+    if quantity.startswith(("money", "price")):
+        plain = re.sub(r"^([€$£])\s*(.+)$", r"\2 \1", plain)
+        plain = re.sub(r"^(\S+?)\s*(/kg|/h)\s+([€$£])$", r"\1 \3\2", plain)
+    fraction = _FRACTION.fullmatch(plain) if quantity in ("length", "mass") else None
+    if fraction:
+        sign, whole, top, bottom, unit = fraction.groups()
+        if int(bottom) == 0:
+            raise NotAQuantity(text, "divides by zero")
+        number = int(whole or 0) + int(top) / int(bottom)
+        return (-number if sign == "-" else number), unit or ""
+    match = _ONE.fullmatch(plain)
+    if not match:
+        raise NotAQuantity(text, f"is not a {quantity.replace('_', ' ')}")
+    return _number(match[1]), match[2]
+
+
+def _number(spelling: str) -> float:
+    return float(spelling.replace(",", "."))
+
+
+def _unit(spelling: str, text: str, quantity: str) -> str:
+    word = spelling.strip().lower().replace("°", "deg").replace("deg ", "deg").replace(" /", "/").replace("/ ", "/")
+    if word == "":
+        return ""
+    if word in SPELLINGS[quantity]:
+        return SPELLINGS[quantity][word]
+    if re.search(r"\d", word.replace("mm3", "").replace("cm3", "").replace("^3", "").replace("mm2", "")):
+        raise NotAQuantity(text, "holds more than one number")
+    other = next((name for name, words in SPELLINGS.items() if word in words), None)
+    what = quantity.replace("_", " ")
+    if other:
+        raise NotAQuantity(text, f"is a {other.replace('_', ' ')}; this field holds a {what}")
+    raise NotAQuantity(text, f"has a unit that a {what} does not have")
+
+
+def _duration(plain: str, text: str) -> float:
+    clock = _CLOCK.fullmatch(plain)
+    if clock:
+        return int(clock[1]) + int(clock[2]) / 60.0 + int(clock[3] or 0) / 3600.0
+    rest, hours, last = plain.lower(), 0.0, ""
+    while rest:
+        piece = _PIECE.match(rest)
+        if not piece or not piece[0].strip():
+            raise NotAQuantity(text, "is not a duration; write 2 h 30, 2:30 or 150 min")
+        hours += to_shop(_number(piece[1]), _piece_unit(piece[2], last, text), "duration")
+        last, rest = piece[2] or "end", rest[piece.end() :].strip()
+    return hours
+
+
+_SHRINKING = ("day", "hour", "minute", "second")
+
+
+def _piece_unit(spelling: str, before: str, text: str) -> str:
+    """The unit of one piece of a duration: each piece is of a smaller unit than the one before."""
+    if before == "end":
+        raise NotAQuantity(text, "holds more than one number")
+    previous = _DURATION.get(before, "")
+    if not spelling:
+        if not previous:
+            return "hour"
+        place = _SHRINKING.index(previous)
+        if place in (0, 3):
+            raise NotAQuantity(text, "leaves open what its last number counts")
+        return _SHRINKING[place + 1]
+    unit = _DURATION.get(spelling)
+    if unit is None:
+        raise NotAQuantity(text, "has a unit that a duration does not have")
+    if previous and _SHRINKING.index(unit) <= _SHRINKING.index(previous):
+        raise NotAQuantity(text, "must go from larger to smaller units")
+    return unit

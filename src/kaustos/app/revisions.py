@@ -1,0 +1,62 @@
+"""What changed between two revisions of a recipe, field by field."""
+
+import json
+from collections.abc import Mapping
+from typing import Any
+
+import attrs
+
+from kaustos.app.wording import Wording
+from kaustos.formats.recipe_file import RecipeDocument, recipe_from
+
+
+@attrs.frozen
+class Difference:
+    """One field that differs, in words."""
+
+    field: str
+    before: str
+    after: str
+
+
+def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wording) -> tuple[Difference, ...]:
+    """The fields that differ between two recipe documents, in the order of the later one."""
+    old, new = dict(_leaves(before)), dict(_leaves(after))
+    paths = [*new, *(path for path in old if path not in new)]
+    return tuple(
+        Difference(
+            wording.field(path), wording.field_value(path, old.get(path)), wording.field_value(path, new.get(path))
+        )
+        for path in paths
+        if old.get(path) != new.get(path)
+    )
+
+
+def read_revision(text: str) -> RecipeDocument:
+    """The recipe document of a saved revision."""
+    return recipe_from(json.loads(text), "revision")
+
+
+def _leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
+    """Fields of a recipe document by path, the context's records left whole under their own names."""
+    found: list[tuple[str, Any]] = []
+    _walk("", document.get("recipe", {}), found)
+    context = document.get("context", {})
+    for name in ("machine", "lot"):
+        record = context.get(name)
+        if isinstance(record, Mapping):
+            _walk(f"{name}.", record, found)
+        else:
+            found.append((f"context.{name}", record))
+    _walk("rules.", context.get("rules") or {}, found)
+    return found
+
+
+def _walk(prefix: str, document: Mapping[str, Any], found: list[tuple[str, Any]]) -> None:
+    for key, value in document.items():
+        if isinstance(value, Mapping) and not {"value", "unit"} <= value.keys():
+            _walk(f"{prefix}{key}.", value, found)
+        elif isinstance(value, Mapping):
+            found.append((f"{prefix}{key}", f"{value['value']:g} {value['unit']} ({value['source']})"))
+        else:
+            found.append((f"{prefix}{key}", json.dumps(value) if isinstance(value, list) else value))

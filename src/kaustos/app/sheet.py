@@ -1,0 +1,77 @@
+"""Puts together what the sheet says; formats/sheet lays it out."""
+
+from typing import Any
+
+from kaustos.app.wording import Wording
+from kaustos.core.records import Recipe
+from kaustos.core.records.fields import value_at
+from kaustos.core.review import CODES, Context, Review, ladder
+from kaustos.formats.sheet import ladder_svg
+
+SETTINGS = (
+    "first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c",
+    "brief.service_c", "brief.margin_k", "brief.stress_mpa", "brief.history", "brief.moisture", "brief.purpose",
+)  # fmt: skip
+
+
+def sheet_content(
+    recipe: Recipe, context: Context, review: Review, wording: Wording, *, revision: str, printed: str
+) -> dict[str, Any]:
+    """Every word and number of the sheet."""
+    grade = review.grade
+    return {
+        "title": recipe.name or "Unnamed recipe",
+        "part": recipe.part or "part not recorded",
+        "polymer": context.polymer.name if context.polymer else "polymer not recorded",
+        "machine": context.machine.name if context.machine else "machine not recorded",
+        "lot": context.lot.name if context.lot else "",
+        "revision": revision,
+        "printed": printed,
+        "grade": wording.grade(grade),
+        "grade_because": "; ".join(_reasons(review, wording)),
+        "until_known": ", ".join(wording.field(path) for path in grade.until_known),
+        "ladder": ladder_svg(ladder(recipe, context), wording.value),
+        "settings": [(_title(wording, path), wording.field_value(path, value_at(recipe, path))) for path in SETTINGS],
+        "run": run_rows(recipe, review, wording),
+        "findings": [
+            {
+                "severity": finding.severity,
+                "text": wording.text(finding),
+                "why": CODES[finding.code].why,
+                "cost": wording.cost(finding),
+                "remedies": "; ".join(wording.remedy(remedy) for remedy in finding.remedies),
+            }
+            for finding in review.findings()
+        ],
+        "missing": ", ".join(wording.field(each.field) for each in review.completeness.missing),
+        "figures": [
+            (figure.title, wording.figure(figure), wording.origin(figure))
+            for operation in review.operations
+            for figure in operation.figures
+        ],
+        "cautions": [caution.text for operation in review.operations for caution in operation.cautions],
+    }
+
+
+def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str, str]]:
+    """Mass, time, energy and cost of the run."""
+    figures = {figure.key: figure for operation in review.operations for figure in operation.figures}
+    return [
+        ("Mass", wording.field_value("brief.mass_g", recipe.brief.mass_g)),
+        ("Time", wording.field_value("brief.print_h", recipe.brief.print_h)),
+        ("Energy", wording.figure(figures["machine.run.energy"], band=False)),
+        ("Cost", wording.figure(figures["brief.run.cost"])),
+    ]
+
+
+def _reasons(review: Review, wording: Wording) -> list[str]:
+    return list(
+        dict.fromkeys(
+            wording.text(finding).rstrip(".") for finding in review.findings() if finding.code in review.grade.because
+        )
+    )
+
+
+def _title(wording: Wording, path: str) -> str:
+    title = wording.field(path)
+    return title[:1].upper() + title[1:]

@@ -1,0 +1,220 @@
+"""Makes sentences of templates and values, in the units and spelling the user chose."""
+
+import string
+from collections.abc import Mapping
+
+import attrs
+
+from kaustos.app.quantities import from_shop
+from kaustos.app.settings import Settings
+from kaustos.core.records import POLYMER_VALUES, ZONES, Machine, Recipe, Rules
+from kaustos.core.records.fields import declaration
+from kaustos.core.records.machine import PART_TITLES
+from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Set
+from kaustos.core.review.contract import Absent, Advice, Grade
+
+UNIT_QUANTITIES = {
+    "°C": "temperature",
+    "K": "temperature_difference",
+    "money": "money",
+    "kWh": "energy",
+    "MPa": "stress",
+    "h": "duration",
+    "g": "mass",
+    "W": "power",
+    "money/h": "money_rate",
+    "money/kg": "price",
+}
+GRADE_WORDS = {
+    "no_go": "no-go",
+    "decorative": "decorative",
+    "reduced": "reduced",
+    "functional": "functional",
+}
+STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
+NOT_RECORDED = "not recorded"
+_DECIMALS = {"stress": 2, "energy": 1, "duration": 2, "mass": 1, "money": 0, "money_rate": 2, "price": 2}
+
+
+class _Gaps(string.Formatter):
+    def __init__(self, wording: "Wording") -> None:
+        self._wording = wording
+
+    def format_field(self, value: object, spec: str) -> str:
+        if spec == "text" or isinstance(value, str):
+            return self._wording.lower_setting(str(value)) if spec == "setting" else str(value)
+        if value is None:
+            return "an amount that is not known"
+        assert isinstance(value, (int, float))
+        return self._wording.value(float(value), spec)
+
+
+@attrs.frozen
+class Wording:
+    """Words for values, figures, findings and fields under the user's settings."""
+
+    settings: Settings = attrs.field(factory=Settings)
+
+    # ---- numbers
+
+    def number(self, value: float, quantity: str) -> str:
+        """The bare number in the user's unit, as it stands in a field."""
+        shown = round(self._shown(value, quantity), _DECIMALS.get(quantity, 1))
+        text = f"{shown:.{_DECIMALS.get(quantity, 1)}f}"
+        if "." in text and quantity not in ("money_rate", "price"):
+            text = text.rstrip("0").rstrip(".")
+        text = "0" if text == "-0" else text
+        return text.replace(".", ",") if self.settings.decimal == "comma" else text
+
+    def unit(self, quantity: str) -> str:
+        """The user's unit of a quantity."""
+        fahrenheit = self.settings.temperature == "°F"
+        if quantity in ("temperature", "temperature_difference"):
+            return "°F" if fahrenheit else {"temperature": "°C"}.get(quantity, "K")
+        currency = self.settings.currency
+        own = {"money": currency, "money_rate": f"{currency}/h", "price": f"{currency}/kg"}
+        return own.get(quantity) or next((unit for unit, name in UNIT_QUANTITIES.items() if name == quantity), "")
+
+    def value(self, value: float, quantity: str) -> str:
+        """Number and unit."""
+        return f"{self.number(value, quantity)} {self.unit(quantity)}".strip()
+
+    def _shown(self, value: float, quantity: str) -> float:
+        if self.settings.temperature == "°F" and quantity == "temperature":
+            return from_shop(value, "degF", quantity)
+        if self.settings.temperature == "°F" and quantity == "temperature_difference":
+            return from_shop(value, "delta_degF", quantity)
+        return value
+
+    # ---- figures
+
+    def figure(self, figure: Figure, *, band: bool = True) -> str:
+        """A figure's value, with its band where it has one."""
+        value = figure.value
+        if isinstance(value, Absent):
+            return NOT_RECORDED if value is UNKNOWN else "computing"
+        if isinstance(value, str):
+            return GRADE_WORDS.get(value, value)
+        return self.estimate(value, band=band)
+
+    def estimate(self, value: Estimate, *, band: bool = True) -> str:
+        """A value, its band and unit."""
+        quantity = UNIT_QUANTITIES[value.unit]
+        text = self.value(value.value, quantity)
+        if not band or value.low == value.high:
+            return text
+        return f"{text} ({self.number(value.low, quantity)} to {self.number(value.high, quantity)})"
+
+    def origin(self, figure: Figure) -> str:
+        """Where a figure comes from."""
+        value = figure.value
+        return f"{value.method}. Source: {value.source}." if isinstance(value, Estimate) else ""
+
+    def tile(self, operation: OperationReview) -> str:
+        """The one figure that matters most in an operation, at most 14 characters."""
+        figure = next((each for each in operation.figures if each.key == operation.headline), None)
+        if figure is None or not isinstance(figure.value, Estimate):
+            return NOT_RECORDED
+        if figure.key.endswith(".gap"):
+            sign = "−" if figure.value.value > 0 else "+"
+            zone = figure.key.split(".")[1]
+            return f"{zone} {sign}{self.value(abs(figure.value.value), UNIT_QUANTITIES[figure.value.unit])}"[:14]
+        return self.estimate(figure.value, band=False)[:14]
+
+    # ---- findings
+
+    def sentence(self, template: str, values: Mapping[str, object]) -> str:
+        """A template with its gaps filled."""
+        return _Gaps(self).vformat(template, (), values)
+
+    def text(self, finding: Finding) -> str:
+        """What is wrong or uncertain, with the numbers."""
+        return self.sentence(CODES[finding.code].text, finding.values)
+
+    def cost(self, finding: Finding) -> str:
+        """What it costs to ignore the finding."""
+        cost = finding.cost.value if finding.cost else None
+        return self.sentence(CODES[finding.code].cost, {**finding.values, "cost": cost})
+
+    def remedy(self, remedy: Remedy) -> str:
+        """What the remedy's button says."""
+        return self.sentence(remedy.title, remedy.values)
+
+    def remedy_text(self, remedy: Remedy) -> str:
+        """What an advice says beyond its title."""
+        return self.sentence(remedy.text, remedy.values) if isinstance(remedy, Advice) else ""
+
+    def lower_setting(self, title: str) -> str:
+        """A setting's title inside a sentence."""
+        return title[:1].lower() + title[1:]
+
+    def grade(self, grade: Grade) -> str:
+        """The grade in words: never better than what is known."""
+        word = GRADE_WORDS[grade.value]
+        return f"not better than {word}" if grade.until_known else word
+
+    # ---- fields
+
+    def field(self, path: str) -> str:
+        """The name of a field as a person says it."""
+        head, _, rest = path.partition(".")
+        if path in ("machine", "polymer"):
+            return head
+        if head == "polymer":
+            kind = POLYMER_VALUES.get(rest)
+            return f"polymer: {kind.title.lower()}" if kind else "polymer: deflection temperature in this state"
+        if head == "machine" and rest.split(".")[0] in ZONES:
+            return _machine_field(rest)
+        if head in ("lot", "context"):
+            key = rest.split(".")[-1]
+            return f"{head}: {POLYMER_VALUES[key].title.lower() if key in POLYMER_VALUES else key.replace('_', ' ')}"
+        record = {"machine": Machine, "rules": Rules}.get(head)
+        found = declaration(record, rest) if record else declaration(Recipe, path)
+        title = found.metadata.get("title") if found else None
+        return str(title).lower() if title else path.replace("_", " ").replace(".", ": ")
+
+    def field_value(self, path: str, value: object) -> str:
+        """The value of a field as a person says it."""
+        if value is None:
+            return NOT_RECORDED
+        if isinstance(value, bool):
+            return "yes" if value else "no"
+        if isinstance(value, (int, float)):
+            return self.value(float(value), quantity_of(path) or "")
+        choices = _choices_of(path)
+        return choices.get(str(value), str(value)) if choices else str(value)
+
+    def step(self, remedy: Set) -> str:
+        """A remedy as the title of an undo step."""
+        return self.remedy(remedy)
+
+
+def quantity_of(path: str) -> str | None:
+    """The quantity of a field by its path."""
+    found = field_declaration(path)
+    if found is not None:
+        quantity = found.metadata.get("quantity")
+        return str(quantity) if quantity else None
+    key = path.split(".")[-1]
+    return POLYMER_VALUES[key].quantity if key in POLYMER_VALUES else None
+
+
+def field_declaration(path: str) -> "attrs.Attribute[object] | None":
+    """The declaration of the field that a path of the open recipe names."""
+    head, _, rest = path.partition(".")
+    record = {"machine": Machine, "rules": Rules}.get(head)
+    if record is not None and rest:
+        return declaration(record, rest)
+    return declaration(Recipe, path)
+
+
+def _choices_of(path: str) -> dict[str, str]:
+    found = field_declaration(path)
+    return dict(found.metadata.get("choices", {})) if found else {}
+
+
+def _machine_field(rest: str) -> str:
+    zone, part, *field = rest.split(".")
+    names = {"max_c": "limit", "basis": "known from", "fitted": "fitted", "price": "price", "name": "make"}
+    tail = f", {names.get(field[0], field[0])}" if field else ""
+    return f"{zone}: {PART_TITLES.get(part, part)}{tail}"

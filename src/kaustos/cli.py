@@ -1,0 +1,155 @@
+"""The command line: ``kaustos`` opens the window, its verbs work without one and load no Qt.
+
+Exit codes of a review: 0 no stop finding, 3 at least one, 2 wrong usage or bad input.
+"""
+
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from kaustos import __version__
+from kaustos.core.errors import KaustosError
+
+app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
+library_app = typer.Typer(help="The shipped reference data.", rich_markup_mode=None)
+app.add_typer(library_app, name="library")
+
+WorkspaceOption = Annotated[Path | None, typer.Option("--workspace", help="Workspace whose records ids refer to")]
+MachineOption = Annotated[str | None, typer.Option("--machine", help="Judge on this machine instead")]
+
+
+@contextmanager
+def _told() -> Iterator[None]:
+    """The one place where the command line turns errors into messages."""
+    try:
+        yield
+    except (KaustosError, OSError) as error:
+        typer.echo(str(error), err=True)
+        raise typer.Exit(2) from error
+
+
+def _version(wanted: bool) -> None:
+    if wanted:
+        typer.echo(f"kaustos {__version__}")
+        raise typer.Exit
+
+
+@app.callback(invoke_without_command=True)
+def window(
+    context: typer.Context,
+    version: Annotated[bool, typer.Option("--version", callback=_version, is_eager=True, help="Print it.")] = False,
+    workspace: Annotated[Path | None, typer.Option(help="Workspace file to open")] = None,
+) -> None:
+    """Judge, record and plan print recipes. Without a verb the window opens."""
+    if context.invoked_subcommand is None:
+        from kaustos.ui.main import run
+
+        with _told():
+            raise typer.Exit(run(workspace))
+
+
+@app.command("review")
+def review_command(
+    file: Path,
+    as_json: Annotated[bool, typer.Option("--json", help="Print the review as a document")] = False,
+    machine: MachineOption = None,
+    workspace: WorkspaceOption = None,
+) -> None:
+    """Judge a recipe file: 0 no stop finding, 3 at least one, 2 bad input."""
+    from kaustos.app.settings import load_settings, settings_file
+    from kaustos.app.wording import Wording
+    from kaustos.formats.json_text import write_json
+    from kaustos.formats.review_file import review_document
+
+    with _told():
+        _, _, found = _judged(file, machine, workspace)
+        wording = Wording(load_settings(settings_file())[0])
+    if as_json:
+        typer.echo(write_json(review_document(found, wording)), nl=False)
+    else:
+        typer.echo(f"Grade: {wording.grade(found.grade)}")
+        for finding in found.findings():
+            typer.echo(f"{finding.severity:6}{wording.text(finding)}")
+            for remedy in finding.remedies:
+                typer.echo(f"      -> {wording.remedy(remedy)}")
+        missing = found.completeness.missing
+        if missing:
+            typer.echo(f"Not recorded: {', '.join(wording.field(each.field) for each in missing)}")
+    raise typer.Exit(3 if any(finding.severity == "stop" for finding in found.findings()) else 0)
+
+
+@app.command()
+def sheet(
+    file: Path,
+    output: Annotated[Path, typer.Argument(help="Where to write it; .html or .pdf")],
+    machine: MachineOption = None,
+    workspace: WorkspaceOption = None,
+) -> None:
+    """Make the sheet of a recipe file as HTML or PDF."""
+    from kaustos.app.settings import load_settings, settings_file
+    from kaustos.app.sheet import sheet_content
+    from kaustos.app.wording import Wording
+    from kaustos.app.workspace import utc_now
+    from kaustos.formats.sheet import sheet_html, sheet_pdf
+
+    with _told():
+        if output.suffix not in (".html", ".pdf"):
+            raise KaustosError(f"{output}: must end in .html or .pdf")
+        document, context, found = _judged(file, machine, workspace)
+        wording = Wording(load_settings(settings_file())[0])
+        printed = utc_now().astimezone().strftime("%Y-%m-%d %H:%M")
+        content = sheet_content(document.recipe, context, found, wording, revision=file.name, printed=printed)
+        if output.suffix == ".pdf":
+            output.write_bytes(sheet_pdf(content))
+        else:
+            output.write_text(sheet_html(content), encoding="utf-8")
+
+
+@library_app.command("check")
+def library_check(
+    folder: Annotated[Path | None, typer.Argument(help="Folder with polymers/ and machines/")] = None,
+) -> None:
+    """Print the faults of the library and the share of estimates in it."""
+    from kaustos.library import check
+    from kaustos.library.loader import DATA
+
+    library, faults = check(folder or DATA)
+    for fault in faults:
+        typer.echo(fault)
+    count = sum(len(polymer.values) for polymer in library.polymers.values())
+    typer.echo(
+        f"{len(library.polymers)} polymers, {len(library.machines)} machines, {count} values, "
+        f"{library.share_of_estimates():.0%} estimates, {len(faults)} faults"
+    )
+    raise typer.Exit(2 if faults else 0)
+
+
+def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: ignore[no-untyped-def]
+    """Document, context and review of a recipe file."""
+    import attrs
+
+    from kaustos.app.exchange import read_file
+    from kaustos.app.judge import judge_document
+    from kaustos.app.workspace import read_records
+
+    document = read_file(file)
+    if document.newer:
+        typer.echo(f"{file.name} was written by a newer version; it is read as far as it is known.", err=True)
+    if machine is not None:
+        document = attrs.evolve(document, machine=machine)
+    records = read_records(workspace) if workspace else None
+    machines = records.machines if records else {}
+    lots = records.lots if records else {}
+    if records and document.rules is None:
+        document = attrs.evolve(document, rules=records.rules)
+    context, found = judge_document(document, file.name, machines, lots)
+    return document, context, found
+
+
+def main() -> None:
+    """Entry point of the program."""
+    sys.exit(app())

@@ -1,0 +1,15 @@
+"""The workspace file: SQLAlchemy tables, Alembic migrations, history. Hands out plain frozen records."""
+
+from kaustos.store.errors import DamagedWorkspace, InUse, NewerWorkspace, NotAWorkspace, StoreError
+from kaustos.store.workspace import HistoryEntry, Revision, Store
+
+__all__ = [
+    "DamagedWorkspace",
+    "HistoryEntry",
+    "InUse",
+    "NewerWorkspace",
+    "NotAWorkspace",
+    "Revision",
+    "Store",
+    "StoreError",
+]

@@ -1,0 +1,144 @@
+"""Reads and writes a workspace file; each use case is one transaction."""
+
+import json
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+import attrs
+from sqlalchemy import insert, select
+from sqlalchemy.dialects.sqlite import insert as upsert
+from sqlalchemy.exc import DatabaseError, OperationalError
+
+from kaustos.store.engine import open_engine
+from kaustos.store.errors import StoreError
+from kaustos.store.lock import WriterLock
+from kaustos.store.tables import documents, history, revisions
+
+
+@attrs.frozen(kw_only=True)
+class Revision:
+    """One saved state of a recipe; it never changes."""
+
+    card: str
+    number: int
+    status: str
+    who: str
+    why: str
+    saved_utc: str
+    polymer: str | None
+    machine: str | None
+    grade: str
+    document: str
+
+
+@attrs.frozen(kw_only=True)
+class HistoryEntry:
+    """One edit as it was made."""
+
+    at_utc: str
+    who: str
+    title: str
+
+
+class Store:
+    """An open workspace file: one writer, or a reader."""
+
+    def __init__(self, file: Path, *, write: bool) -> None:
+        self.file, self.write = file, write
+        self._lock = WriterLock(file) if write else None
+        try:
+            self._engine = open_engine(file, write=write)
+        except BaseException:
+            if self._lock:
+                self._lock.release()
+            raise
+
+    def close(self) -> None:
+        """Fold the log in and let others write."""
+        if self.write:
+            with self._engine.connect() as connection:
+                connection.rollback()
+                connection.connection.cursor().execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        self._engine.dispose()
+        if self._lock:
+            self._lock.release()
+            self._lock = None
+
+    # ---- documents
+
+    def documents(self, kind: str) -> dict[str, dict[str, Any]]:
+        """All documents of a kind, by id."""
+        with self._engine.connect() as connection:
+            rows = connection.execute(select(documents.c.id, documents.c.document).where(documents.c.kind == kind))
+            return {row.id: json.loads(row.document) for row in rows}
+
+    def put_documents(
+        self, found: Iterable[tuple[str, str, dict[str, Any]]], now: str, edits: Iterable[dict[str, str]] = ()
+    ) -> None:
+        """Write documents (kind, id, document) and the edits that led to them, all or none."""
+        rows = [
+            {"kind": kind, "id": key, "document": _text(document), "changed_utc": now} for kind, key, document in found
+        ]
+        entries = list(edits)
+        with _Transaction(self) as connection:
+            if rows:
+                statement = upsert(documents)
+                changed = {name: statement.excluded[name] for name in ("document", "changed_utc")}
+                connection.execute(statement.on_conflict_do_update(index_elements=["kind", "id"], set_=changed), rows)
+            if entries:
+                connection.execute(insert(history), entries)
+
+    # ---- revisions
+
+    def add_revision(self, revision: Revision) -> None:
+        """Save one revision."""
+        with _Transaction(self) as connection:
+            connection.execute(insert(revisions), [attrs.asdict(revision)])
+
+    def revisions(self, card: str) -> tuple[Revision, ...]:
+        """All revisions of a recipe, newest first."""
+        names = [field.name for field in attrs.fields(Revision)]
+        columns = [revisions.c[name] for name in names]
+        query = select(*columns).where(revisions.c.card == card).order_by(revisions.c.number.desc())
+        with self._engine.connect() as connection:
+            return tuple(Revision(**row._mapping) for row in connection.execute(query))
+
+    def history(self, limit: int = 200) -> tuple[HistoryEntry, ...]:
+        """The latest edits, newest first."""
+        query = select(history.c.at_utc, history.c.who, history.c.title).order_by(history.c.id.desc()).limit(limit)
+        with self._engine.connect() as connection:
+            return tuple(HistoryEntry(**row._mapping) for row in connection.execute(query))
+
+
+class _Transaction:
+    """One writing transaction; a fault of the file becomes a message that names it."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+
+    def __enter__(self) -> Any:
+        if not self._store.write:
+            raise StoreError(str(self._store.file), "is open for reading only; nothing was written")
+        self._begun = self._store._engine.begin()
+        try:
+            return self._begun.__enter__()
+        except DatabaseError as error:
+            raise self._fault(error) from error
+
+    def __exit__(self, kind: Any, error: Any, trace: Any) -> None:
+        try:
+            self._begun.__exit__(kind, error, trace)
+        except DatabaseError as fault:
+            raise self._fault(fault) from fault
+        if isinstance(error, DatabaseError):
+            raise self._fault(error) from error
+
+    def _fault(self, error: DatabaseError) -> StoreError:
+        what = "the disk is full" if "full" in str(error.orig) else str(error.orig)
+        kind = "could not be written" if isinstance(error, OperationalError) else "refused what was written"
+        return StoreError(str(self._store.file), f"{kind}: {what}. What was saved before is untouched.")
+
+
+def _text(document: dict[str, Any]) -> str:
+    return json.dumps(document, ensure_ascii=False, allow_nan=False)
