@@ -12,7 +12,10 @@ from kaustos.app.quantities import read
 from kaustos.app.records import Records
 from kaustos.app.wording import Wording, field_declaration, quantity_of
 from kaustos.core.errors import FieldError, KaustosError
-from kaustos.core.records.quantities import check_number, check_text
+from kaustos.core.records import POLYMER_VALUES, Datum, check_datum
+from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
+
+NONE_FITTED = "none"
 
 
 @attrs.frozen
@@ -69,14 +72,44 @@ class Draft:
         """The value at a path as it stands in a field, empty where it is not recorded."""
         value, quantity = self.value(path), quantity_of(path)
         if value is None:
-            return ""
+            return NONE_FITTED if is_limit(path) and self.value(fitted_path(path)) is False else ""
+        if isinstance(value, Datum):
+            return own_value_text(value, self.wording)
         return self.wording.number(float(str(value)), quantity) if quantity else str(value)
 
     # ---- changing
 
     def propose(self, path: str, text: str, gesture: str = "") -> None:
         """Read a person's text and set it; raises a KaustosError where it is no value of the field."""
-        self.set({path: self.parsed(path, text)}, gesture=gesture)
+        if is_limit(path):
+            self.set(self._limit(path, text), gesture=gesture)
+        elif is_own_value(path):
+            self._set_own_value(path, text)
+        else:
+            self.set({path: self.parsed(path, text)}, gesture=gesture)
+
+    def _limit(self, path: str, text: str) -> dict[str, object]:
+        """A part's limit as typed: a temperature, "none" for no such part, empty for not recorded."""
+        fitted = fitted_path(path)
+        if text.strip().lower() == NONE_FITTED:
+            return {fitted: False, path: None}
+        value = self.parsed(path, text)
+        passive = path == "machine.chamber.heater.max_c" and self.value(fitted) is False
+        return {path: value, fitted: False if passive else None if value is None else True}
+
+    def _set_own_value(self, path: str, text: str) -> None:
+        """An own value of the lot, or of the grade and so of every lot of it."""
+        draft_lot = self.records.card.lot
+        datum = read_own_value(path, text, self)
+        places = [self.records.place(path)]
+        if path.startswith("lot.grade_values."):
+            grade = self.records.lots[draft_lot or ""].grade
+            rest = path.removeprefix("lot.")
+            places = [f"lots/{key}/{rest}" for key, lot in self.records.lots.items() if lot.grade == grade]
+        changes = tuple(Change(place, self.records.at(place), datum) for place in places)
+        title = f"{self.wording.field(path)}: {text.strip() or 'back to the library'}"
+        if any(change.before != change.after for change in changes):
+            self._apply(Edit(title[:1].upper() + title[1:], changes, self.records.current))
 
     def parsed(self, path: str, text: str) -> object:
         """The value that a text gives for the field at a path; empty text is "not recorded"."""
@@ -194,3 +227,55 @@ class Draft:
 
 def _places(edit: Edit) -> tuple[str, ...]:
     return tuple(change.place for change in edit.changes)
+
+
+def is_limit(path: str) -> bool:
+    """Whether a path names the limit of a machine part."""
+    return path.startswith("machine.") and path.endswith(".max_c")
+
+
+def fitted_path(path: str) -> str:
+    """The path that says whether the part of a limit is fitted."""
+    return path.removesuffix("max_c") + "fitted"
+
+
+def is_own_value(path: str) -> bool:
+    """Whether a path names a lot's or a grade's own value of a polymer property."""
+    return path.startswith(("lot.lot_values.", "lot.grade_values."))
+
+
+def read_own_value(path: str, text: str, draft: Draft) -> Datum | None:
+    """An own value as typed, "141" or "141 ± 2"; empty takes it back."""
+    key = path.split(".")[-1]
+    kind = POLYMER_VALUES[key]
+    if not text.strip():
+        return None
+    middle, _, spread = text.replace("+/-", "±").replace("+-", "±").partition("±")
+    value = draft.parsed(path, middle)
+    assert isinstance(value, float), "every polymer value is a number"
+    width = 0.0
+    if spread.strip():
+        width = _spread(spread, kind.quantity, draft)
+    lot = draft.records.lots[draft.records.card.lot or ""]
+    scope = f"lot {lot.name}" if path.startswith("lot.lot_values.") else f"grade {lot.grade}"
+    unit = QUANTITIES[kind.quantity].unit
+    source = f"own value for {scope}"
+    return check_datum(
+        key, Datum(value=value, low=value - width, high=value + width, unit=unit, kind="own", source=source)
+    )
+
+
+def _spread(text: str, quantity: str, draft: Draft) -> float:
+    if quantity != "temperature":
+        return read(text, quantity)
+    return read(text + draft._assumed_unit(text.strip(), "temperature_difference"), "temperature_difference")
+
+
+def own_value_text(datum: Datum, wording: Wording) -> str:
+    """An own value as it stands in its field."""
+    quantity = next(name for name, each in QUANTITIES.items() if each.unit == datum.unit)
+    text = wording.number(datum.value, quantity)
+    if datum.high > datum.value:
+        width = "temperature_difference" if quantity == "temperature" else quantity
+        text += f" ± {wording.number(datum.high - datum.value, width)}"
+    return text

@@ -10,8 +10,8 @@ from kaustos.app.settings import Settings
 from kaustos.core.records import POLYMER_VALUES, ZONES, Machine, Recipe, Rules
 from kaustos.core.records.fields import declaration
 from kaustos.core.records.machine import PART_TITLES
-from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Set
-from kaustos.core.review.contract import Absent, Advice, Grade
+from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
+from kaustos.core.review.contract import Absent, Advice, Cap, Grade
 
 UNIT_QUANTITIES = {
     "°C": "temperature",
@@ -152,6 +152,10 @@ class Wording:
         """The grade in words: never better than what is known."""
         word = GRADE_WORDS[grade.value]
         return f"not better than {word}" if grade.until_known else word
+
+    def cap(self, cap: Cap, review: Review) -> str:
+        """Why a cap holds, in the words of its finding."""
+        return next((self.text(each) for each in review.findings() if each.code == cap.code), cap.code)
 
     # ---- fields
 

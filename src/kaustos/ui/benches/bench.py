@@ -1,0 +1,35 @@
+"""What all benches share: the question on top, inputs, the live picture, and the figures below."""
+
+from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
+
+from kaustos.core.review import BY_KEY
+from kaustos.ui.benches.figures import FigureTable
+from kaustos.ui.benches.picture import Picture
+from kaustos.ui.desk import Desk
+
+
+class Bench(QFrame):
+    """One operation's working place."""
+
+    def __init__(self, desk: Desk, key: str, inputs: QWidget, picture: Picture) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.desk, self.key, self.picture = desk, key, picture
+        operation = BY_KEY[key]
+        heading = QLabel(f"{operation.number} {operation.title}")
+        heading.setProperty("role", "heading")
+        question = QLabel(operation.section, wordWrap=True)
+        question.setProperty("role", "question")
+        self.figures = FigureTable(desk, key)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(12, 8, 12, 8)
+        self.column.setSpacing(7)
+        self.column.addWidget(heading)
+        self.column.addWidget(question)
+        self.column.addWidget(inputs)
+        self.column.addWidget(picture, 1)
+        self.column.addWidget(self.figures)
+
+    def show_field(self, path: str) -> bool:
+        """Lead to a field of this bench; False where it stands elsewhere."""
+        return False

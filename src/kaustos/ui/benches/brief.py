@@ -1,0 +1,230 @@
+"""Bench 10: what the part is for, and whether the polymer stands it."""
+
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QPainter, QPen, QPolygonF
+from PySide6.QtWidgets import (
+    QGridLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QStackedWidget,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
+
+from kaustos.app.wording import UNIT_QUANTITIES
+from kaustos.core.records import HISTORIES, MOISTURES, POLYMER_VALUES
+from kaustos.core.review.brief import BriefPicture
+from kaustos.library import load
+from kaustos.ui.benches.bench import Bench
+from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.benches.picture import Picture
+from kaustos.ui.desk import Desk
+from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.jobs import Runner
+from kaustos.ui.look import palette
+
+FIELDS = (  # two columns, row by row
+    ("brief.purpose", "Purpose"),
+    ("polymer", "Polymer"),
+    ("brief.service_c", "Service temperature"),
+    ("brief.margin_k", "Margin wanted"),
+    ("brief.stress_mpa", "Stress in service"),
+    ("brief.history", "Heat history"),
+    ("brief.moisture", "Moisture in service"),
+    ("brief.mass_g", "Mass of the run"),
+    ("brief.print_h", "Hours of the run"),
+    ("machine.power_w", "Mean power"),
+    ("machine.rate_per_h", "Machine hour"),
+)
+_WORDS = {"brief.purpose", "brief.history", "brief.moisture"}
+
+
+class BriefBench(Bench):
+    """Inputs of the brief, the picture of margins, figures or the polymer's values."""
+
+    def __init__(self, desk: Desk, run: Runner) -> None:
+        self.inputs: dict[str, FieldBox | ChoiceBox] = {}
+        super().__init__(desk, "brief", self._form(desk), Picture(desk, run, "brief", draw_margins))
+        self.values = ValueTable(desk)
+        self.values.setFixedHeight(self.figures.height())
+        self.switch = QPushButton("Values of the polymer, and own values")
+        self.switch.setCheckable(True)
+        self.switch.setToolTip("Switch between the figures and the polymer's values behind them")
+        self.pages = QStackedWidget()
+        self.pages.setFixedHeight(self.figures.height())
+        self.column.removeWidget(self.figures)
+        self.pages.addWidget(self.figures)
+        self.pages.addWidget(self.values)
+        self.switch.toggled.connect(lambda on: self.pages.setCurrentIndex(int(on)))
+        self.column.addWidget(self.switch, 0, Qt.AlignmentFlag.AlignLeft)
+        self.column.addWidget(self.pages)
+
+    def _form(self, desk: Desk) -> QWidget:
+        form = QWidget()
+        grid = QGridLayout(form)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(4)
+        for place, (path, title) in enumerate(FIELDS):
+            row, column = divmod(place, 2)
+            if path == "polymer":
+                names = {key: polymer.name for key, polymer in load().polymers.items()}
+                self.inputs[path] = ChoiceBox(desk, path, names)
+            else:
+                self.inputs[path] = ChoiceBox(desk, path) if path in _WORDS else FieldBox(desk, path)
+            grid.addWidget(QLabel(title), row, 2 * column)
+            grid.addWidget(self.inputs[path], row, 2 * column + 1)
+        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(3, 1)
+        return form
+
+    def show_field(self, path: str) -> bool:
+        """Lead to an input, or to the polymer's values."""
+        if path.startswith("polymer."):
+            self.switch.setChecked(True)
+            self.values.setFocus()
+            return True
+        found = self.inputs.get(path)
+        if found is not None:
+            (found.edit if isinstance(found, FieldBox) else found).setFocus()
+        return found is not None
+
+
+class ValueTable(PlainTable):
+    """Values of the polymer that the judgement reads; own values for lot or grade are typed beside them."""
+
+    OWN = (("lot.lot_values.", 3), ("lot.grade_values.", 4))
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(("Value of the polymer", "In force", "Known from", "Own, this lot", "Own, this grade"))
+        self._desk = desk
+        self._showing = False
+        self.setAccessibleName("Values of the polymer")
+        self.setEditTriggers(QTableWidget.EditTrigger.AllEditTriggers)
+        self.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectItems)
+        header = self.horizontalHeader()
+        for column in (0, 1, 3, 4):
+            header.setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+        self.itemChanged.connect(self._on_changed)
+        desk.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Follow the polymer and the lot."""
+        if not self._desk.has_recipe:
+            return
+        self._showing = True
+        self.show_rows([self._row(key) for key in POLYMER_VALUES])
+        has_lot = self._desk.context.lot is not None
+        for row, key in enumerate(POLYMER_VALUES):
+            for column in range(self.columnCount()):
+                item = self.item(row, column)
+                if item is not None:
+                    self._prepare(item, key, typed=column >= 3 and has_lot)
+        self._showing = False
+
+    def _row(self, key: str) -> tuple[str, ...]:
+        wording, context = self._desk.wording, self._desk.context
+        datum = context.polymer.value(key) if context.polymer else None
+        value = "not recorded"
+        if datum:
+            quantity = UNIT_QUANTITIES[datum.unit]
+            low, high = wording.number(datum.low, quantity), wording.number(datum.high, quantity)
+            value = f"{wording.value(datum.value, quantity)} ({low} to {high})"
+        source = f"{datum.kind}: {datum.source}{'; in doubt: ' + datum.doubt if datum.doubt else ''}" if datum else ""
+        own = [self._desk.workspace.draft.text(prefix + key) if context.lot else "no lot" for prefix, _ in self.OWN]
+        return (POLYMER_VALUES[key].title, value, source, *own)
+
+    def _prepare(self, item: QTableWidgetItem, key: str, *, typed: bool) -> None:
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if typed else flags)
+        if typed:
+            item.setToolTip("Type an own value, such as 141 or 141 ± 2; empty goes back to the library")
+
+    def _on_changed(self, item: QTableWidgetItem) -> None:
+        prefix = next((each for each, column in self.OWN if column == item.column()), None)
+        if self._showing or prefix is None:
+            return
+        fault = self._desk.propose(prefix + list(POLYMER_VALUES)[item.row()], item.text())
+        if fault:
+            self._desk.tell(fault)
+            self._showing = True
+            item.setToolTip(fault)
+            item.setForeground(QColor(palette().stop))
+            self._showing = False
+        else:
+            item.setData(Qt.ItemDataRole.ForegroundRole, None)
+
+
+# ---- the picture
+
+
+def draw_margins(painter: QPainter, box: QRectF, record: BriefPicture, desk: Desk) -> None:
+    """Deflection temperatures as bars with their range, the service temperature and the value needed as lines."""
+    colours = palette()
+    if not record.bars:
+        painter.setPen(QColor(colours.muted))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "Choose a polymer to see what it stands.")
+        return
+    names = 178.0
+    marks = [each for each in (record.service_c, record.needed_c, record.glass_transition_c) if each is not None]
+    low = min([bar.low_c for bar in record.bars] + marks) - 8
+    high = max([bar.high_c for bar in record.bars] + marks) + 8
+
+    def x(at_c: float) -> float:
+        return box.left() + names + (at_c - low) / (high - low) * (box.width() - names - 12)
+
+    top, axis = box.top() + 34, box.bottom() - 20
+    if record.service_c is not None and record.needed_c is not None and record.needed_c > record.service_c:
+        wanted = QColor(colours.window_fill)
+        painter.fillRect(QRectF(x(record.service_c), top, x(record.needed_c) - x(record.service_c), axis - top), wanted)
+    step = min((axis - top) / len(record.bars), 26.0)
+    for index, bar in enumerate(record.bars):
+        y = top + step * (index + 0.5)
+        words = f"{bar.title_load_mpa:g} MPa, {HISTORIES[bar.history].lower()}, {MOISTURES[bar.moisture].lower()}"
+        font = QFont(painter.font())
+        font.setWeight(QFont.Weight.DemiBold if bar.chosen else QFont.Weight.Normal)
+        painter.setFont(font)
+        painter.setPen(QColor(colours.ink if bar.chosen else colours.muted))
+        painter.drawText(QRectF(box.left(), y - 9, names - 8, 18), Qt.AlignmentFlag.AlignVCenter, words)
+        painter.setPen(QPen(QColor(colours.ink if bar.chosen else colours.muted), 5 if bar.chosen else 3))
+        painter.drawLine(QLineF(x(bar.low_c), y, x(bar.high_c), y))
+        painter.setPen(QPen(QColor(colours.panel), 2))
+        painter.drawLine(QLineF(x(bar.value_c), y - 5, x(bar.value_c), y + 5))
+    plain = QFont(painter.font())
+    plain.setWeight(QFont.Weight.Normal)
+    painter.setFont(plain)
+    _scale(painter, box, low, high, x, axis, desk)
+    _mark(painter, x, record.service_c, "service", top, axis, 0, desk, colours.stop)
+    _mark(painter, x, record.needed_c, "needed", top, axis, 1, desk, colours.accent)
+
+
+def _scale(painter, box, low, high, x, axis, desk) -> None:  # type: ignore[no-untyped-def]
+    painter.setPen(QColor(palette().muted))
+    painter.drawLine(QLineF(x(low), axis, x(high), axis))
+    at = 20.0 * (low // 20 + 1)
+    while at < high:
+        painter.drawLine(QLineF(x(at), axis, x(at), axis + 3))
+        words = desk.wording.number(at, "temperature")
+        painter.drawText(QRectF(x(at) - 20, axis + 3, 40, 16), Qt.AlignmentFlag.AlignCenter, words)
+        at += 20.0
+    unit = f"deflection temperature, {desk.wording.unit('temperature')}"
+    painter.drawText(QRectF(box.left(), axis + 1, 170, 18), Qt.AlignmentFlag.AlignVCenter, unit)
+
+
+def _mark(painter, x, at_c, name, top, axis, row, desk, colour) -> None:  # type: ignore[no-untyped-def]
+    if at_c is None:
+        return
+    painter.setPen(QPen(QColor(colour), 2))
+    painter.drawLine(QLineF(x(at_c), top - 3, x(at_c), axis))
+    painter.setBrush(QColor(colour))
+    tip = QPointF(x(at_c), top - 3)
+    painter.drawPolygon(QPolygonF([tip, tip + QPointF(-4, -6), tip + QPointF(4, -6)]))
+    words = f"{name} {desk.wording.value(at_c, 'temperature')}"
+    wide = painter.fontMetrics().horizontalAdvance(words) + 6
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    left = x(at_c) - wide - 2 if row == 0 else x(at_c) + 2
+    painter.drawText(QRectF(left, top - 26, wide, 16), Qt.AlignmentFlag.AlignCenter, words)

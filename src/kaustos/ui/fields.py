@@ -1,0 +1,169 @@
+"""Widgets that show one field of the draft and propose another value for it; nothing else."""
+
+from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from kaustos.app.wording import field_declaration, quantity_of
+from kaustos.core.errors import KaustosError
+from kaustos.ui.desk import Desk
+
+NOT_RECORDED = "not recorded"
+
+
+class _Edit(QLineEdit):
+    """A line that gives its text back on Esc."""
+
+    def __init__(self, owner: "FieldBox") -> None:
+        super().__init__()
+        self._owner = owner
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.isModified():
+            self._owner.show_value()
+            return
+        super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason):
+            self.selectAll()
+
+
+class FieldBox(QWidget):
+    """A number or a text of the draft, typed in any unit; a text that is no value stays, marked."""
+
+    def __init__(self, desk: Desk, path: str, width: int = 92) -> None:
+        super().__init__()
+        self._desk, self.path = desk, path
+        self.edit = _Edit(self)
+        self.edit.setPlaceholderText(NOT_RECORDED)
+        if width:
+            self.edit.setFixedWidth(width)
+        self.edit.editingFinished.connect(self._on_edited)
+        self.unit = QLabel()
+        self.unit.setProperty("role", "muted")
+        self.fault = QLabel(wordWrap=True)
+        self.fault.setProperty("role", "fault")
+        self.fault.hide()
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(5)
+        row.addWidget(self.edit)
+        row.addWidget(self.unit)
+        if width:
+            row.addStretch()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(1)
+        column.addLayout(row)
+        column.addWidget(self.fault)
+        desk.changed.connect(self._on_draft_changed)
+        desk.led.connect(self._on_led)
+        self.show_value()
+
+    def follow(self, path: str) -> None:
+        """Show another field from now on."""
+        self.path = path
+        self.show_value()
+
+    def show_value(self) -> None:
+        """Show what the draft holds."""
+        self._mark("")
+        quantity = quantity_of(self.path)
+        wording = self._desk.wording
+        with QSignalBlocker(self.edit):
+            self.edit.setText(_value_of(self._desk, self.path))
+            self.edit.setModified(False)
+        self.unit.setText(wording.unit(quantity) if quantity else "")
+        self.unit.setVisible(bool(quantity))
+        self.edit.setAccessibleName(wording.field(self.path))
+        self.edit.setWhatsThis(_explanation(self._desk, self.path))
+
+    def _on_draft_changed(self) -> None:
+        if self.edit.property("fault") != "true" or not self.edit.hasFocus():
+            if self.edit.hasFocus() and self.edit.isModified():
+                return
+            self.show_value()
+
+    def _on_edited(self) -> None:
+        if not self.edit.isModified():
+            return
+        fault = self._desk.propose(self.path, self.edit.text())
+        if fault:
+            self._mark(fault)
+        else:
+            self.show_value()
+
+    def _mark(self, fault: str) -> None:
+        self.edit.setProperty("fault", "true" if fault else "false")
+        self.edit.style().unpolish(self.edit)
+        self.edit.style().polish(self.edit)
+        self.fault.setText(fault)
+        self.fault.setVisible(bool(fault))
+
+    def _on_led(self, path: str) -> None:
+        if path == self.path and self.isVisible():
+            self.edit.selectAll()
+
+
+class ChoiceBox(QComboBox):
+    """One word out of a few, or not recorded."""
+
+    def __init__(self, desk: Desk, path: str, choices: dict[str, str] | None = None) -> None:
+        super().__init__()
+        self._desk, self.path = desk, path
+        declared = field_declaration(path)
+        words = choices if choices is not None else dict(declared.metadata["choices"]) if declared else {}
+        self.addItem(NOT_RECORDED, "")
+        for key, title in words.items():
+            self.addItem(title, key)
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.activated.connect(self._on_chosen)
+        desk.changed.connect(self.show_value)
+        self.show_value()
+
+    def follow(self, path: str) -> None:
+        """Show another field from now on."""
+        self.path = path
+        self.show_value()
+
+    def show_value(self) -> None:
+        """Show what the draft holds."""
+        with QSignalBlocker(self):
+            self.setCurrentIndex(max(self.findData(_value_of(self._desk, self.path)), 0))
+        self.setAccessibleName(self._desk.wording.field(self.path))
+        self.setWhatsThis(_explanation(self._desk, self.path))
+
+    def _on_chosen(self) -> None:
+        fault = self._desk.set({self.path: self.currentData() or None})
+        self._desk.tell(fault)
+        if fault:
+            self.show_value()
+
+    def wheelEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        event.ignore()  # a wheel over a form scrolls the form, it changes no value
+
+
+def _value_of(desk: Desk, path: str) -> str:
+    if not desk.has_recipe:
+        return ""
+    try:
+        return desk.workspace.draft.text(path)
+    except KaustosError:
+        return ""  # no machine or lot is chosen: its fields are empty
+
+
+def _explanation(desk: Desk, path: str) -> str:
+    declared, quantity = field_declaration(path), quantity_of(path)
+    title = desk.wording.field(path)
+    help_line = str(declared.metadata.get("help", "")) if declared else ""
+    examples = {
+        "temperature": "85 C, 302 F or 358 K",
+        "temperature_difference": "20 K or 36 F",
+        "duration": "2 h 30, 2:30 or 150 min",
+        "mass": "210 g, 0.21 kg or 7.4 oz",
+        "stress": "0.45 MPa or 65 psi",
+    }.get(quantity or "", "")
+    typed = f" Typed as {examples}; a bare number is in {desk.wording.unit(quantity)}." if examples and quantity else ""
+    return f"{title[:1].upper()}{title[1:]}. {help_line}{'.' if help_line else ''}{typed} Empty means not recorded."

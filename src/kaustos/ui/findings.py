@@ -1,0 +1,203 @@
+"""Findings, worst first: the chosen one whole with its remedies, the others as one sentence each."""
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+
+from kaustos.core.review import BY_KEY, CODES, Finding
+from kaustos.ui.desk import Desk
+from kaustos.ui.look import StandingMark
+
+MOST_REMEDIES = 5
+
+
+class FindingCard(QFrame):
+    """One finding; the chosen one shows why, the cost and what helps."""
+
+    chosen = Signal(int)
+
+    def __init__(self, desk: Desk, index: int) -> None:
+        super().__init__()
+        self._desk, self._index = desk, index
+        self.setObjectName("panel")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.mark = StandingMark()
+        self.severity = QLabel()
+        self.severity.setProperty("role", "heading")
+        self.place = QLabel()
+        self.place.setProperty("role", "muted")
+        self.text = _words("saying")
+        self.why, self.cost, self.source = _words(""), _words(""), _words("muted")
+        self.buttons = [self._button(number) for number in range(MOST_REMEDIES)]
+        head = QHBoxLayout()
+        head.setSpacing(6)
+        head.addWidget(self.mark)
+        head.addWidget(self.severity)
+        head.addStretch()
+        head.addWidget(self.place)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(9, 6, 9, 7)
+        column.setSpacing(4)
+        column.addLayout(head)
+        for label in (self.text, self.cost, self.why):
+            column.addWidget(label)
+        for button in self.buttons:
+            column.addWidget(button)
+        column.addWidget(self.source)
+
+    def _button(self, number: int) -> QPushButton:
+        button = QPushButton()
+        button.setProperty("role", "remedy")
+        button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        button.clicked.connect(lambda: self.apply(number))
+        return button
+
+    def show_finding(self, finding: Finding, *, whole: bool) -> None:
+        """Show a finding, whole or as one sentence."""
+        self.finding = finding
+        wording, code = self._desk.wording, CODES[finding.code]
+        self.mark.show_standing(finding.severity)
+        self.severity.setText(finding.severity)
+        operation = BY_KEY[finding.code.split(".")[0]]
+        self.place.setText(f"{operation.number} {operation.short}")
+        self.text.setText(wording.text(finding))
+        self.why.setText(code.why)
+        self.cost.setText(wording.cost(finding))
+        self.source.setText(f"Known from: {code.source}.")
+        for label in (self.why, self.cost, self.source):
+            label.setVisible(whole)
+        for number, button in enumerate(self.buttons):
+            there = whole and number < len(finding.remedies)
+            button.setVisible(there)
+            if there:
+                words = wording.remedy(finding.remedies[number])
+                button.setText(f"Alt+{number + 1}   {words}")
+                button.setToolTip(wording.remedy_text(finding.remedies[number]) or words)
+        self.setStyleSheet("#panel { border-width: 2px; }" if whole else "")
+        self.setAccessibleName(f"{finding.severity}: {self.text.text()}")
+        self.setWhatsThis(f"{self.text.text()} {code.why} {self.source.text()}")
+
+    def apply(self, number: int) -> None:
+        """Carry out a remedy by its number."""
+        if number < len(self.finding.remedies):
+            self._desk.apply(self.finding.remedies[number])
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.chosen.emit(self._index)
+
+
+class FindingsPanel(QFrame):
+    """All findings of the recipe, and what is not recorded."""
+
+    jump = Signal(str)  # a field whose place is to be shown
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setFixedWidth(392)
+        self._desk = desk
+        self._chosen: tuple[str, str] | None = None
+        self.title = QLabel()
+        self.title.setProperty("role", "heading")
+        self.cards: list[FindingCard] = []
+        self.empty = _words("")
+        self.missing = _words("muted")
+        self.first_missing = QPushButton()
+        self.first_missing.setProperty("role", "link")
+        self.first_missing.clicked.connect(self._on_missing)
+        inside = QWidget()
+        self._column = QVBoxLayout(inside)
+        self._column.setContentsMargins(0, 0, 4, 0)
+        self._column.setSpacing(6)
+        for widget in (self.empty, self.missing, self.first_missing):
+            self._column.addWidget(widget)
+        self._column.addStretch()
+        self.area = QScrollArea(widgetResizable=True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.area.setWidget(inside)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 8, 6, 8)
+        column.addWidget(self.title)
+        column.addWidget(self.area, 1)
+        desk.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Follow the review; the chosen finding stays chosen while it stands, else the worst is."""
+        if not self._desk.has_recipe:
+            return
+        findings = self._desk.review.findings()
+        names = [(finding.code, finding.field) for finding in findings]
+        if self._chosen not in names:
+            self._chosen = names[0] if names else None
+        while len(self.cards) < len(findings):
+            card = FindingCard(self._desk, len(self.cards))
+            card.chosen.connect(self.choose)
+            self._column.insertWidget(len(self.cards), card)
+            self.cards.append(card)
+        for index, card in enumerate(self.cards):
+            card.setVisible(index < len(findings))
+            if index < len(findings):
+                card.show_finding(findings[index], whole=names[index] == self._chosen)
+        self.title.setText(_title([finding.severity for finding in findings]))
+        self._show_missing(bool(findings))
+
+    def _show_missing(self, any_findings: bool) -> None:
+        wording, missing = self._desk.wording, self._desk.review.completeness.missing
+        self.empty.setVisible(not any_findings)
+        self.empty.setText("Nothing found against this recipe." + (" Some of it is not recorded." if missing else ""))
+        self.missing.setVisible(bool(missing))
+        self.first_missing.setVisible(bool(missing))
+        if missing:
+            names = [wording.field(each.field) for each in missing]
+            self.missing.setText(f"Not recorded, in the order in which it would change the grade: {'; '.join(names)}.")
+            self.first_missing.setText(f"Go to: {names[0]}")
+
+    # ---- choosing
+
+    @property
+    def shown(self) -> list[FindingCard]:
+        """The cards that show a finding."""
+        return self.cards[: len(self._desk.review.findings())] if self._desk.has_recipe else []
+
+    def choose(self, index: int) -> None:
+        """Show a finding whole and lead the eye to its field."""
+        if 0 <= index < len(self.shown):
+            finding = self.shown[index].finding
+            self._chosen = (finding.code, finding.field)
+            self.refresh()
+            self.area.ensureWidgetVisible(self.cards[index])
+            self.jump.emit(finding.field)
+            self._desk.led.emit(finding.field)
+
+    def step(self, by: int) -> None:
+        """Choose the next finding, or the one before."""
+        self.choose(min(max(self._index() + by, 0), len(self.shown) - 1))
+
+    def apply(self, number: int) -> None:
+        """Carry out a remedy of the chosen finding by its number."""
+        if self.shown:
+            self.shown[self._index()].apply(number)
+
+    def _index(self) -> int:
+        names = [(card.finding.code, card.finding.field) for card in self.shown]
+        return names.index(self._chosen) if self._chosen in names else 0
+
+    def _on_missing(self) -> None:
+        missing = self._desk.review.completeness.missing
+        if missing:
+            self.jump.emit(missing[0].field)
+
+
+def _words(role: str) -> QLabel:
+    label = QLabel(wordWrap=True)
+    label.setProperty("role", role)
+    return label
+
+
+def _title(severities: list[str]) -> str:
+    if not severities:
+        return "Findings: none"
+    counts = [f"{severities.count(each)} {each}" for each in ("stop", "watch") if each in severities]
+    return f"Findings: {', '.join(counts)}"

@@ -1,0 +1,63 @@
+"""The foot: mass, time, energy and cost of the run, cautions that apply, and whether all is saved."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from kaustos.app.sheet import run_rows
+from kaustos.ui.desk import Desk
+
+
+class Foot(QWidget):
+    """One row under everything."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.setObjectName("foot")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._desk = desk
+        self.run, self.state = QLabel(), QLabel()
+        self.state.setProperty("role", "muted")
+        self.cautions = QPushButton()
+        self.cautions.setProperty("role", "link")
+        self.cautions.clicked.connect(self._on_cautions)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 3, 12, 3)
+        row.setSpacing(16)
+        row.addWidget(self.run)
+        row.addWidget(self.cautions)
+        row.addStretch()
+        row.addWidget(self.state)
+        desk.changed.connect(self.refresh)
+        desk.saved.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Follow the desk."""
+        if not self._desk.has_recipe:
+            return
+        recipe = self._desk.workspace.draft.records.card.recipe
+        rows = run_rows(recipe, self._desk.review, self._desk.wording)
+        self.run.setText("   ".join(f"{name} {_bare(value)}" for name, value in rows))
+        self.run.setToolTip("\n".join(f"{name}: {value}" for name, value in rows))
+        cautions = self._texts()
+        self.cautions.setText(f"{len(cautions)} cautions apply" if len(cautions) != 1 else "1 caution applies")
+        self.cautions.setToolTip("\n\n".join(cautions))
+        self.cautions.setVisible(bool(cautions))
+        self.state.setText(self._state())
+
+    def _texts(self) -> list[str]:
+        return [caution.text for operation in self._desk.review.operations for caution in operation.cautions]
+
+    def _on_cautions(self) -> None:
+        self._desk.messages.note("\n".join(self._texts()))
+
+    def _state(self) -> str:
+        if self._desk.workspace.draft.read_only:
+            return "Reading only"
+        if self._desk.fault:
+            return "NOT SAVED, trying again"
+        return "Saving" if self._desk.workspace.unsaved else "Draft saved"
+
+
+def _bare(value: str) -> str:
+    return value.split(" (")[0]

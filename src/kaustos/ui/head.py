@@ -1,0 +1,159 @@
+"""The head: which recipe, revision, part, polymer and machine; the command field; save, sheet, menu."""
+
+from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QCompleter,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QToolButton,
+    QWidget,
+)
+
+from kaustos.ui.commands import COMMANDS, Command, Shell
+from kaustos.ui.desk import Desk
+
+FIELD = "Command or recipe (Ctrl+K)"
+
+
+class Head(QWidget):
+    """One row over everything."""
+
+    def __init__(self, desk: Desk, shell: Shell) -> None:
+        super().__init__()
+        self.setObjectName("head")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._desk, self._shell = desk, shell
+        self.recipe = QComboBox()
+        self.recipe.setAccessibleName("Recipe")
+        self.recipe.setMinimumWidth(170)
+        self.recipe.activated.connect(self._on_recipe)
+        self.revision, self.part = QLabel(), QLabel()
+        for label in (self.revision, self.part):
+            label.setProperty("role", "muted")
+        self.machine, self.lot = QComboBox(), QComboBox()
+        for box, name in ((self.machine, "machine"), (self.lot, "lot")):
+            box.setAccessibleName(name.capitalize())
+            box.activated.connect(lambda _=0, box=box, name=name: self._on_chosen(name, box))
+        self.command = CommandField(desk, shell)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 6, 10, 6)
+        row.setSpacing(8)
+        for widget in (self.recipe, self.revision, self.part):
+            row.addWidget(widget)
+        row.addStretch()
+        for words, box in (("on", self.machine), ("from lot", self.lot)):
+            label = QLabel(words)
+            label.setProperty("role", "muted")
+            row.addWidget(label)
+            row.addWidget(box)
+        row.addStretch()
+        row.addWidget(self.command)
+        for name in ("revision.save", "sheet.make"):
+            row.addWidget(self._button(name))
+        row.addWidget(self._menu())
+        desk.changed.connect(self.refresh)
+        desk.saved.connect(self.refresh)
+        self.refresh()
+
+    def _button(self, name: str) -> QPushButton:
+        command = next(each for each in COMMANDS if each.id == name)
+        button = QPushButton(command.short or command.title)
+        button.setToolTip(f"{command.title} ({command.keys}). {command.help}")
+        button.clicked.connect(lambda: self._shell.perform(command))
+        return button
+
+    def _menu(self) -> QToolButton:
+        button = QToolButton()
+        button.setText("Menu")
+        button.setAccessibleName("All commands")
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.menu = QMenu(button)
+        for action in self._shell.actions_in_order():
+            if action is None:
+                self.menu.addSeparator()
+            else:
+                self.menu.addAction(action)
+        button.setMenu(self.menu)
+        return button
+
+    def refresh(self) -> None:
+        """Follow the desk."""
+        records = self._desk.workspace.draft.records
+        cards = sorted(records.cards.items(), key=lambda each: each[1].recipe.name.lower())
+        _fill(self.recipe, [(card.recipe.name or "Unnamed recipe", key) for key, card in cards], records.current)
+        machines = [("no machine", None)] + [(each.name, each.id) for each in records.machines.values()]
+        if not self._desk.has_recipe:
+            return
+        card = records.card
+        lots = [(each.name, each.id) for each in records.lots.values() if each.polymer == card.recipe.polymer]
+        _fill(self.machine, machines, card.machine)
+        _fill(self.lot, [("no lot", None), *lots], card.lot)
+        self.revision.setText(self._shell.revision_words())
+        self.part.setText(card.recipe.part or "part not recorded")
+        self.part.setToolTip(self.part.text())
+
+    def _on_recipe(self) -> None:
+        key = self.recipe.currentData()
+        self._desk.run(lambda: self._desk.workspace.draft.open_card(key))
+
+    def _on_chosen(self, name: str, box: QComboBox) -> None:
+        self._desk.tell(
+            self._desk.set({f"context.{name}": box.currentData()}, title=f"{name.capitalize()}: {box.currentText()}")
+        )
+
+
+def _fill(box: QComboBox, items: list, chosen: str | None) -> None:  # type: ignore[type-arg]
+    with QSignalBlocker(box):
+        present = [(box.itemText(index), box.itemData(index)) for index in range(box.count())]
+        if present != items:
+            box.clear()
+            for words, key in items:
+                box.addItem(words, key)
+        keys = [key for _, key in items]
+        box.setCurrentIndex(keys.index(chosen) if chosen in keys else 0 if None in keys else -1)
+
+
+class CommandField(QLineEdit):
+    """Finds any command or recipe by typing a part of its name."""
+
+    def __init__(self, desk: Desk, shell: Shell) -> None:
+        super().__init__()
+        self._desk, self._shell = desk, shell
+        self.setPlaceholderText(FIELD)
+        self.setAccessibleName("Command field")
+        self.setFixedWidth(190)
+        self.completer_ = QCompleter()
+        self.completer_.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        self.completer_.setFilterMode(Qt.MatchFlag.MatchContains)
+        self.setCompleter(self.completer_)
+        self.completer_.activated.connect(self._perform)
+        self.returnPressed.connect(lambda: self._perform(self.text()))
+        desk.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Know the recipes of now."""
+        from PySide6.QtCore import QStringListModel
+
+        self._choices: dict[str, Command | str] = {command.title: command for command in COMMANDS}
+        for key, card in self._desk.workspace.draft.records.cards.items():
+            self._choices[f"Open {card.recipe.name}"] = key
+        if [*self._choices] != getattr(self, "_names", None):
+            self._names = [*self._choices]
+            self.completer_.setModel(QStringListModel(self._names, self.completer_))
+
+    def _perform(self, words: str) -> None:
+        matches = [name for name in self._choices if words.lower() in name.lower()]
+        exact = [name for name in matches if name.lower() == words.lower()]
+        if not words or not matches:
+            return
+        chosen = self._choices[(exact or matches)[0]]
+        self.clear()
+        if isinstance(chosen, str):
+            self._desk.run(lambda: self._desk.workspace.draft.open_card(chosen))
+        else:
+            self._shell.perform(chosen)

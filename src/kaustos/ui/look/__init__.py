@@ -1,0 +1,16 @@
+"""Style: palette, fonts, style sheet, and the marks of standing."""
+
+from kaustos.ui.look.marks import StandingMark, draw_standing
+from kaustos.ui.look.theme import DARK, LIGHT, THEMES, Palette, apply_theme, load_fonts, palette
+
+__all__ = [
+    "DARK",
+    "LIGHT",
+    "THEMES",
+    "Palette",
+    "StandingMark",
+    "apply_theme",
+    "draw_standing",
+    "load_fonts",
+    "palette",
+]

@@ -1,0 +1,80 @@
+"""Opens the window. Order: application, fonts, settings, theme, workspace, desk, window, event loop.
+
+What is heavy and not needed for the first picture (pint, Alembic, WeasyPrint, Jinja2) is imported on first use.
+"""
+
+import signal
+import sys
+from datetime import datetime
+from pathlib import Path
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication
+
+from kaustos.app.settings import Settings, load_settings, settings_file
+from kaustos.app.workspace import Clock, Workspace, utc_now
+from kaustos.ui.desk import Desk
+from kaustos.ui.jobs import Runner, run_on_pool
+from kaustos.ui.look import apply_theme, load_fonts
+from kaustos.ui.shell import Window
+
+
+def make_application() -> QApplication:
+    """The application with its style and fonts."""
+    found = QApplication.instance()
+    app = found if isinstance(found, QApplication) else QApplication(sys.argv[:1])
+    app.setApplicationName("Kaustos")
+    app.setStyle("Fusion")
+    load_fonts()
+    return app
+
+
+def open_window(
+    workspace: Path, settings: Settings, settings_path: Path | None, clock: Clock = utc_now, run: Runner = run_on_pool
+) -> Window:
+    """A window on a workspace, not shown yet."""
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    apply_theme(app, settings.theme)
+    return Window(Desk(Workspace(workspace, settings, clock)), settings_path, run)
+
+
+def default_workspace() -> Path:
+    """Where the workspace is kept unless the user says otherwise."""
+    import platformdirs
+
+    folder = Path(platformdirs.user_data_dir("kaustos"))
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder / "shop.kaustos"
+
+
+def run(workspace: Path | None) -> int:
+    """Open the window and stay until it is closed or signalled."""
+    app = make_application()
+    file = settings_file()
+    settings, fault = load_settings(file)
+    window = open_window(workspace or default_workspace(), settings, file)
+    if fault:
+        window.desk.messages.error(fault)
+    if not window.desk.has_recipe:
+        window.desk.messages.note("This workspace is empty. Take in a recipe file to begin (Ctrl+O).")
+    window.show()
+    _close_on_signal(window)
+    return app.exec()
+
+
+def _close_on_signal(window: Window) -> None:
+    """Ctrl+C and a polite kill save and close like any other way."""
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, lambda *_: window.close())
+    awake = QTimer(window, interval=200)  # gives Python a turn to see the signal
+    awake.timeout.connect(lambda: None)
+    awake.start()
+
+
+def fixed_clock(moment: datetime) -> Clock:
+    """A clock that stands still, for pictures that are to be the same again."""
+    return lambda: moment
+
+
+__all__ = ["fixed_clock", "make_application", "open_window", "run"]

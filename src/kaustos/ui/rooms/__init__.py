@@ -1,0 +1,5 @@
+"""Pages that are no operation."""
+
+from kaustos.ui.rooms.revisions import RevisionsPage
+
+__all__ = ["RevisionsPage"]

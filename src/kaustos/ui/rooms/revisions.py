@@ -1,0 +1,104 @@
+"""Saved revisions of the open recipe, and what differs between two of them."""
+
+import json
+
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLabel, QPushButton, QVBoxLayout
+
+from kaustos.app.revisions import differences
+from kaustos.app.wording import GRADE_WORDS
+from kaustos.app.workspace import STATUSES
+from kaustos.formats.recipe_file import recipe_document
+from kaustos.store import Revision
+from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.desk import Desk
+
+DRAFT = "the draft of now"
+
+
+class RevisionsPage(QFrame):
+    """The list, and under it the differences between the two that are chosen."""
+
+    def __init__(self, desk: Desk, back) -> None:  # type: ignore[no-untyped-def]
+        super().__init__()
+        self.setObjectName("panel")
+        self._desk = desk
+        self._revisions: tuple[Revision, ...] = ()
+        heading = QLabel("Revisions")
+        heading.setProperty("role", "heading")
+        close = QPushButton("Back to the bench")
+        close.clicked.connect(back)
+        self.empty = QLabel("Nothing is saved yet. Ctrl+S keeps the present state, with who and why.", wordWrap=True)
+        self.list = PlainTable(("No", "Saved", "Who", "Status", "Grade", "Why"))
+        self.list.setAccessibleName("Revisions")
+        self.differing = PlainTable(("Field", "Before", "After"))
+        self.differing.setAccessibleName("Differences")
+        for table, stretched in ((self.list, 5), (self.differing, 0)):
+            table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+            table.horizontalHeader().setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
+        self.before, self.after = QComboBox(), QComboBox()
+        self.before.setAccessibleName("Compare from")
+        self.after.setAccessibleName("Compare to")
+        top, middle = QHBoxLayout(), QHBoxLayout()
+        top.addWidget(heading)
+        top.addStretch()
+        top.addWidget(close)
+        for words, box in (("What changed from", self.before), ("to", self.after)):
+            middle.addWidget(QLabel(words))
+            middle.addWidget(box)
+            box.activated.connect(self._compare)
+        middle.addStretch()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 8, 12, 8)
+        column.addLayout(top)
+        column.addWidget(self.empty)
+        column.addWidget(self.list, 1)
+        column.addLayout(middle)
+        column.addWidget(self.differing, 1)
+        self.list.itemSelectionChanged.connect(self._on_selected)
+        desk.changed.connect(self._on_changed)
+
+    def _on_changed(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Read the list anew and compare the newest revision with the draft."""
+        self._revisions = self._desk.workspace.revisions()
+        self.empty.setVisible(not self._revisions)
+        rows = [
+            (
+                str(each.number),
+                each.saved_utc[:16].replace("T", " ") + " UTC",
+                each.who or "not recorded",
+                STATUSES[each.status],
+                GRADE_WORDS[each.grade],
+                each.why,
+            )
+            for each in self._revisions
+        ]
+        self.list.show_rows(rows)
+        names = [f"revision {each.number}" for each in self._revisions]
+        for box, items in ((self.before, names), (self.after, [DRAFT, *names])):
+            box.clear()
+            box.addItems(items)
+        self._compare()
+
+    def _on_selected(self) -> None:
+        rows = sorted({index.row() for index in self.list.selectedIndexes()})
+        if rows:
+            newest, oldest = rows[0], rows[-1]
+            self.after.setCurrentIndex(newest + 1 if newest != oldest else newest)
+            self.before.setCurrentIndex(oldest)
+            self._compare()
+
+    def _compare(self) -> None:
+        if not self._revisions or self.before.currentIndex() < 0:
+            self.differing.show_rows([])
+            return
+        before = json.loads(self._revisions[self.before.currentIndex()].document)
+        chosen = self.after.currentIndex()
+        draft = recipe_document(self._desk.workspace.document())
+        after = draft if chosen <= 0 else json.loads(self._revisions[chosen - 1].document)
+        found = differences(before, after, self._desk.wording)
+        rows = [(each.field[:1].upper() + each.field[1:], each.before, each.after) for each in found]
+        self.differing.show_rows(rows or [("No difference", "", "")])

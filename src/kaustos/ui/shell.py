@@ -1,0 +1,341 @@
+"""The window: head, route strip, ladder, bench, findings and foot round one desk."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QMimeData, QSize, Qt
+from PySide6.QtGui import QAction, QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QMainWindow,
+    QStackedWidget,
+    QVBoxLayout,
+    QWhatsThis,
+    QWidget,
+)
+
+from kaustos import __version__
+from kaustos.app.settings import save_settings
+from kaustos.app.workspace import STATUSES
+from kaustos.core.review import BY_NUMBER
+from kaustos.ui.bars import MessageBar, SaveBar
+from kaustos.ui.benches import BENCHES
+from kaustos.ui.commands import COMMANDS, Command
+from kaustos.ui.desk import Desk
+from kaustos.ui.findings import FindingsPanel
+from kaustos.ui.foot import Foot
+from kaustos.ui.head import Head
+from kaustos.ui.jobs import Runner, run_on_pool
+from kaustos.ui.ladder import LadderPanel
+from kaustos.ui.look import apply_theme
+from kaustos.ui.rooms import RevisionsPage
+from kaustos.ui.route import RouteStrip
+from kaustos.ui.sidepages import RulesPage, SettingsPage
+
+
+class Window(QMainWindow):
+    """The one window."""
+
+    def __init__(self, desk: Desk, settings_file: Path | None, run: Runner = run_on_pool) -> None:
+        super().__init__()
+        self.desk, self._settings_file, self._run_job = desk, settings_file, run
+        self.setWindowTitle(f"{desk.workspace.file.stem}: Kaustos")
+        self.resize(QSize(1280, 800))
+        self.setMinimumSize(QSize(1180, 700))
+        self.setAcceptDrops(True)
+        self._make_actions()
+        self.head = Head(desk, self)
+        self.route = RouteStrip(desk)
+        self.route.chosen.connect(self.show_bench)
+        self.message = MessageBar()
+        self.saving = SaveBar(self._keep_revision)
+        self.ladder = LadderPanel(desk)
+        self.pages = QStackedWidget()
+        self.benches = {key: make(desk, run) for key, make in BENCHES.items()}
+        for bench in self.benches.values():
+            self.pages.addWidget(bench)
+        self.revisions = RevisionsPage(desk, lambda: self.show_bench(self._last_bench))
+        self.pages.addWidget(self.revisions)
+        self.findings = FindingsPanel(desk)
+        self.findings.jump.connect(self.show_field)
+        self.foot = Foot(desk)
+        self._lay_out()
+        desk.messages.listen(self.message.show_message)
+        if desk.workspace.notice:
+            desk.messages.note(desk.workspace.notice)
+        self.show_bench("machine")
+
+    def _lay_out(self) -> None:
+        body = QWidget()
+        body.setObjectName("body")
+        middle = QHBoxLayout()
+        middle.setContentsMargins(8, 6, 8, 6)
+        middle.setSpacing(6)
+        middle.addWidget(self.ladder)
+        middle.addWidget(self.pages, 1)
+        middle.addWidget(self.findings)
+        bars = QVBoxLayout()
+        bars.setContentsMargins(8, 4, 8, 0)
+        bars.addWidget(self.message)
+        bars.addWidget(self.saving)
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.head)
+        column.addWidget(self.route)
+        column.addLayout(bars)
+        column.addLayout(middle, 1)
+        column.addWidget(self.foot)
+        self.setCentralWidget(body)
+
+    # ---- commands
+
+    def _make_actions(self) -> None:
+        self.actions_by_id: dict[str, QAction] = {}
+        for command in COMMANDS:
+            action = QAction(command.title, self)
+            action.setToolTip(command.help)
+            if command.keys:
+                action.setShortcut(QKeySequence(command.keys))
+            action.triggered.connect(lambda _=False, command=command: self.perform(command))
+            self.addAction(action)
+            self.actions_by_id[command.id] = action
+
+    def actions_in_order(self) -> list[QAction | None]:
+        """All actions, None between groups."""
+        found: list[QAction | None] = []
+        group = ""
+        for command in COMMANDS:
+            if group and command.group != group:
+                found.append(None)
+            group = command.group
+            found.append(self.actions_by_id[command.id])
+        return found
+
+    def perform(self, command: Command) -> None:
+        """Run a command; what the user can act on becomes a message."""
+        self.desk.run(lambda: command.run(self))
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        if not self.desk.workspace.draft.undo_title:
+            self.desk.messages.note("There is nothing to undo.")
+        self.desk.workspace.draft.undo()
+
+    def redo(self) -> None:
+        """Do again what was taken back."""
+        self.desk.workspace.draft.redo()
+
+    def next_finding(self) -> None:
+        """Choose the next finding."""
+        self.findings.step(1)
+
+    def previous_finding(self) -> None:
+        """Choose the finding before."""
+        self.findings.step(-1)
+
+    def apply_remedy(self, number: int) -> None:
+        """Carry out a remedy of the chosen finding."""
+        self._finish_typing()
+        self.findings.apply(number)
+
+    def _finish_typing(self) -> None:
+        """A field that is being typed in hands its text over before a command acts."""
+        focused = QApplication.focusWidget()
+        if focused is not None and hasattr(focused, "editingFinished"):
+            focused.editingFinished.emit()
+
+    # ---- places
+
+    def show_bench(self, key: str) -> None:
+        """Show an operation's bench."""
+        self._last_bench = key
+        self.pages.setCurrentWidget(self.benches[key])
+        self.route.choose(key)
+
+    def show_operation(self, number: int) -> None:
+        """Show an operation by its number."""
+        self.show_bench(BY_NUMBER[number].key)
+
+    def show_revisions(self) -> None:
+        """Show the saved states."""
+        self.revisions.refresh()
+        self._show_page(self.revisions)
+
+    def _show_page(self, page: QWidget) -> None:
+        self.pages.setCurrentWidget(page)
+        self.route.choose("")
+
+    def _show_made(self, page: QWidget) -> None:
+        """Show a page that is made when it is asked for, in the place of an earlier one."""
+        for index in reversed(range(self.pages.count())):
+            old = self.pages.widget(index)
+            if isinstance(old, (SettingsPage, RulesPage)):
+                self.pages.removeWidget(old)
+                old.deleteLater()
+        self.pages.addWidget(page)
+        self._show_page(page)
+
+    def show_field(self, path: str) -> None:
+        """Lead to a field: on the ladder where it has a mark, else on its bench."""
+        if path in self.ladder.boxes:
+            if path not in self.ladder.view.marks:
+                self.ladder.boxes[path].edit.setFocus()
+            return
+        for key, bench in self.benches.items():
+            if bench.show_field(path):
+                self.show_bench(key)
+                return
+
+    def focus_commands(self) -> None:
+        """Go to the command field."""
+        self.head.command.setFocus()
+        self.head.command.selectAll()
+
+    def focus_ladder(self) -> None:
+        """Go to the first mark of the ladder."""
+        marks = self.ladder.view.marks
+        if marks:
+            marks[next(iter(marks))].setFocus(Qt.FocusReason.TabFocusReason)
+
+    def explain(self) -> None:
+        """Say what the thing under the cursor, else the focused one, is."""
+        for start in (QApplication.widgetAt(QCursor.pos()), QApplication.focusWidget()):
+            widget = start
+            while widget is not None:
+                if widget.whatsThis():
+                    QWhatsThis.showText(widget.mapToGlobal(widget.rect().bottomLeft()), widget.whatsThis(), widget)
+                    return
+                widget = widget.parentWidget()
+        self.desk.messages.note("Point at a field, a finding or the ladder and press F1.")
+
+    # ---- revisions
+
+    def revision_words(self) -> str:
+        """Which revision the draft stands on."""
+        found = self.desk.workspace.revisions()
+        if not found:
+            return "not saved yet"
+        changed = ", changed since" if self.desk.workspace.differs_from_last_revision() else ""
+        return f"revision {found[0].number}, {STATUSES[found[0].status]}{changed}"
+
+    def save_revision(self) -> None:
+        """Ask why, then keep the state."""
+        self._finish_typing()
+        self.saving.ask(self.desk.settings.who)
+
+    def _keep_revision(self, why: str) -> None:
+        def keep() -> None:
+            revision = self.desk.workspace.save_revision(why)
+            self.desk.messages.note(f"Revision {revision.number} is kept.")
+            self.desk.changed.emit()
+
+        self.desk.run(keep)
+
+    # ---- files
+
+    def make_sheet(self) -> None:
+        """Write the sheet where the user says."""
+        name, _ = QFileDialog.getSaveFileName(self, "Make sheet", self._file_name(".pdf"), "Sheet (*.pdf *.html)")
+        if name:
+            self.write_sheet(Path(name))
+
+    def write_sheet(self, file: Path) -> None:
+        """Write the sheet as PDF or HTML."""
+        from kaustos.app.sheet import sheet_content
+        from kaustos.formats.sheet import sheet_html, sheet_pdf
+
+        workspace = self.desk.workspace
+        printed = workspace.clock().astimezone().strftime("%Y-%m-%d %H:%M")
+        content = sheet_content(
+            workspace.draft.records.card.recipe, self.desk.context, self.desk.review, self.desk.wording,
+            revision=self.revision_words(), printed=printed,
+        )  # fmt: skip
+        if file.suffix == ".html":
+            file.write_text(sheet_html(content), encoding="utf-8")
+        else:
+            file.write_bytes(sheet_pdf(content))
+        self.desk.messages.note(f"The sheet is in {file}.")
+
+    def open_recipe_file(self) -> None:
+        """Take in a recipe file."""
+        name, _ = QFileDialog.getOpenFileName(self, "Take in recipe file", "", "Recipe (*.json)")
+        if name:
+            self.take_in(Path(name))
+
+    def take_in(self, file: Path) -> None:
+        """Add the recipe of a file and open it."""
+        self.desk.workspace.import_recipe(file)
+        self.desk.messages.note(f"{file.name} is taken in as a recipe of this workspace.")
+
+    def export_recipe(self) -> None:
+        """Write the open recipe as JSON."""
+        name, _ = QFileDialog.getSaveFileName(self, "Write recipe file", self._file_name(".json"), "Recipe (*.json)")
+        if name:
+            self.desk.workspace.export_recipe(Path(name))
+            self.desk.messages.note(f"The recipe is in {name}.")
+
+    def _file_name(self, suffix: str) -> str:
+        return f"{self.desk.workspace.draft.records.current or 'recipe'}{suffix}"
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.take_dropped(event.mimeData())
+
+    def take_dropped(self, data: QMimeData) -> None:
+        """Take each dropped file in, or refuse it by name."""
+        for url in data.urls():
+            file = Path(url.toLocalFile())
+            if file.suffix.lower() == ".json":
+                self.desk.run(lambda file=file: self.take_in(file))
+            else:
+                self.desk.messages.error(f"{file.name}: only recipe files (.json) are taken.")
+
+    # ---- settings and the end
+
+    def edit_settings(self) -> None:
+        """Show the settings."""
+        self._show_made(SettingsPage(self.desk, self.change_setting, lambda: self.show_bench(self._last_bench)))
+
+    def edit_rules(self) -> None:
+        """Show the rules of judgement."""
+        self._show_made(RulesPage(self.desk, lambda: self.show_bench(self._last_bench)))
+
+    def change_setting(self, name: str, value: str) -> None:
+        """Put another value of a setting in force and keep it."""
+
+        def change() -> None:
+            self.desk.use(**{name: value})
+            if self._settings_file:
+                save_settings(self._settings_file, self.desk.settings)
+
+        self.desk.run(change)
+        if name == "theme":
+            self._repaint()
+
+    def toggle_theme(self) -> None:
+        """Switch between light and dark."""
+        self.change_setting("theme", "dark" if self.desk.settings.theme == "light" else "light")
+
+    def _repaint(self) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        apply_theme(app, self.desk.settings.theme)
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+    def about(self) -> None:
+        """Version and licences."""
+        self.desk.messages.note(
+            f"Kaustos {__version__}, MIT licence. Qt for Python is used under the LGPL 3; the Inter fonts under the "
+            "SIL Open Font License 1.1 (text beside the fonts)."
+        )
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self._finish_typing()
+        self.desk.close()
+        super().closeEvent(event)
