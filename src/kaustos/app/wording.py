@@ -63,7 +63,7 @@ class Wording:
         text = f"{shown:.{_DECIMALS.get(quantity, 1)}f}"
         if "." in text and quantity not in ("money_rate", "price"):
             text = text.rstrip("0").rstrip(".")
-        text = "0" if text == "-0" else text
+        text = "0" if text.lstrip("-").strip("0.") == "" and text.startswith("-") else text.replace("-", "−")
         return text.replace(".", ",") if self.settings.decimal == "comma" else text
 
     def unit(self, quantity: str) -> str:
@@ -119,7 +119,7 @@ class Wording:
             sign = "−" if figure.value.value > 0 else "+"
             zone = figure.key.split(".")[1]
             return f"{zone} {sign}{self.value(abs(figure.value.value), UNIT_QUANTITIES[figure.value.unit])}"[:14]
-        return self.estimate(figure.value, band=False)[:14]
+        return f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"[:14]
 
     # ---- findings
 

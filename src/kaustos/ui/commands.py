@@ -47,6 +47,10 @@ class Command:
     short: str = ""
 
 
+def _remedy(number: int) -> Callable[[Shell], object]:
+    return lambda shell: shell.apply_remedy(number)
+
+
 COMMANDS = (
     Command("revision.save", "Save revision", "Keep this state with who and why.", "Ctrl+S",
             lambda shell: shell.save_revision(), "recipe"),
@@ -66,7 +70,7 @@ COMMANDS = (
             lambda shell: shell.previous_finding(), "findings"),
     *(
         Command(f"finding.remedy_{number}", f"Apply remedy {number}", "Apply this remedy of the chosen finding.",
-                f"Alt+{number}", lambda shell, number=number: shell.apply_remedy(number - 1), "findings")
+                f"Alt+{number}", _remedy(number - 1), "findings")
         for number in range(1, 6)
     ),
     Command("go.brief", "Go to 10 Brief", "Show the bench of the brief.", "Ctrl+F1",

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollA
 
 from kaustos.core.review import BY_KEY, CODES, Finding
 from kaustos.ui.desk import Desk
-from kaustos.ui.look import StandingMark
+from kaustos.ui.look import StandingMark, palette
 
 MOST_REMEDIES = 5
 
@@ -73,7 +73,7 @@ class FindingCard(QFrame):
                 words = wording.remedy(finding.remedies[number])
                 button.setText(f"Alt+{number + 1}   {words}")
                 button.setToolTip(wording.remedy_text(finding.remedies[number]) or words)
-        self.setStyleSheet("#panel { border-width: 2px; }" if whole else "")
+        self.setStyleSheet(f"#panel {{ border: 2px solid {palette().accent}; }}" if whole else "")
         self.setAccessibleName(f"{finding.severity}: {self.text.text()}")
         self.setWhatsThis(f"{self.text.text()} {code.why} {self.source.text()}")
 

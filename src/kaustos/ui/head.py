@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
 
-FIELD = "Command or recipe (Ctrl+K)"
+FIELD = "Find (Ctrl+K)"
 
 
 class Head(QWidget):
@@ -125,7 +125,7 @@ class CommandField(QLineEdit):
         self._desk, self._shell = desk, shell
         self.setPlaceholderText(FIELD)
         self.setAccessibleName("Command field")
-        self.setFixedWidth(190)
+        self.setFixedWidth(150)
         self.completer_ = QCompleter()
         self.completer_.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         self.completer_.setFilterMode(Qt.MatchFlag.MatchContains)

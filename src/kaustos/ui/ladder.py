@@ -11,7 +11,7 @@ from kaustos.ui.fields import FieldBox
 from kaustos.ui.ladder_mark import MARK_HEIGHT, Mark
 from kaustos.ui.look import palette
 
-AXIS, FIRST_LANE, LANE_WIDTH, LANE_STEP = 40.0, 52.0, 56.0, 70.0
+AXIS, FIRST_LANE, LANE_WIDTH, LANE_STEP = 36.0, 46.0, 54.0, 66.0
 TOP, BOTTOM, OVERHANG = 26.0, 12.0, 5.0
 LABEL_HEIGHT = 27.0
 STEP_C = 50.0
@@ -208,7 +208,7 @@ class LadderView(QWidget):
             painter.drawLine(QLineF(left - 4, y, left, top + LABEL_HEIGHT / 2))
             box = QRectF(left + 2, top, self.width() - left - 2, LABEL_HEIGHT)
             painter.setPen(QColor(colours.ink))
-            words = f"{line.title}\n{self._desk.wording.value(line.at_c, 'temperature')}"
+            words = f"{line.title}\n{line.load}{self._desk.wording.value(line.at_c, 'temperature')}"
             painter.drawText(box, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
 
     def _gap(self, painter: QPainter, x: float, lane: Lane) -> None:

@@ -1,5 +1,6 @@
 """The window: head, route strip, ladder, bench, findings and foot round one desk."""
 
+import functools
 from pathlib import Path
 
 from PySide6.QtCore import QMimeData, QSize, Qt
@@ -291,7 +292,7 @@ class Window(QMainWindow):
         for url in data.urls():
             file = Path(url.toLocalFile())
             if file.suffix.lower() == ".json":
-                self.desk.run(lambda file=file: self.take_in(file))
+                self.desk.run(functools.partial(self.take_in, file))
             else:
                 self.desk.messages.error(f"{file.name}: only recipe files (.json) are taken.")
 

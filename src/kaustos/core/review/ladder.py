@@ -22,6 +22,7 @@ class Line:
 
     key: str
     title: str
+    load: str  # under which load, empty where none belongs to it
     at_c: float
 
 
@@ -96,12 +97,12 @@ def window_of(polymer: Polymer | None, zone: str) -> tuple[float, float] | None:
 def _lines(recipe: Recipe, polymer: Polymer | None) -> tuple[Line, ...]:
     if polymer is None:
         return ()
-    found = [("glass_transition_c", "Glass transition"), ("decomposition_c", "Decomposition")]
+    found = [("glass_transition_c", "Glass transition", ""), ("decomposition_c", "Decomposition", "")]
     history, moisture = recipe.brief.history or "as_printed", recipe.brief.moisture or "dry"
     for stress in DEFLECTION_STRESSES_MPA:
-        found.append((deflection_key(stress, history, moisture), f"Deflection {stress:g} MPa"))
-    known = [(key, title, polymer.value(key)) for key, title in found]
-    return tuple(Line(key, title, datum.value) for key, title, datum in known if datum)
+        found.append((deflection_key(stress, history, moisture), "Deflection", f"{stress:g} MPa: "))
+    known = [(key, title, load, polymer.value(key)) for key, title, load in found]
+    return tuple(Line(key, title, load, datum.value) for key, title, load, datum in known if datum)
 
 
 def _lane(recipe: Recipe, context: Context, zone: str, title: str, field: str, first_field: str | None) -> Lane:

@@ -44,7 +44,7 @@ CODES = (
             ),
             Code(
                 f"machine.{zone}.no_headroom", "watch",
-                "{setting:text} is set to {setpoint:temperature}, only {spare:temperature_difference} below the reach "
+                "{setting:text} is set to {setpoint:temperature}, {spare:temperature_difference} below the reach "
                 "of {reach:temperature}: nothing is left to regulate with.",
                 "At full power a controller cannot hold a temperature; draughts and ageing show at once.",
                 "Headroom rule of the shop, estimate", _AVERAGE,

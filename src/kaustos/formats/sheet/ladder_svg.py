@@ -61,7 +61,7 @@ def _lines(ladder: Ladder, scale: _Scale, say: Say) -> list[str]:
             f'<line x1="{LEFT:g}" x2="{WIDTH - 6:g}" y1="{y}" y2="{y}" stroke="#333" stroke-width="0.7" '
             'stroke-dasharray="5 3"/>'
         )
-        found.append(_text(2, label, f"{line.title} {say(line.at_c, 'temperature')}"))
+        found.append(_text(2, label, f"{line.title} {line.load}{say(line.at_c, 'temperature')}"))
     return found
 
 

@@ -73,11 +73,11 @@ class BriefBench(Bench):
                 names = {key: polymer.name for key, polymer in load().polymers.items()}
                 self.inputs[path] = ChoiceBox(desk, path, names)
             else:
-                self.inputs[path] = ChoiceBox(desk, path) if path in _WORDS else FieldBox(desk, path)
+                self.inputs[path] = ChoiceBox(desk, path) if path in _WORDS else FieldBox(desk, path, width=66)
             grid.addWidget(QLabel(title), row, 2 * column)
             grid.addWidget(self.inputs[path], row, 2 * column + 1)
-        grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(3, 1)
+        grid.setColumnStretch(0, 1)
+        grid.setColumnStretch(2, 1)
         return form
 
     def show_field(self, path: str) -> bool:

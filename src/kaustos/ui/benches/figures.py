@@ -1,5 +1,7 @@
 """The figures of an operation, each with its band and where it is known from."""
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QApplication, QHeaderView, QTableWidget, QTableWidgetItem
@@ -26,8 +28,9 @@ class PlainTable(QTableWidget):
         self.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
         self.setTabKeyNavigation(False)
         self.setWordWrap(False)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
-    def show_rows(self, rows: list[tuple[str, ...]], tips: list[str] | None = None) -> None:
+    def show_rows(self, rows: Sequence[tuple[str, ...]], tips: list[str] | None = None) -> None:
         """Show these rows, reusing the items that are there."""
         self.setRowCount(len(rows))
         for row, words in enumerate(rows):
@@ -64,8 +67,8 @@ class FigureTable(PlainTable):
         self._desk, self._index = desk, _INDEX[key]
         self.setAccessibleName(f"Figures of {key}")
         header = self.horizontalHeader()
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
+        for column, width in ((0, 176), (1, 150)):
+            header.resizeSection(column, width)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         self.setFixedHeight(28 + 5 * 23 + 4)
         desk.changed.connect(self.refresh)

@@ -16,6 +16,7 @@ from kaustos.ui.look import palette
 
 PRICED = ("liner", "magnet", "backing", "plastics")
 _PARTS = {zone: tuple(name for name, _ in parts_of(getattr(Machine(id=""), zone))) for zone in ZONES}
+WORDS = 118.0
 _MOST = max(len(parts) for parts in _PARTS.values())
 
 
@@ -45,9 +46,9 @@ class LimitForm(QWidget):
         self._desk = desk
         self.zone = "chamber"
         self.titles = [QLabel() for _ in range(_MOST)]
-        self.limits = [FieldBox(desk, "machine.plate.heater.max_c", width=82) for _ in range(_MOST)]
+        self.limits = [FieldBox(desk, "machine.plate.heater.max_c", width=76) for _ in range(_MOST)]
         self.bases = [ChoiceBox(desk, "machine.plate.heater.basis", BASES) for _ in range(_MOST)]
-        self.prices = [FieldBox(desk, "machine.plate.heater.price", width=60) for _ in range(_MOST)]
+        self.prices = [FieldBox(desk, "machine.plate.heater.price", width=52) for _ in range(_MOST)]
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(3)
@@ -56,8 +57,9 @@ class LimitForm(QWidget):
             label.setProperty("role", "muted")
             grid.addWidget(label, 0, column)
         for row in range(_MOST):
-            for column, widgets in enumerate((self.titles, self.limits, self.bases, self.prices)):
-                grid.addWidget(widgets[row], row + 1, column)
+            row_of_widgets = (self.titles[row], self.limits[row], self.bases[row], self.prices[row])
+            for column, widget in enumerate(row_of_widgets):
+                grid.addWidget(widget, row + 1, column)
         grid.setColumnStretch(0, 1)
         column_box = QVBoxLayout(self)
         column_box.setContentsMargins(0, 0, 0, 0)
@@ -101,7 +103,7 @@ class LimitForm(QWidget):
 
 def _title(zone: str, part: str) -> str:
     title = PART_TITLES[part].capitalize()
-    return "Heater, or what the plate warms it to" if (zone, part) == ("chamber", "heater") else title
+    return "Heater or plate warmth" if (zone, part) == ("chamber", "heater") else title
 
 
 # ---- the picture
@@ -128,10 +130,10 @@ def _drawn(zone: ZonePicture) -> list:  # type: ignore[type-arg]
 
 def _zone(painter: QPainter, box: QRectF, zone: ZonePicture, step: float, desk: Desk) -> None:
     colours = palette()
-    names, words_width = 150.0, 96.0
+    names, words_width = 140.0, WORDS
     values = [bar.max_c for bar in zone.bars if bar.max_c is not None]
     values += [each for each in (zone.setpoint_c, zone.first_c) if each is not None] + list(zone.window_c or ())
-    low, high = 0.0, max(values, default=100.0) * 1.04
+    low, high = 0.7 * min(values, default=0.0), max(values, default=100.0) * 1.02
 
     def x(at_c: float) -> float:
         return box.left() + names + (at_c - low) / (high - low) * (box.width() - names - words_width)
@@ -181,7 +183,7 @@ def _bar(painter, box, bar, y, x, step, desk, names) -> None:  # type: ignore[no
     words = "not recorded"
     if bar.max_c is None:
         painter.setPen(QPen(QColor(colours.open), 1, Qt.PenStyle.DashLine))
-        painter.drawLine(QLineF(right, y, box.right() - 96, y))
+        painter.drawLine(QLineF(right, y, box.right() - WORDS, y))
     else:
         colour = QColor(colours.ink if holds else colours.muted)
         if not holds:
@@ -190,5 +192,5 @@ def _bar(painter, box, bar, y, x, step, desk, names) -> None:  # type: ignore[no
         words = desk.wording.value(bar.max_c, "temperature")
         words += {0: ", holds back", 1: ", next"}.get(bar.rank, "")
     painter.setPen(QColor(colours.ink if holds else colours.muted))
-    left = box.right() - 92
-    painter.drawText(QRectF(left, y - 9, 92, 18), Qt.AlignmentFlag.AlignVCenter, words)
+    left = box.right() - WORDS + 6
+    painter.drawText(QRectF(left, y - 9, WORDS - 6, 18), Qt.AlignmentFlag.AlignVCenter, words)

@@ -6,7 +6,8 @@ import attrs
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
 
-FONTS = Path(__file__).parents[2] / "assets" / "fonts"
+ASSETS = Path(__file__).parents[2] / "assets"
+FONTS, ICONS = ASSETS / "fonts", ASSETS / "icons"
 
 
 @attrs.frozen(kw_only=True)
@@ -79,7 +80,7 @@ def apply_theme(app: QApplication, name: str) -> None:
     ):
         colours.setColor(role, QColor(colour))
     app.setPalette(colours)
-    app.setStyleSheet(_SHEET.format(**attrs.asdict(found)))
+    app.setStyleSheet(_SHEET.format(**attrs.asdict(found), arrow=(ICONS / f"down-{name}.png").as_posix()))
 
 
 _SHEET = """
@@ -115,23 +116,30 @@ QPushButton:checked {{ background: {accent}; color: {on_accent}; border-color: {
 QPushButton:disabled {{ color: {muted}; }}
 QPushButton[role="remedy"] {{ text-align: left; background: {panel}; border: 1px solid {accent}; }}
 QPushButton[role="remedy"]:hover {{ background: {chosen}; }}
-QPushButton[role="link"] {{ background: transparent; border: 1px solid transparent; color: {accent}; text-align: left; padding: 2px 4px; }}
+QPushButton[role="link"] {{
+  background: transparent; border: 1px solid transparent; color: {accent}; text-align: left; padding: 2px 4px;
+}}
 QPushButton[role="link"]:hover {{ border-color: {rule}; }}
 QPushButton[role="link"]:focus {{ border: 1px solid {accent}; }}
 QToolButton::menu-indicator {{ image: none; width: 0; }}
+QComboBox::down-arrow {{ image: url({arrow}); width: 9px; height: 6px; }}
 QMenu {{ background: {panel}; border: 1px solid {rule}; padding: 4px; }}
 QMenu::item {{ padding: 4px 20px; }} QMenu::item:selected {{ background: {accent}; color: {on_accent}; }}
 QMenu::item:disabled {{ color: {muted}; }}
 QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
 QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
 QScrollBar::handle:vertical {{ background: {rule}; min-height: 24px; border-radius: 4px; }}
-QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: none; height: 0; }}
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+  background: none; height: 0;
+}}
 QScrollBar:horizontal {{ background: transparent; height: 9px; }}
 QScrollBar::handle:horizontal {{ background: {rule}; min-width: 24px; border-radius: 4px; }}
 QTableWidget {{ background: {panel}; border: none; gridline-color: {rule}; alternate-background-color: {raised}; }}
 QTableWidget::item:selected {{ background: {chosen}; color: {ink}; }}
 QTableWidget:focus {{ border: 1px solid {accent}; }}
-QHeaderView::section {{ background: {panel}; color: {muted}; border: none; border-bottom: 1px solid {rule}; padding: 3px 4px; font-size: 12px; }}
+QHeaderView::section {{
+  background: {panel}; color: {muted}; border: none; border-bottom: 1px solid {rule}; padding: 3px 4px; font-size: 12px;
+}}
 QToolTip {{ background: {raised}; color: {ink}; border: 1px solid {rule}; padding: 4px; }}
 QDialog {{ background: {panel}; }}
 QListWidget {{ background: {panel}; border: 1px solid {rule}; border-radius: 3px; }}
