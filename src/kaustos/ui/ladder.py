@@ -4,7 +4,6 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
 
-from kaustos.core.records import PART_TITLES
 from kaustos.core.review import Lane
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
@@ -252,4 +251,4 @@ def _reach_words(lane: Lane, desk: Desk) -> str:
     if lane.reach_c is None:
         return f"{lane.title}: reach not recorded"
     reach = desk.wording.value(lane.reach_c, "temperature")
-    return f"{lane.title}: reaches {reach}, held back by its {PART_TITLES[lane.bottleneck]}"
+    return f"{lane.title}: reaches {reach}, held back by its {lane.bottleneck}"

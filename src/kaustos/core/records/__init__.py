@@ -1,6 +1,6 @@
 """What the shop has: recipes, machines, polymers, lots and its rules, as frozen records."""
 
-from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part
+from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part, PassivePart
 from kaustos.core.records.polymer import (
     DEFLECTION_STRESSES_MPA,
     KINDS,
@@ -31,6 +31,7 @@ __all__ = [
     "Lot",
     "Machine",
     "Part",
+    "PassivePart",
     "Polymer",
     "Recipe",
     "Rules",

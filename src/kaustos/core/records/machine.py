@@ -16,12 +16,22 @@ class Part:
     fitted: bool | None = flag("Fitted", "No means that the machine has no such part")
     max_c: float | None = number("temperature", "Limit", "Hottest setpoint this part allows")
     basis: str | None = choice(BASES, "Known from", "Proven by own measurement, rated by its maker, or claimed")
-    price: float | None = number("money", "Price of the part", "What replacing it costs")
     name: str = text("Make or note")
+
+
+@attrs.frozen(kw_only=True)
+class PassivePart(Part):
+    """A component that gives way when it is too hot, where others merely hold the zone back."""
+
+    price: float | None = number("money", "Price of the part", "What replacing it costs")
 
 
 def _part() -> Any:
     return attrs.field(factory=Part)
+
+
+def _passive() -> Any:
+    return attrs.field(factory=PassivePart)
 
 
 @attrs.frozen(kw_only=True)
@@ -31,7 +41,7 @@ class NozzleZone:
     heater: Part = _part()
     sensor: Part = _part()
     firmware: Part = _part()
-    liner: Part = _part()
+    liner: PassivePart = _passive()
 
 
 @attrs.frozen(kw_only=True)
@@ -41,8 +51,8 @@ class PlateZone:
     heater: Part = _part()
     sensor: Part = _part()
     firmware: Part = _part()
-    magnet: Part = _part()
-    backing: Part = _part()
+    magnet: PassivePart = _passive()
+    backing: PassivePart = _passive()
 
 
 @attrs.frozen(kw_only=True)
@@ -52,7 +62,7 @@ class ChamberZone:
     heater: Part = _part()
     sensor: Part = _part()
     firmware: Part = _part()
-    plastics: Part = _part()
+    plastics: PassivePart = _passive()
 
 
 @attrs.frozen(kw_only=True)

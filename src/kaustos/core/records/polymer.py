@@ -50,7 +50,27 @@ class ValueKind:
 
 
 def deflection_key(stress_mpa: float, history: str, moisture: str) -> str:
-    """Key of the deflection temperature for a stress (0.45 or 1.8 MPa) and the state of the part."""
+    """Key of the deflection temperature for a load and the state of the part.
+
+    Parameters
+    ----------
+    stress_mpa : float
+        Tabulated load, 0.45 or 1.8 [MPa]
+    history : str
+        as_printed or annealed [-]
+    moisture : str
+        dry or conditioned [-]
+
+    Returns
+    -------
+    str
+        Key among the polymer's values [-]
+
+    Examples
+    --------
+    >>> deflection_key(0.45, "as_printed", "dry")
+    'deflection_045_as_printed_dry_c'
+    """
     return f"deflection_{round(stress_mpa * 100):03d}_{history}_{moisture}_c"
 
 
@@ -94,7 +114,20 @@ POLYMER_VALUES = {
 
 
 def check_datum(key: str, datum: Datum) -> Datum:
-    """The datum itself where its numbers are possible for the value it gives."""
+    """The datum itself where its numbers are possible for the value it gives.
+
+    Parameters
+    ----------
+    key : str
+        Which polymer value it is [-]
+    datum : Datum
+        Value with its range [unit of the datum]
+
+    Returns
+    -------
+    Datum
+        The same datum [unit of the datum]
+    """
     kind = POLYMER_VALUES[key]
     for number in (datum.low, datum.value, datum.high):
         check_number(key, number, kind.quantity)
@@ -130,7 +163,20 @@ class Lot:
 
 
 def with_own_values(polymer: Polymer, lot: Lot | None) -> Polymer:
-    """The polymer as this lot is known: the lot's values over the grade's over the library's."""
+    """The polymer as this lot is known: the lot's values over the grade's over the library's.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        Typical values of the generic polymer [units of the data]
+    lot : Lot or None
+        Own values of the lot and of its grade [units of the data]
+
+    Returns
+    -------
+    Polymer
+        The polymer with every own value in the place of the typical one [units of the data]
+    """
     if lot is None or not (lot.grade_values or lot.lot_values):
         return polymer
     return attrs.evolve(polymer, values={**polymer.values, **lot.grade_values, **lot.lot_values})

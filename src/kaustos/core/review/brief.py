@@ -147,7 +147,7 @@ def softening_of(recipe: Recipe, polymer: Polymer | None) -> Datum | None:
     Parameters
     ----------
     recipe : Recipe
-        Stress [MPa], heat history and moisture stand in its brief
+        Heat history, moisture and stress stand in its brief [MPa]
     polymer : Polymer or None
         Values by load and state [°C]
 
@@ -325,8 +325,13 @@ def _purpose_finding(recipe: Recipe, context: Context) -> Finding | None:
 def _anneal_finding(recipe: Recipe, context: Context) -> Finding | None:
     if recipe.brief.history != "annealed" or recipe.anneal.steps:
         return None
-    as_printed = Set("Judge the part as printed", {"brief.history": "as_printed"})
-    return _finding(recipe, context, "brief.anneal.not_planned", "brief.history", (as_printed,))
+    plan = Advice("Plan the anneal", "Record ramp, hold and time before the run; the value holds only after them.")
+    as_printed = attrs.evolve(recipe, brief=attrs.evolve(recipe.brief, history="as_printed"))
+    softening, service = softening_of(as_printed, context.polymer), recipe.brief.service_c
+    remedies: tuple[Set | Advice, ...] = (plan,)
+    if softening is None or service is None or softening.value > service:
+        remedies = (Set("Judge the part as printed", {"brief.history": "as_printed"}), plan)
+    return _finding(recipe, context, "brief.anneal.not_planned", "brief.history", remedies)
 
 
 def _missing(recipe: Recipe, context: Context) -> tuple[Missing, ...]:

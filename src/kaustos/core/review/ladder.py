@@ -111,11 +111,11 @@ def _lane(recipe: Recipe, context: Context, zone: str, title: str, field: str, f
     bottleneck = reach.bottleneck if reach else None
     gap = None
     if window and bottleneck and bottleneck.max_c < window[0]:
-        gap = Gap(bottleneck.max_c, window[0], window[0] - bottleneck.max_c, bottleneck.part)
+        gap = Gap(bottleneck.max_c, window[0], window[0] - bottleneck.max_c, bottleneck.title)
     setpoint = value_at(recipe, field)
     first = value_at(recipe, first_field) if first_field else None
     return Lane(
-        zone, title, window, bottleneck.max_c if bottleneck else None, bottleneck.part if bottleneck else "",
+        zone, title, window, bottleneck.max_c if bottleneck else None, bottleneck.title if bottleneck else "",
         field, setpoint, first_field, first, gap,
     )  # fmt: skip
 

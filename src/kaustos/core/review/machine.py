@@ -8,7 +8,7 @@ from collections.abc import Mapping
 
 import attrs
 
-from kaustos.core.records import PART_TITLES, ZONES, Datum, Machine, Polymer, Recipe
+from kaustos.core.records import PART_TITLES, ZONES, Datum, Machine, Part, PassivePart, Polymer, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.contract import (
     GRADES,
@@ -30,7 +30,7 @@ from kaustos.core.review.contract import (
 from kaustos.core.review.grading import standing_of
 from kaustos.core.review.machine_codes import BY_CODE, CAPS, CODES, PASSIVE
 from kaustos.core.review.money import at_stake, run_cost
-from kaustos.core.review.reach import PLAUSIBLE_LOW_C, SPREAD_K, Reach, parts_of, reach_of
+from kaustos.core.review.reach import PLAUSIBLE_LOW_C, SPREAD_K, Limit, Reach, parts_of, reach_of
 
 __all__ = ["CODES", "NUMBER", "MachinePicture", "picture", "review"]
 
@@ -42,13 +42,14 @@ SETTINGS = {  # zone: field, title, whether it runs after the first layer
 }
 SCHOOL_K = (5.0, 7.0, 10.0)  # the school "plate just below the glass transition": least, middle, most
 HOT_CHAMBER_C = 60.0
-_PARTS = tuple(f"{zone}.{name}" for zone in ZONES for name, _ in parts_of(getattr(Machine(id=""), zone)))
+_BLANK = Machine(id="")
+_PARTS = tuple(f"{zone}.{name}" for zone in ZONES for name, _ in parts_of(getattr(_BLANK, zone)))
 _VALUES = (
     *(f"{zone}_{end}_c" for zone in ZONES for end in ("low", "high")),
     "glass_transition_c",
     "decomposition_c",
 )
-_ASKED = 1 + len(_PARTS) + 5 + 2 + len(_VALUES)
+_ASKED = 1 + 2 * len(_PARTS) + len(PASSIVE) + 5 + 2 + len(_VALUES)
 
 
 @attrs.frozen
@@ -95,9 +96,9 @@ class _Zone:
     recipe: Recipe
     context: Context
 
-    def settings(self) -> tuple[tuple[str, str, bool, float], ...]:
-        every = ((*setting, value_at(self.recipe, setting[0])) for setting in SETTINGS[self.name])
-        return tuple(setting for setting in every if setting[3] is not None)
+    def settings(self) -> tuple[tuple[str, str, float], ...]:
+        every = ((field, title, value_at(self.recipe, field)) for field, title, _ in SETTINGS[self.name])
+        return tuple(setting for setting in every if setting[2] is not None)
 
     def actual_c(self, setpoint_c: float) -> float:
         return setpoint_c if self.reach.max_c is None else min(setpoint_c, self.reach.max_c)
@@ -136,7 +137,8 @@ def picture(recipe: Recipe, context: Context) -> MachinePicture:
         limits = {limit.part: limit for limit in reach.limits}
         bars = [
             Bar(
-                name, PART_TITLES[name], limits[name].max_c if name in limits else None, part.basis, part.fitted,
+                name, limits[name].title if name in limits else PART_TITLES[name],
+                limits[name].max_c if name in limits else None, part.basis, part.fitted,
                 order.get(name, 99),
             )
             for name, part in parts_of(getattr(context.machine, zone))
@@ -181,13 +183,9 @@ def _zones(recipe: Recipe, context: Context) -> tuple[_Zone, ...]:
 def _findings(zones: tuple[_Zone, ...]) -> tuple[Finding, ...]:
     found: list[Finding] = []
     for zone in zones:
-        short = False
-        for field, title, running, setpoint in zone.settings():
+        for field, title, setpoint in zone.settings():
             found += _reach_findings(zone, field, title, setpoint)
-            if running or not short:
-                below = _below_window(zone, field, title, setpoint)
-                short = short or bool(below)
-                found += below
+            found += _below_window(zone, field, title, setpoint)
             found += _above_window(zone, field, title, setpoint)
             found += _POLYMER_FINDINGS[zone.name](zone, field, title, setpoint)
     return tuple(found)
@@ -210,29 +208,52 @@ def _finding(
 
 
 def _set(zone: _Zone, field: str, title: str, target: float) -> Set:
-    """A remedy that names the shortfall it leaves."""
+    """A remedy that names the shortfall it leaves, and takes plate or nozzle along where they would cross."""
     left = zone.low.value - target
     text = "Set {setting:setting} to {target:temperature}"
     values: dict[str, float | str] = {"setting": title, "target": target}
     if left > 0:
-        return Set(
-            text + ", {left:temperature_difference} below the window",
-            {field: target},
-            {**values, "left": left},
-        )
-    return Set(text, {field: target}, values)
+        text, values = text + ", {left:temperature_difference} below the window", {**values, "left": left}
+    partner = _crossed_partner(zone, field, target)
+    if partner:
+        text += ", {partner:setting} into its window"
+        values["partner"] = "Nozzle" if zone.name == "plate" else "Plate"
+    return Set(text, {field: target, **partner}, values)
+
+
+_PARTNERS = {
+    "plate.bed_c": ("melt.nozzle_c", "nozzle"),
+    "first_layer.bed_c": ("first_layer.nozzle_c", "nozzle"),
+    "melt.nozzle_c": ("plate.bed_c", "plate"),
+    "first_layer.nozzle_c": ("first_layer.bed_c", "plate"),
+}
+
+
+def _crossed_partner(zone: _Zone, field: str, target: float) -> dict[str, float]:
+    """The setting that must move too, lest the plate end up hotter than the nozzle."""
+    if field not in _PARTNERS:
+        return {}
+    other, other_zone = _PARTNERS[field]
+    value = value_at(zone.recipe, other)
+    low, high = _window(zone.polymer, other_zone)
+    if value is None or low is None or high is None:
+        return {}
+    nozzle, plate = (value, target) if other_zone == "nozzle" else (target, value)
+    if nozzle >= plate:
+        return {}
+    return {other: _clipped(value, low.value, high.value, reach_of(zone.machine, other_zone, zone.context.rules).max_c)}
 
 
 def _raise_reach(zone: _Zone) -> Advice:
     first, then = zone.reach.bottleneck, zone.reach.next
     assert first is not None, "asked only where the reach is known"
     values: dict[str, float | str] = {
-        "bottleneck": PART_TITLES[first.part], "limit": first.max_c, "machine": zone.machine.name,
+        "bottleneck": first.title, "limit": first.max_c, "machine": zone.machine.name,
     }  # fmt: skip
     text = "It holds {machine:text} at {limit:temperature}."
     if then:
         text += " Behind it comes the {next:text} at {then:temperature}."
-        values |= {"next": PART_TITLES[then.part], "then": then.max_c}
+        values |= {"next": then.title, "then": then.max_c}
     text += " Changes to heaters, wiring or firmware are work for the maker or a licensed trade."
     return Advice("Have the {bottleneck:text} uprated", text, values)
 
@@ -248,7 +269,7 @@ def _reach_findings(zone: _Zone, field: str, title: str, setpoint: float) -> lis
     if bottleneck is None or reach.low_c is None:
         return found
     spare = bottleneck.max_c - setpoint
-    values: dict[str, float | str] = {"reach": bottleneck.max_c, "bottleneck": PART_TITLES[bottleneck.part]}
+    values: dict[str, float | str] = {"reach": bottleneck.max_c, "bottleneck": bottleneck.title}
     if spare < 0:
         code = PASSIVE.get((zone.name, bottleneck.part), f"machine.{zone.name}.beyond_reach")
         spare_part = bottleneck.price if code in PASSIVE.values() else None
@@ -260,7 +281,7 @@ def _reach_findings(zone: _Zone, field: str, title: str, setpoint: float) -> lis
     weak = [limit for limit in reach.limits if limit.max_c - SPREAD_K[limit.basis] < setpoint]
     doubtful = next((limit for limit in weak if limit.basis in (None, "claimed")), None)
     if doubtful:
-        found.append(_claimed(zone, field, title, setpoint, doubtful.part, doubtful.basis))
+        found.append(_claimed(zone, field, title, setpoint, doubtful))
     if spare < zone.context.rules.headroom_k:
         lower = math.floor(bottleneck.max_c - zone.context.rules.headroom_k)
         lower_it = _set_unless_worse(zone, field, title, setpoint, float(lower))
@@ -282,14 +303,14 @@ def _or_advice(zone: _Zone, remedies: tuple[Set, ...]) -> tuple[Remedy, ...]:
     return remedies or (_raise_reach(zone),)
 
 
-def _claimed(zone: _Zone, field: str, title: str, setpoint: float, part: str, basis: str | None) -> Finding:
+def _claimed(zone: _Zone, field: str, title: str, setpoint: float, limit: Limit) -> Finding:
     safe = float(math.floor(zone.reach.low_c or 0.0))
     prove = Advice("Prove the reach", "Heat in steps with a second sensor, staying by it, and record what it reached.")
     remedies: tuple[Remedy, ...] = (*_set_unless_worse(zone, field, title, setpoint, safe), prove)
-    words = "only claimed" if basis == "claimed" else "of unrecorded origin"
+    words = "only claimed" if limit.basis == "claimed" else "of unrecorded origin"
     return _finding(
         zone, f"machine.{zone.name}.reach_claimed", field, title, setpoint, remedies,
-        {"bottleneck": PART_TITLES[part], "basis": words, "safe": safe},
+        {"bottleneck": limit.title, "basis": words, "safe": safe},
     )  # fmt: skip
 
 
@@ -451,7 +472,7 @@ def _lifted(recipe: Recipe, context: Context) -> dict[str, float]:
     """Running and first-layer setpoints below the window, lifted to it where the machine reaches that."""
     changes = {}
     for zone in _zones(recipe, context):
-        for field, _, _, setpoint in zone.settings():
+        for field, _, setpoint in zone.settings():
             if setpoint < zone.wanted_c():
                 changes[field] = zone.wanted_c()
     return changes
@@ -489,11 +510,28 @@ def _missing(recipe: Recipe, context: Context) -> tuple[Missing, ...]:
     machine = context.machine
     if machine is None:
         parts = [Missing(f"machine.{part}", "no_go") for part in _PARTS]
+        for zone in ZONES:
+            for name, part in parts_of(getattr(_BLANK, zone)):
+                parts += _details_missing(zone, name, part)
         return (Missing("machine", "no_go"), *missing, *parts, *_money_missing(None))
     for zone in ZONES:
         for name in reach_of(machine, zone, context.rules).unknown:
             missing.append(Missing(f"machine.{zone}.{name}", _worst_of_part(recipe, zone, name)))
+        for name, part in parts_of(getattr(machine, zone)):
+            missing += _details_missing(zone, name, part)
     return (*missing, *_money_missing(machine))
+
+
+def _details_missing(zone: str, name: str, part: Part) -> list[Missing]:
+    """What a part's record leaves open beside its limit: where that is known from, what replacing it costs."""
+    if part.fitted is False and part.max_c is None:
+        return []
+    details = ["basis"] if part.basis is None else []
+    if isinstance(part, PassivePart) and part.price is None:
+        details.append("price")
+    if name == "liner" and part.fitted and part.max_c is None:
+        details.append("max_c")  # judged by the hard stop until the liner's own limit is known
+    return [Missing(f"machine.{zone}.{name}.{detail}", GRADES[-1], False) for detail in details]
 
 
 def _money_missing(machine: Machine | None) -> tuple[Missing, ...]:
@@ -513,7 +551,7 @@ def _gap(zone: _Zone) -> Estimate | None:
     reach = zone.reach
     if reach.max_c is None or reach.low_c is None:
         return None
-    source = f"{zone.low.source}; {zone.machine.name}: {PART_TITLES[reach.limits[0].part]}"
+    source = f"{zone.low.source}; {zone.machine.name}: {reach.limits[0].title}"
     return Estimate(
         zone.low.value - reach.max_c, zone.low.low - reach.max_c, zone.low.high - reach.low_c, "K",
         "lower end of the window − reach", source,
@@ -557,15 +595,15 @@ def _reach_estimate(context: Context, reach: Reach | None) -> Estimate | None:
         return None
     high = reach.bottleneck.max_c + (SPREAD_K["proven"] if reach.bottleneck.basis == "proven" else 0.0)
     basis = reach.bottleneck.basis or "origin not recorded"
-    source = f"{context.machine.name}: {PART_TITLES[reach.bottleneck.part]}, {basis}"
+    source = f"{context.machine.name}: {reach.bottleneck.title}, {basis}"
     return Estimate(reach.bottleneck.max_c, reach.low_c, high, "°C", "lowest limit of the parts recorded", source)
 
 
 def _bottleneck_words(reach: Reach | None) -> str | None:
     if reach is None or reach.bottleneck is None:
         return None
-    words = PART_TITLES[reach.bottleneck.part]
-    return f"{words}, then {PART_TITLES[reach.next.part]}" if reach.next else words
+    words = reach.bottleneck.title
+    return f"{words}, then {reach.next.title}" if reach.next else words
 
 
 def _school(context: Context) -> Figure:

@@ -14,9 +14,9 @@ def run_cost(recipe: Recipe, context: Context) -> Estimate | None:
     Parameters
     ----------
     recipe : Recipe
-        Mass [g] and hours [h] of the run stand in its brief
+        Mass and hours of the run stand in its brief [g, h]
     context : Context
-        Price of the polymer [money/kg] and machine hour [money/h]
+        Price of the polymer and of a machine hour [money/kg, money/h]
 
     Returns
     -------

@@ -4,7 +4,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records import Machine, Part, Rules
+from kaustos.core.records import PART_TITLES, Machine, Part, PassivePart, Rules
 
 SPREAD_K = {
     "proven": 3.0,
@@ -34,9 +34,10 @@ class Limit:
     """What one part allows [°C]."""
 
     part: str
+    title: str
     max_c: float
     basis: str | None
-    price: float | None
+    price: float | None = None
 
 
 @attrs.frozen
@@ -116,9 +117,11 @@ def _limit_of(zone: str, name: str, part: Part, rules: Rules) -> "Limit | bool |
     """The part's limit, True where the machine has no such part, None where it is not recorded."""
     if part.fitted is False and (zone, name) != ("chamber", "heater"):
         return True
+    price = part.price if isinstance(part, PassivePart) else None
     if name == "liner" and part.fitted:
         rated = rules.liner_stop_c if part.max_c is None else part.max_c
-        return Limit(name, min(rated, rules.liner_stop_c), "rated", part.price)
+        return Limit(name, PART_TITLES[name], min(rated, rules.liner_stop_c), part.basis or "rated", price)
     if part.max_c is None or part.fitted is None:
         return None
-    return Limit(name, part.max_c, part.basis, part.price)
+    title = PART_TITLES[name] if part.fitted else "lack of a heater"
+    return Limit(name, title, part.max_c, part.basis, price)

@@ -1,0 +1,58 @@
+"""A context that raises each code and a near one that does not: card, machine, raising and sparing changes."""
+
+SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cage", "cable_guide"
+CASES = {
+    "brief.service.above_softening": (SHELL, "crag", {"brief.service_c": 170.0}, {"brief.service_c": 149.0}),
+    "brief.service.short_margin": (SHELL, "crag", {"brief.service_c": 155.0}, {"brief.service_c": 150.0}),
+    "brief.service.no_value": (SHELL, "crag", {"brief.moisture": "conditioned"}, {"brief.moisture": "dry"}),
+    "brief.margin.below_purpose": (SHELL, "crag", {"brief.margin_k": 19.0}, {"brief.margin_k": 20.0}),
+    "brief.anneal.not_planned": (BLADE, "crag", {"anneal.steps": ()}, {}),
+    "machine.nozzle.beyond_reach": (SHELL, "tarn", {"melt.nozzle_c": 401.0}, {"melt.nozzle_c": 390.0}),
+    "machine.nozzle.below_window": (SHELL, "tarn", {"melt.nozzle_c": 354.0}, {"melt.nozzle_c": 355.0}),
+    "machine.nozzle.above_window": (SHELL, "crag", {"melt.nozzle_c": 386.0}, {"melt.nozzle_c": 385.0}),
+    "machine.nozzle.no_headroom": (SHELL, "tarn", {"melt.nozzle_c": 398.0}, {"melt.nozzle_c": 397.0}),
+    "machine.nozzle.reach_claimed": (
+        SHELL, "crag",
+        {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "melt.nozzle_c": 366.0},
+        {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "melt.nozzle_c": 365.0,
+         "first_layer.nozzle_c": 365.0},
+    ),
+    "machine.nozzle.liner_limit": (GUIDE, "beck", {"melt.nozzle_c": 241.0}, {"melt.nozzle_c": 240.0,
+                                                                           "first_layer.nozzle_c": 240.0}),
+    "machine.nozzle.liner_unknown": (
+        SHELL, "crag", {"machine.nozzle.liner.fitted": None}, {"machine.nozzle.liner.fitted": False}
+    ),
+    "machine.nozzle.cannot_extrude": (SHELL, "crag", {"melt.nozzle_c": 274.0}, {"melt.nozzle_c": 275.0}),
+    "machine.nozzle.decomposition": (SHELL, "crag", {"melt.nozzle_c": 400.0}, {"melt.nozzle_c": 399.0}),
+    "machine.nozzle.near_decomposition": (SHELL, "crag", {"melt.nozzle_c": 390.0}, {"melt.nozzle_c": 389.0}),
+    "machine.nozzle.below_plate": (GUIDE, "crag", {"plate.bed_c": 243.0, "melt.nozzle_c": 242.0},
+                                   {"plate.bed_c": 242.0, "melt.nozzle_c": 242.0}),
+    "machine.plate.beyond_reach": (SHELL, "tarn", {"plate.bed_c": 161.0}, {"plate.bed_c": 160.0}),
+    "machine.plate.below_window": (SHELL, "crag", {"plate.bed_c": 154.0}, {"plate.bed_c": 155.0}),
+    "machine.plate.above_window": (SHELL, "crag", {"plate.bed_c": 181.0}, {"plate.bed_c": 180.0}),
+    "machine.plate.no_headroom": (SHELL, "tarn", {"plate.bed_c": 158.0},
+                                  {"plate.bed_c": 157.0, "first_layer.bed_c": 157.0}),
+    "machine.plate.reach_claimed": (
+        SHELL, "tarn",
+        {"machine.plate.heater.basis": "claimed", "plate.bed_c": 156.0},
+        {"machine.plate.heater.basis": "rated", "plate.bed_c": 155.0, "first_layer.bed_c": 155.0},
+    ),
+    "machine.plate.magnet_limit": (GUIDE, "beck", {"plate.bed_c": 81.0}, {"plate.bed_c": 80.0}),
+    "machine.plate.backing_limit": (
+        SHELL, "tarn", {"machine.plate.backing.max_c": 150.0}, {"machine.plate.backing.max_c": 160.0}
+    ),
+    "machine.plate.above_glass_transition": (SHELL, "crag", {"plate.bed_c": 186.0}, {"plate.bed_c": 185.0}),
+    "machine.plate.foot_sags": (SHELL, "crag", {"plate.bed_c": 196.0}, {"plate.bed_c": 195.0}),
+    "machine.chamber.beyond_reach": (SHELL, "crag", {"heat.chamber_c": 176.0}, {"heat.chamber_c": 175.0}),
+    "machine.chamber.below_window": (SHELL, "crag", {"heat.chamber_c": 124.0}, {"heat.chamber_c": 125.0}),
+    "machine.chamber.above_window": (SHELL, "crag", {"heat.chamber_c": 166.0}, {"heat.chamber_c": 165.0}),
+    "machine.chamber.no_headroom": (SHELL, "crag", {"heat.chamber_c": 173.0}, {"heat.chamber_c": 172.0}),
+    "machine.chamber.reach_claimed": (
+        CAGE, "tarn", {"machine.chamber.plastics.basis": "claimed", "heat.chamber_c": 80.0},
+        {"machine.chamber.plastics.basis": "claimed", "heat.chamber_c": 70.0},
+    ),
+    "machine.chamber.parts_soften": (SHELL, "tarn", {"heat.chamber_c": 91.0}, {"heat.chamber_c": 90.0}),
+    "machine.chamber.above_glass_transition": (
+        CAGE, "crag", {"heat.chamber_c": 142.0}, {"heat.chamber_c": 141.0}
+    ),
+}  # fmt: skip

@@ -1,0 +1,47 @@
+"""The heat ladder as a picture."""
+
+import unittest
+
+from kaustos.core.review import ladder
+from tests.support import changed, every_card, judged, opened
+
+
+class TestLadder(unittest.TestCase):
+    def lanes(self, records):
+        recipe, context, _ = judged(records)
+        return {lane.zone: lane for lane in ladder(recipe, context).lanes}
+
+    def test_a_gap_is_drawn_exactly_where_window_and_reach_do_not_meet(self):
+        for name, records in every_card():
+            for lane in self.lanes(records).values():
+                with self.subTest(name, zone=lane.zone):
+                    if lane.reach_c < lane.window_c[0]:
+                        self.assertEqual((lane.gap.from_c, lane.gap.to_c), (lane.reach_c, lane.window_c[0]))
+                        self.assertEqual(lane.gap.by_k, lane.window_c[0] - lane.reach_c)
+                    else:
+                        self.assertIsNone(lane.gap)
+
+    def test_the_gap_names_what_holds_the_zone_back(self):
+        self.assertEqual(self.lanes(opened("probe_head_shell"))["chamber"].gap.bottleneck, "plastic machine parts")
+
+    def test_everything_drawn_lies_on_the_scale(self):
+        for name, records in every_card():
+            recipe, context, _ = judged(changed(records, {"melt.nozzle_c": 455.0}))
+            drawn = ladder(recipe, context)
+            points = [line.at_c for line in drawn.lines]
+            points += [
+                value for lane in drawn.lanes for value in (lane.setpoint_c, lane.first_c, lane.reach_c) if value
+            ]
+            with self.subTest(name):
+                self.assertTrue(all(drawn.low_c <= each <= drawn.high_c for each in points))
+
+    def test_lines_follow_the_state_of_the_part(self):
+        before = judged(opened("centraliser_blade"))
+        after = judged(changed(opened("centraliser_blade"), {"brief.history": "as_printed"}))
+        places = [[line.at_c for line in ladder(*each[:2]).lines] for each in (before, after)]
+        self.assertEqual([set(each) for each in places], [{185.0, 400.0, 175.0, 158.0}, {185.0, 400.0, 170.0, 150.0}])
+
+    def test_without_machine_and_polymer_the_setpoints_remain(self):
+        lanes = self.lanes(changed(opened("probe_head_shell"), {"context.machine": None, "polymer": None}))
+        self.assertEqual([lanes["nozzle"].setpoint_c, lanes["nozzle"].first_c], [365.0, 370.0])
+        self.assertIsNone(lanes["nozzle"].window_c)

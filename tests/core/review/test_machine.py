@@ -1,0 +1,243 @@
+"""Operation 30: reach against brute force, stops, grades and what is not recorded."""
+
+import itertools
+import random
+import unittest
+
+import attrs
+from hypothesis import given
+from hypothesis import strategies as st
+
+from kaustos.core.errors import FieldError
+from kaustos.core.records import ZONES, Machine, Part, PassivePart, Rules
+from kaustos.core.review import Choose, Set
+from kaustos.core.review.machine import picture
+from kaustos.core.review.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
+from kaustos.demo.scenario import RECORDS
+from tests.core.review.test_registry import assert_remedies_hold
+from tests.support import changed, codes_of, every_card, judged, opened
+
+
+def random_machine(rng):
+    """A machine of random parts, some absent, some not recorded."""
+
+    def part(blank):
+        fitted = rng.choice([True, True, True, False, None])
+        limit = rng.choice([None, round(rng.uniform(30.0, 480.0), 1)]) if fitted is not False else None
+        return attrs.evolve(blank, fitted=fitted, max_c=limit, basis=rng.choice(["proven", "rated", "claimed", None]))
+
+    empty = Machine(id="made up")
+    zones = {
+        zone: attrs.evolve(
+            getattr(empty, zone), **{name: part(blank) for name, blank in parts_of(getattr(empty, zone))}
+        )
+        for zone in ZONES
+    }
+    return Machine(id="made up", **zones)
+
+
+def brute_force(machine, zone):
+    """All limits of a zone by walking the record as a plain dictionary, lowest first."""
+    found = []
+    for name, part in attrs.asdict(getattr(machine, zone)).items():
+        if name == "extra" or part["fitted"] is not True:
+            continue
+        if name == "liner":
+            found.append((min(240.0, part["max_c"] if part["max_c"] is not None else 240.0), name))
+        elif part["max_c"] is not None:
+            found.append((part["max_c"], name))
+    return sorted(found, key=lambda each: each[0])
+
+
+class TestReach(unittest.TestCase):
+    def test_bottleneck_and_next_equal_brute_force_over_made_up_machines(self):
+        rng = random.Random(30)
+        for number in range(500):
+            machine = random_machine(rng)
+            for zone in ZONES:
+                with self.subTest(number, zone=zone):
+                    reach, expected = reach_of(machine, zone, Rules()), brute_force(machine, zone)
+                    self.assertEqual([limit.max_c for limit in reach.limits], [each[0] for each in expected])
+                    if expected:
+                        lowest = {name for limit, name in expected if limit == expected[0][0]}
+                        self.assertIn(reach.bottleneck.part, lowest)
+                        self.assertLess(reach.low_c, reach.max_c)
+                    if len(expected) > 1:
+                        self.assertEqual(reach.next.max_c, expected[1][0])
+
+    def test_a_chamber_without_heater_reaches_what_the_plate_warms_it_to(self):
+        beck = RECORDS.machines["beck"]
+        self.assertEqual(reach_of(beck, "chamber", Rules()).bottleneck.part, "heater")
+        self.assertEqual(reach_of(beck, "chamber", Rules()).max_c, 32.0)
+
+    def test_a_liner_stops_at_240_whatever_it_is_rated_and_nobody_can_raise_that(self):
+        for rated, expected in ((None, 240.0), (260.0, 240.0), (230.0, 230.0)):
+            machine = changed(opened("cable_guide", "beck"), {"machine.nozzle.liner.max_c": rated}).machines["beck"]
+            self.assertEqual(reach_of(machine, "nozzle", Rules()).max_c, expected)
+        with self.assertRaises(FieldError):
+            Rules(liner_stop_c=241.0)
+        self.assertEqual(reach_of(RECORDS.machines["beck"], "nozzle", Rules(liner_stop_c=235.0)).max_c, 235.0)
+
+
+class TestGrades(unittest.TestCase):
+    def grade(self, **changes):
+        records = changed(opened("probe_head_shell", "crag"), {key.replace("__", "."): v for key, v in changes.items()})
+        return judged(records)[2].grade
+
+    def test_a_recipe_inside_every_window_is_functional(self):
+        self.assertEqual(self.grade().value, "functional")
+        self.assertEqual(self.grade().until_known, ())
+
+    def test_shortfall_of_nozzle_or_chamber_caps_by_its_size(self):
+        for changes, expected in (
+            ({"heat__chamber_c": 110.0}, "reduced"),  # 15 K short
+            ({"heat__chamber_c": 109.0}, "decorative"),  # 16 K
+            ({"melt__nozzle_c": 340.0}, "reduced"),
+            ({"melt__nozzle_c": 339.0}, "decorative"),
+            ({"melt__nozzle_c": 354.0, "heat__chamber_c": 124.0}, "decorative"),  # both, 1 K each
+            ({"melt__nozzle_c": 441.0}, "no_go"),  # beyond the firmware limit
+            ({"plate__bed_c": 150.0}, "functional"),  # the plate does not cap by itself
+            ({"first_layer__nozzle_c": 345.0}, "functional"),  # the weld between layers does not see it
+            ({"plate__bed_c": 196.0}, "decorative"),
+            ({"melt__nozzle_c": 270.0}, "no_go"),  # cannot be extruded
+        ):
+            with self.subTest(changes):
+                self.assertEqual(self.grade(**changes).value, expected)
+
+    def test_all_caps_are_listed_and_the_lowest_rules(self):
+        grade = self.grade(heat__chamber_c=110.0, melt__nozzle_c=441.0)
+        self.assertEqual(grade.value, "no_go")
+        self.assertIn("machine.nozzle.beyond_reach", grade.because)
+        self.assertIn("machine.chamber.below_window", [cap.code for cap in grade.caps])
+
+    def test_the_rule_of_the_shop_moves_the_cap(self):
+        self.assertEqual(self.grade(heat__chamber_c=106.0, rules__reduced_within_k=20.0).value, "reduced")
+
+    def test_not_recorded_is_never_fine(self):
+        grade = self.grade(machine__nozzle__sensor=Part())
+        self.assertEqual(grade.value, "functional")
+        self.assertEqual(grade.until_known, ("machine.nozzle.sensor",))
+
+    def test_a_missing_part_is_said_to_bring_what_its_worst_value_brings(self):
+        for name, records in every_card():
+            for place, low in PLAUSIBLE_LOW_C.items():
+                bare = changed(records, {f"machine.{place}": PassivePart()})
+                _, _, found = judged(bare)
+                said = next(each.worst for each in found.completeness.missing if each.field == f"machine.{place}")
+                worst = judged(
+                    changed(records, {f"machine.{place}": PassivePart(fitted=True, max_c=low, basis="rated")})
+                )[2]
+                with self.subTest(name, part=place):
+                    if said == "no_go":
+                        self.assertEqual(worst.grade.value, "no_go")
+                    else:
+                        self.assertEqual(worst.grade.value, judged(bare)[2].grade.value)
+
+    def test_missing_fields_stand_in_the_order_in_which_they_would_change_the_grade(self):
+        changes = {"machine.nozzle.firmware": Part(), "machine.rate_per_h": None, "brief.margin_k": None,
+                   "brief.service_c": None}  # fmt: skip
+        _, _, found = judged(changed(opened("probe_head_shell", "crag"), changes))
+        fields = [each.field for each in found.completeness.missing]
+        self.assertEqual(
+            fields, ["machine.nozzle.firmware", "brief.service_c", "brief.margin_k", "machine.nozzle.firmware.basis",
+                     "machine.rate_per_h"],
+        )  # fmt: skip
+
+
+class TestFindings(unittest.TestCase):
+    def test_worst_comes_first_then_the_dearest(self):
+        for name, records in every_card():
+            with self.subTest(name):
+                findings = judged(records)[2].findings()
+                ranks = [(each.severity == "watch", -(each.cost.value if each.cost else 0.0)) for each in findings]
+                self.assertEqual(ranks, sorted(ranks))
+
+    def test_a_part_that_gives_way_adds_its_price(self):
+        dear = changed(opened("probe_head_shell"), {"machine.chamber.plastics.price": 500.0})
+        costs = [judged(each)[2].findings()[0].cost.value for each in (opened("probe_head_shell"), dear)]
+        self.assertAlmostEqual(costs[1] - costs[0], 500.0 - 80.0)
+
+    def test_the_cost_of_a_run_is_filament_and_hours(self):
+        cost = judged(opened("probe_head_shell", "crag"))[2].operations[0].figures[-1].value
+        self.assertAlmostEqual(cost.value, 0.210 * 190.0 + 14.0 * 11.0)
+        self.assertAlmostEqual(cost.high - cost.low, 0.210 * (300.0 - 130.0))
+
+    def test_a_stop_offers_the_machine_that_cures_it_and_no_other(self):
+        findings = judged(opened("probe_head_shell"))[2].findings()
+        offered = {each.id for finding in findings for each in finding.remedies if isinstance(each, Choose)}
+        self.assertEqual(offered, {"crag"})
+
+    def test_moving_lifts_setpoints_into_their_windows_in_the_same_step(self):
+        records = changed(opened("probe_head_shell"), {"heat.chamber_c": 90.0})
+        finding = next(each for each in judged(records)[2].findings() if each.severity == "stop")
+        move = next(each for each in finding.remedies if isinstance(each, Choose))
+        self.assertEqual(dict(move.changes), {"heat.chamber_c": 125.0})
+
+    def test_a_plate_hotter_than_the_nozzle_is_accepted_and_is_a_stop(self):
+        records = changed(opened("cable_guide", "crag"), {"plate.bed_c": 260.0, "melt.nozzle_c": 240.0})
+        self.assertIn("machine.nozzle.below_plate", codes_of(records, "stop"))
+
+    def test_glass_transition_rules_leave_a_semi_crystalline_polymer_alone(self):
+        records = changed(opened("probe_head_shell", "crag"), {"plate.bed_c": 196.0})
+        recipe, context, _ = judged(records)
+        other = attrs.evolve(context, polymer=attrs.evolve(context.polymer, structure="semi_crystalline"))
+        from kaustos.core.review import review
+
+        self.assertNotIn("machine.plate.foot_sags", {each.code for each in review(recipe, other).findings()})
+
+    @given(
+        st.sampled_from(["probe_head_shell", "sensor_cage", "cable_guide"]),
+        st.sampled_from(["tarn", "crag", "beck"]),
+        st.tuples(*(st.integers(20, 460) for _ in range(5))),
+    )
+    def test_remedies_hold_for_any_setpoints_on_any_machine(self, card, machine, setpoints):
+        fields = ("plate.bed_c", "first_layer.bed_c", "heat.chamber_c", "melt.nozzle_c", "first_layer.nozzle_c")
+        values = dict(zip(fields, map(float, setpoints), strict=True))
+        assert_remedies_hold(self, changed(opened(card, machine), values))
+
+
+class TestPicture(unittest.TestCase):
+    def test_bars_stand_in_the_order_of_reach_and_match_it(self):
+        for name, records in every_card():
+            recipe, context, _ = judged(records)
+            for zone in picture(recipe, context).zones:
+                with self.subTest(name, zone=zone.zone):
+                    known = [bar.max_c for bar in zone.bars if bar.max_c is not None]
+                    self.assertEqual(known, sorted(known))
+                    self.assertEqual(zone.reach_c, min(known))
+
+    def test_all_parts_of_a_zone_are_drawn(self):
+        recipe, context, _ = judged(opened("probe_head_shell"))
+        drawn = [bar.part for zone in picture(recipe, context).zones for bar in zone.bars]
+        expected = itertools.chain(*(dict(parts_of(getattr(context.machine, zone))) for zone in ZONES))
+        self.assertEqual(sorted(drawn), sorted(expected))
+
+
+class TestCautions(unittest.TestCase):
+    def cautions(self, records):
+        return {each.code: each.text for operation in judged(records)[2].operations for each in operation.cautions}
+
+    def test_fumes_are_named_by_polymer_and_hot_chambers_by_their_heat(self):
+        hot = self.cautions(opened("probe_head_shell", "crag"))
+        self.assertIn("phenols", hot["machine.fumes"])
+        self.assertIn("machine.hot_chamber", hot)
+        mild = self.cautions(opened("cable_guide", "crag"))
+        self.assertIn("acetaldehyde", mild["machine.fumes"])
+        self.assertNotIn("machine.hot_chamber", mild)
+
+    def test_a_liner_or_one_not_recorded_brings_its_caution(self):
+        self.assertIn("machine.fluoropolymer", self.cautions(opened("cable_guide", "beck")))
+        unknown = changed(opened("probe_head_shell", "crag"), {"machine.nozzle.liner": PassivePart()})
+        self.assertIn("machine.fluoropolymer", self.cautions(unknown))
+        self.assertNotIn("machine.fluoropolymer", self.cautions(opened("probe_head_shell", "crag")))
+
+    def test_no_remedy_raises_a_setpoint_above_a_recorded_limit(self):
+        for name, records in every_card():
+            _, context, found = judged(records)
+            for finding in found.findings():
+                for remedy in finding.remedies:
+                    if isinstance(remedy, Set) and finding.code.startswith("machine."):
+                        zone = finding.code.split(".")[1]
+                        reach = reach_of(context.machine, zone, context.rules).max_c
+                        with self.subTest(name, remedy=remedy.title):
+                            self.assertLessEqual(remedy.changes[finding.field], reach)

@@ -1,0 +1,57 @@
+"""What tests share: the demo's recipes and machines as contexts, and ways to vary them."""
+
+import unittest
+from collections.abc import Iterator, Mapping
+from datetime import UTC, datetime
+from typing import Any
+
+import attrs
+import hypothesis
+
+from kaustos.app.judge import context_of_records
+from kaustos.app.records import Records
+from kaustos.core.records import Recipe
+from kaustos.core.review import Context, Review, review
+from kaustos.demo.scenario import RECORDS
+
+NOW = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
+hypothesis.settings.register_profile("kaustos", deadline=None, derandomize=True, database=None, max_examples=150)
+hypothesis.settings.load_profile("kaustos")
+
+
+def changed(records: Records, changes: Mapping[str, Any]) -> Records:
+    """The records with values at paths of the open card."""
+    for path, value in changes.items():
+        records = records.with_at(records.place(path), value)
+    return records
+
+
+def opened(card: str, machine: str | None = None, records: Records = RECORDS) -> Records:
+    """The demo's records with a card open, on another machine where one is named."""
+    found = attrs.evolve(records, current=card)
+    return changed(found, {"context.machine": machine}) if machine else found
+
+
+def every_card() -> Iterator[tuple[str, Records]]:
+    """Each demo recipe on each demo machine."""
+    for card in RECORDS.cards:
+        for machine in RECORDS.machines:
+            yield f"{card} on {machine}", opened(card, machine)
+
+
+def judged(records: Records) -> tuple[Recipe, Context, Review]:
+    """Recipe, context and review of the open card."""
+    recipe, context = records.card.recipe, context_of_records(records, NOW)
+    return recipe, context, review(recipe, context)
+
+
+def codes_of(records: Records, severity: str | None = None) -> set[str]:
+    """Codes of the findings, of one severity where it is named."""
+    _, _, found = judged(records)
+    return {each.code for each in found.findings() if severity in (None, each.severity)}
+
+
+class TableTest(unittest.TestCase):
+    """A case whose long differences are shown whole."""
+
+    maxDiff = None
