@@ -6,7 +6,6 @@ from datetime import UTC, datetime
 from typing import Any
 
 import attrs
-import hypothesis
 
 from kaustos.app.judge import context_of_records
 from kaustos.app.records import Records
@@ -15,8 +14,6 @@ from kaustos.core.review import Context, Review, review
 from kaustos.demo.scenario import RECORDS
 
 NOW = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
-hypothesis.settings.register_profile("kaustos", deadline=None, derandomize=True, database=None, max_examples=150)
-hypothesis.settings.load_profile("kaustos")
 
 
 def changed(records: Records, changes: Mapping[str, Any]) -> Records:

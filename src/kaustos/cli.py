@@ -153,3 +153,7 @@ def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: i
 def main() -> None:
     """Entry point of the program."""
     sys.exit(app())
+
+
+if __name__ == "__main__":
+    main()

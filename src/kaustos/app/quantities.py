@@ -45,10 +45,10 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
 }
 _SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
          "flow": "mm**3/s", "stress": "MPa", "power": "W", "energy": "kW*hour"}  # fmt: skip
-_NUMBER = r"[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][+-]?\d+)?"
+_NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
 _ONE = re.compile(rf"({_NUMBER})\s*(.*)")
-_FRACTION = re.compile(r"([+-]?)(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)\s*([^\d\s].*)?")
-_CLOCK = re.compile(r"(\d+):([0-5]\d)(?::([0-5]\d))?")
+_FRACTION = re.compile(r"([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*/\s*([0-9]+)\s*([^\d\s].*)?")
+_CLOCK = re.compile(r"([0-9]+):([0-5][0-9])(?::([0-5][0-9]))?")
 _PIECE = re.compile(rf"\s*({_NUMBER})\s*([a-zµ]*)")
 
 

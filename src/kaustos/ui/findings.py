@@ -1,6 +1,6 @@
 """Findings, worst first: the chosen one whole with its remedies, the others as one sentence each."""
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
@@ -9,6 +9,28 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.look import StandingMark, palette
 
 MOST_REMEDIES = 5
+
+
+class RemedyButton(QPushButton):
+    """A button whose words wrap."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setProperty("role", "remedy")
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Minimum)
+        self.words = QLabel(wordWrap=True)
+        self.words.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(9, 5, 9, 5)
+        row.addWidget(self.words)
+
+    def say(self, words: str) -> None:
+        """Show what the button does."""
+        self.words.setText(words)
+        self.setAccessibleName(words)
+
+    def sizeHint(self) -> QSize:
+        return self.layout().totalSizeHint()
 
 
 class FindingCard(QFrame):
@@ -45,10 +67,8 @@ class FindingCard(QFrame):
             column.addWidget(button)
         column.addWidget(self.source)
 
-    def _button(self, number: int) -> QPushButton:
-        button = QPushButton()
-        button.setProperty("role", "remedy")
-        button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+    def _button(self, number: int) -> RemedyButton:
+        button = RemedyButton()
         button.clicked.connect(lambda: self.apply(number))
         return button
 
@@ -71,7 +91,7 @@ class FindingCard(QFrame):
             button.setVisible(there)
             if there:
                 words = wording.remedy(finding.remedies[number])
-                button.setText(f"Alt+{number + 1}   {words}")
+                button.say(f"Alt+{number + 1}   {words}")
                 button.setToolTip(wording.remedy_text(finding.remedies[number]) or words)
         self.setStyleSheet(f"#panel {{ border: 2px solid {palette().accent}; }}" if whole else "")
         self.setAccessibleName(f"{finding.severity}: {self.text.text()}")
@@ -94,7 +114,7 @@ class FindingsPanel(QFrame):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self.setObjectName("panel")
-        self.setFixedWidth(392)
+        self.setFixedWidth(376)
         self._desk = desk
         self._chosen: tuple[str, str] | None = None
         self.title = QLabel()

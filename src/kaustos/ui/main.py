@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import log_to, tell_faults
 from kaustos.ui.jobs import Runner, run_on_pool
 from kaustos.ui.look import apply_theme, load_fonts
 from kaustos.ui.shell import Window
@@ -48,6 +49,13 @@ def default_workspace() -> Path:
     return folder / "shop.kaustos"
 
 
+def log_file() -> Path:
+    """Where unforeseen faults are logged."""
+    import platformdirs
+
+    return Path(platformdirs.user_log_dir("kaustos")) / "kaustos.log"
+
+
 def run(workspace: Path | None) -> int:
     """Open the window and stay until it is closed or signalled."""
     app = make_application()
@@ -58,6 +66,9 @@ def run(workspace: Path | None) -> int:
         window.desk.messages.error(fault)
     if not window.desk.has_recipe:
         window.desk.messages.note("This workspace is empty. Take in a recipe file to begin (Ctrl+O).")
+    log = log_file()
+    log_to(log)
+    tell_faults(window.desk.messages, log)
     window.show()
     _close_on_signal(window)
     return app.exec()

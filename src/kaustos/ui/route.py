@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from kaustos.app.wording import GRADE_WORDS, STANDING_WORDS
 from kaustos.core.review import OPERATIONS, Operation
@@ -79,11 +79,9 @@ class RouteStrip(QWidget):
         row.setContentsMargins(8, 6, 8, 0)
         row.setSpacing(6)
         self.tiles: dict[str, Tile] = {}
-        self._group = QButtonGroup(self)
         for index, operation in enumerate(OPERATIONS):
             tile = Tile(desk, operation, index)
             tile.clicked.connect(lambda _=False, key=operation.key: self.chosen.emit(key))
-            self._group.addButton(tile)
             self.tiles[operation.key] = tile
             row.addWidget(tile)
         self.grade = GradePanel(desk)
@@ -91,13 +89,8 @@ class RouteStrip(QWidget):
 
     def choose(self, key: str) -> None:
         """Show an operation as the chosen one; none for a page that is no operation."""
-        if key in self.tiles:
-            self.tiles[key].setChecked(True)
-            return
-        self._group.setExclusive(False)
-        for tile in self.tiles.values():
-            tile.setChecked(False)
-        self._group.setExclusive(True)
+        for name, tile in self.tiles.items():
+            tile.setChecked(name == key)
 
 
 class GradePanel(QFrame):

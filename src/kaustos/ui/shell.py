@@ -327,7 +327,7 @@ class Window(QMainWindow):
         assert isinstance(app, QApplication)
         apply_theme(app, self.desk.settings.theme)
         for widget in self.findChildren(QWidget):
-            widget.update()
+            QWidget.update(widget)  # views have an update of their own that wants an index
 
     def about(self) -> None:
         """Version and licences."""

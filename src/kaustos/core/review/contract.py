@@ -5,7 +5,7 @@ colon is the quantity of the value (or ``text``), so that one place in app/ can 
 units the user chose.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from datetime import datetime
 from enum import Enum
 from typing import Any
@@ -177,8 +177,12 @@ class Review:
 
     def findings(self) -> tuple[Finding, ...]:
         """All findings: severity first, then cost in money, then route."""
-        every = [finding for operation in self.operations for finding in operation.findings]
-        return tuple(sorted(every, key=_urgency))
+        return worst_first(finding for operation in self.operations for finding in operation.findings)
+
+
+def worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """Findings by severity, then cost in money, then as they came."""
+    return tuple(sorted(findings, key=_urgency))
 
 
 def _urgency(finding: Finding) -> tuple[int, float]:

@@ -26,6 +26,7 @@ from kaustos.core.review.contract import (
     OperationReview,
     Remedy,
     Set,
+    worst_first,
 )
 from kaustos.core.review.grading import standing_of
 from kaustos.core.review.machine_codes import BY_CODE, CAPS, CODES, PASSIVE
@@ -111,7 +112,7 @@ class _Zone:
 def review(recipe: Recipe, context: Context) -> OperationReview:
     """Judge the machine: window, reach and setpoint of every zone."""
     zones = _zones(recipe, context)
-    findings = _with_choices(recipe, context, _findings(zones))
+    findings = worst_first(_with_choices(recipe, context, _findings(zones)))
     missing = _missing(recipe, context)
     return OperationReview(
         NUMBER,

@@ -65,7 +65,7 @@ class BriefBench(Bench):
         form = QWidget()
         grid = QGridLayout(form)
         grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(10)
+        grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
         for place, (path, title) in enumerate(FIELDS):
             row, column = divmod(place, 2)

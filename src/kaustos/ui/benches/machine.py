@@ -48,7 +48,7 @@ class LimitForm(QWidget):
         self.titles = [QLabel() for _ in range(_MOST)]
         self.limits = [FieldBox(desk, "machine.plate.heater.max_c", width=76) for _ in range(_MOST)]
         self.bases = [ChoiceBox(desk, "machine.plate.heater.basis", BASES) for _ in range(_MOST)]
-        self.prices = [FieldBox(desk, "machine.plate.heater.price", width=52) for _ in range(_MOST)]
+        self.prices = [FieldBox(desk, "machine.plate.magnet.price", width=52) for _ in range(_MOST)]
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(3)
@@ -95,7 +95,8 @@ class LimitForm(QWidget):
             self.titles[row].setText(_title(zone, part))
             self.limits[row].follow(f"machine.{zone}.{part}.max_c")
             self.bases[row].follow(f"machine.{zone}.{part}.basis")
-            self.prices[row].follow(f"machine.{zone}.{part}.price")
+            if part in PRICED:
+                self.prices[row].follow(f"machine.{zone}.{part}.price")
             for widget in (self.titles[row], self.limits[row], self.bases[row]):
                 widget.setVisible(there)
             self.prices[row].setVisible(there and part in PRICED)

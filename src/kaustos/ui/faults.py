@@ -1,0 +1,29 @@
+"""The one hook for what nobody foresaw: it is logged with its stack, and told to the user."""
+
+import logging
+import logging.handlers
+import sys
+from pathlib import Path
+from types import TracebackType
+
+from kaustos.app.messages import Messages
+
+LOG_BYTES = 1_000_000
+
+
+def log_to(file: Path) -> None:
+    """Keep a log of a bounded size."""
+    file.parent.mkdir(parents=True, exist_ok=True)
+    handler = logging.handlers.RotatingFileHandler(file, maxBytes=LOG_BYTES, backupCount=2, encoding="utf-8")
+    handler.setFormatter(logging.Formatter("%(asctime)s %(levelname)s %(message)s"))
+    logging.getLogger().addHandler(handler)
+
+
+def tell_faults(messages: Messages, file: Path) -> None:
+    """Log every unforeseen fault and say where it is logged."""
+
+    def on_fault(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+        logging.getLogger("kaustos").error("unforeseen", exc_info=(kind, fault, trace))
+        messages.error(f"Something went wrong in Kaustos itself ({kind.__name__}). Nothing saved is lost; see {file}.")
+
+    sys.excepthook = on_fault

@@ -1,0 +1,88 @@
+"""Right and wrong spellings of quantities, values worked out by hand from the definitions of the units."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from kaustos.app.quantities import NotAQuantity, from_shop, read, to_shop
+from kaustos.core.errors import FieldError, KaustosError
+
+RIGHT = (
+    ("temperature", "302 F", 150.0), ("temperature", "302 °F", 150.0), ("temperature", "302F", 150.0),
+    ("temperature", "302 deg F", 150.0), ("temperature", "85 C", 85.0), ("temperature", "85 °C", 85.0),
+    ("temperature", "85", 85.0), ("temperature", "85,5", 85.5), ("temperature", " 85.5 c ", 85.5),
+    ("temperature", "358.15 K", 85.0), ("temperature", "-40 F", -40.0), ("temperature", "−40", -40.0),
+    ("temperature", "1.2e2", 120.0), ("temperature", ".5", 0.5), ("temperature", "+20", 20.0),
+    ("temperature", "300 kelvin", 26.85), ("temperature", "365\u00a0°C", 365.0),
+    ("temperature_difference", "20 K", 20.0), ("temperature_difference", "36 F", 20.0),
+    ("temperature_difference", "20 °C", 20.0), ("temperature_difference", "20", 20.0),
+    ("temperature_difference", "-5", -5.0), ("temperature_difference", "9 °F", 5.0),
+    ("length", "0,8", 0.8), ("length", "0,8 mm", 0.8), ("length", "1/16 in", 1.5875), ("length", "1 1/2 in", 38.1),
+    ("length", '1/2"', 12.7), ("length", "0.8 in", 20.32), ("length", "3 thou", 0.0762), ("length", "250 um", 0.25),
+    ("length", "250 µm", 0.25), ("length", "1 ft", 304.8), ("length", "2.5 cm", 25.0), ("length", "0.2 m", 200.0),
+    ("mass", "1.5 oz", 42.52428469), ("mass", "0.21 kg", 210.0), ("mass", "210 g", 210.0), ("mass", "210", 210.0),
+    ("mass", "1 lb", 453.59237), ("mass", "1/2 oz", 14.17476156), ("mass", "500 mg", 0.5),
+    ("duration", "2 h 30", 2.5), ("duration", "2:30", 2.5), ("duration", "150 min", 2.5), ("duration", "2h30m", 2.5),
+    ("duration", "2 h 30 min", 2.5), ("duration", "2.5", 2.5), ("duration", "2,5 h", 2.5),
+    ("duration", "1 d 4 h", 28.0),
+    ("duration", "90 s", 0.025), ("duration", "1:00:36", 1.01), ("duration", "10 min 30", 0.175),
+    ("flow", "9.5 mm³/s", 9.5), ("flow", "9.5 mm3/s", 9.5), ("flow", "6 cm3/min", 100.0), ("flow", "6 ml/min", 100.0),
+    ("stress", "1.8 MPa", 1.8), ("stress", "450 kPa", 0.45), ("stress", "2 N/mm²", 2.0), ("stress", "1 bar", 0.1),
+    ("stress", "1000 psi", 6.894757293), ("power", "0.9 kW", 900.0), ("power", "900 W", 900.0),
+    ("energy", "3.6 MJ", 1.0), ("energy", "500 Wh", 0.5), ("money", "€ 12", 12.0), ("money", "12.50 €", 12.5),
+    ("money", "12", 12.0), ("price", "22 €/kg", 22.0), ("price", "22/kg", 22.0), ("money_rate", "4 €/h", 4.0),
+    ("money_rate", "4 /h", 4.0),
+)  # fmt: skip
+WRONG = (
+    ("temperature", ""), ("temperature", "hot"), ("temperature", "20 g"), ("temperature", "20 30"),
+    ("temperature", "20 mm"), ("temperature", "nan"), ("temperature", "inf"), ("temperature", "1e999"),
+    ("temperature", "-300"), ("temperature", "-500 F"), ("temperature", "20 C 30"), ("temperature", "1.234,5"),
+    ("temperature", "1/2 C"), ("temperature", "20 %"), ("temperature", "--20"), ("temperature", "85 C hot"),
+    ("temperature", "0x20"), ("temperature", "٣"), ("temperature", "1_000"), ("temperature", "9" * 400),
+    ("temperature_difference", "20 mm"), ("length", "-1"), ("length", "1/0 in"), ("length", "1 in 2"),
+    ("length", "5 C"), ("length", "0,8,1 mm"), ("mass", "-3 g"), ("mass", "3 m"), ("mass", "two"),
+    ("duration", "2 h 30 min 5 h"), ("duration", "2:75"), ("duration", "30 min 2 h"), ("duration", "2 30"),
+    ("duration", "-1 h"), ("duration", "1 d 4"), ("duration", "90 s 5"), ("duration", "3 K"), ("duration", "h"),
+    ("stress", "5 K"), ("stress", "-1 MPa"), ("flow", "5 mm"), ("power", "5 V"), ("energy", "5 W"),
+    ("money", "-1"), ("money", "5 kg"), ("price", "5 €/h"),
+)  # fmt: skip
+
+
+class TestSpellings(unittest.TestCase):
+    def test_right_spellings_give_the_value_in_the_shop_unit(self):
+        for quantity, text, value in RIGHT:
+            with self.subTest(f"{text} as {quantity}"):
+                self.assertAlmostEqual(read(text, quantity), value, places=7)
+
+    def test_wrong_spellings_are_refused_with_a_reason(self):
+        for quantity, text in WRONG:
+            with self.subTest(f"{text} as {quantity}"), self.assertRaises(KaustosError):
+                read(text, quantity)
+
+    def test_the_table_is_long_enough(self):
+        self.assertGreaterEqual(len(set(RIGHT)) + len(set(WRONG)), 80)
+
+    def test_the_reason_names_the_text_or_the_value(self):
+        with self.assertRaisesRegex(NotAQuantity, "“20 g” is a mass; this field holds a temperature"):
+            read("20 g", "temperature")
+        with self.assertRaisesRegex(FieldError, "below absolute zero"):
+            read("-300", "temperature")
+
+    def test_megabytes_of_text_are_refused_in_a_short_sentence(self):
+        with self.assertRaises(NotAQuantity) as caught:
+            read("x" * 10_000_000, "temperature")
+        self.assertLess(len(str(caught.exception)), 200)
+
+    @given(st.floats(-200.0, 900.0))
+    def test_fahrenheit_there_and_back(self, celsius):
+        self.assertAlmostEqual(from_shop(celsius, "degF", "temperature"), celsius * 9 / 5 + 32, places=6)
+        self.assertAlmostEqual(to_shop(celsius * 9 / 5 + 32, "degF", "temperature"), celsius, places=5)
+
+    @given(st.text(max_size=30))
+    def test_no_text_at_all_raises_anything_but_a_reason(self, text):
+        for quantity in ("temperature", "duration", "length", "price"):
+            try:
+                read(text, quantity)
+            except KaustosError:
+                continue

@@ -1,0 +1,125 @@
+"""The recipe and review documents, and the sheet."""
+
+import json
+import unittest
+import xml.etree.ElementTree as ElementTree
+
+from kaustos.app.settings import Settings
+from kaustos.app.sheet import sheet_content
+from kaustos.app.wording import Wording
+from kaustos.core.errors import FaultList
+from kaustos.formats.json_text import BadJson, read_json, write_json
+from kaustos.formats.recipe_file import RecipeDocument, read_recipe, recipe_document, write_recipe
+from kaustos.formats.review_file import review_document
+from kaustos.formats.sheet import sheet_html, sheet_pdf
+from tests.support import every_card, judged, opened
+
+EXAMPLE = """{"format": "kaustos-recipe", "version": 1,
+ "recipe": {"name": "Lid", "polymer": "pei_pc_blend", "brief": {"colour": "sand"}, "plate": {"bed_c": 160.0},
+            "first_layer": {"bed_c": 165.0, "nozzle_c": 370.0}, "melt": {"nozzle_c": 365.0},
+            "heat": {"chamber_c": 90.0}, "walls": {"count": 3}},
+ "context": {"machine": "generic_enclosed", "lot": null, "plate": null, "season": "winter"}}"""
+
+
+class TestRecipeDocument(unittest.TestCase):
+    def test_fields_that_are_not_known_are_written_back(self):
+        written = recipe_document(read_recipe(EXAMPLE, "example"))
+        self.assertEqual(written["recipe"]["brief"]["colour"], "sand")
+        self.assertEqual(written["recipe"]["walls"], {"count": 3})
+        self.assertEqual(written["context"]["season"], "winter")
+        self.assertEqual(written["context"]["machine"], "generic_enclosed")
+
+    def test_writing_and_reading_give_the_same_document_for_every_demo_recipe(self):
+        for name, records in every_card():
+            card = records.card
+            document = RecipeDocument(
+                recipe=card.recipe,
+                machine=records.machines[card.machine],
+                lot=records.lots[card.lot],
+                rules=records.rules,
+            )
+            with self.subTest(name):
+                self.assertEqual(read_recipe(write_recipe(document), name), document)
+
+    def test_all_faults_are_reported_at_once_with_their_fields(self):
+        text = EXAMPLE.replace("160.0", "-400").replace('"Lid"', "5").replace("365.0", '"hot"').replace("90.0", "1e999")
+        with self.assertRaises(FaultList) as caught:
+            read_recipe(text, "lid.json")
+        places = [fault.split(":")[0] for fault in caught.exception.faults]
+        self.assertEqual(places, ["recipe.name", "recipe.plate.bed_c", "recipe.melt.nozzle_c", "recipe.heat.chamber_c"])
+
+    def test_a_newer_version_is_read_as_far_as_known(self):
+        self.assertTrue(read_recipe(EXAMPLE.replace('"version": 1', '"version": 2'), "example").newer)
+
+    def test_own_values_of_a_lot_are_checked(self):
+        lot = {"id": "l", "lot_values": {"glass_transition_c": {
+            "value": -400, "low": -400, "high": -400, "unit": "°C", "kind": "own", "source": "x"}, "shine": {
+            "value": 1, "low": 1, "high": 1, "unit": "°C", "kind": "own", "source": "x"}}}  # fmt: skip
+        text = EXAMPLE.replace('"lot": null', f'"lot": {json.dumps(lot)}')
+        with self.assertRaises(FaultList) as caught:
+            read_recipe(text, "lid.json")
+        self.assertRegex(str(caught.exception), "glass_transition_c: .*absolute zero")
+        self.assertRegex(str(caught.exception), "shine: no such polymer value")
+
+
+class TestJsonText(unittest.TestCase):
+    def test_faults_name_line_and_column(self):
+        with self.assertRaisesRegex(BadJson, "a.json: line 2, column 6"):
+            read_json('{"a": 1,\n"b": oops}', "a.json")
+
+    def test_nothing_that_is_not_finite_is_written(self):
+        with self.assertRaises(ValueError):
+            write_json({"a": float("nan")})
+
+
+class TestReviewDocument(unittest.TestCase):
+    def test_it_is_whole_and_holds_no_nan(self):
+        for name, records in every_card():
+            _, _, found = judged(records)
+            document = review_document(found, Wording())
+            with self.subTest(name):
+                self.assertEqual(json.loads(write_json(document)), document)
+                self.assertEqual((document["format"], document["version"]), ("kaustos-review", 1))
+                self.assertEqual([each["number"] for each in document["operations"]], [10, 30])
+                for operation in document["operations"]:
+                    for figure in operation["figures"]:
+                        self.assertEqual(figure["state"] == "known", figure["value"] is not None)
+
+    def test_a_finding_says_everything_that_the_window_says(self):
+        document = review_document(judged(opened("probe_head_shell"))[2], Wording())
+        finding = document["operations"][1]["findings"][0]
+        self.assertEqual(
+            set(finding),
+            {"code", "severity", "text", "values", "why", "source", "cost", "cost_money", "field", "remedies"},
+        )
+        self.assertEqual(finding["remedies"][0]["changes"], {"heat.chamber_c": 90.0})
+        self.assertEqual(finding["remedies"][1]["id"], "crag")
+
+
+class TestSheet(unittest.TestCase):
+    def content(self, card="probe_head_shell", **settings):
+        recipe, context, found = judged(opened(card))
+        return sheet_content(
+            recipe, context, found, Wording(Settings(**settings)), revision="revision 3", printed="now"
+        )
+
+    def test_the_html_is_well_formed_and_says_findings_cautions_and_signatures(self):
+        html = sheet_html(self.content())
+        start = html.index("<svg")
+        ElementTree.fromstring(html[start : html.index("</svg>") + 6])
+        for words in ("35 K short", "Plastic machine parts creep", "phenols", "Released for the run, date", "no-go"):
+            self.assertIn(words, html)
+
+    def test_it_follows_the_units_of_the_user(self):
+        html = sheet_html(self.content(temperature="°F", decimal="comma"))
+        self.assertIn("257 °F", html)
+        self.assertNotIn("°C", html.replace("value in °C", ""))
+
+    def test_names_are_escaped(self):
+        content = self.content() | {"title": "<script>alert(1)</script>"}
+        self.assertNotIn("<script>", sheet_html(content))
+
+    def test_the_pdf_is_made_of_the_same_page(self):
+        pdf = sheet_pdf(self.content())
+        self.assertTrue(pdf.startswith(b"%PDF-"))
+        self.assertGreater(len(pdf), 10_000)

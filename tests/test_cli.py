@@ -1,0 +1,93 @@
+"""The command line: exit codes, documents, sentences; and no Qt."""
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from typer.testing import CliRunner
+
+from kaustos import __version__
+from kaustos.app.workspace import Workspace
+from kaustos.cli import app
+from kaustos.demo import build
+from tests.support import NOW
+
+
+class TestVerbs(unittest.TestCase):
+    def setUp(self):
+        scratch = tempfile.TemporaryDirectory()
+        self.addCleanup(scratch.cleanup)
+        self.folder = Path(scratch.name)
+        self.workspace = self.folder / "demo.kaustos"
+        build(self.workspace, NOW)
+        opened = Workspace(self.workspace)
+        self.file = self.folder / "shell.json"
+        opened.export_recipe(self.file)
+        opened.close()
+
+    def run_verb(self, *words):
+        return CliRunner().invoke(app, [str(word) for word in words])
+
+    def test_a_review_with_a_stop_ends_with_3_and_without_one_with_0(self):
+        self.assertEqual(self.run_verb("review", self.file).exit_code, 3)
+        done = self.run_verb("review", self.file, "--machine", "crag", "--workspace", self.workspace)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertIn("Grade: functional", done.output)
+
+    def test_json_says_the_same_as_the_sentences(self):
+        document = json.loads(self.run_verb("review", self.file, "--json").stdout)
+        plain = self.run_verb("review", self.file).stdout
+        self.assertEqual(document["grade"]["value"], "no_go")
+        for operation in document["operations"]:
+            for finding in operation["findings"]:
+                self.assertIn(finding["text"], plain)
+
+    def test_bad_input_ends_with_2_and_names_what_is_wrong(self):
+        bad = self.folder / "bad.json"
+        bad.write_text("{")
+        for words, said in (
+            (("review", bad), "bad.json: line 1, column 2"),
+            (("review", self.folder / "none.json"), "none.json: cannot be read"),
+            (("review", self.file, "--machine", "grag", "--workspace", self.workspace), "Did you mean 'crag'?"),
+            (("review", self.file, "--workspace", self.folder / "none.kaustos"), "there is no such file"),
+            (("review",), "Missing argument"),
+            (("sheet", self.file, self.folder / "sheet.doc"), "must end in .html or .pdf"),
+        ):
+            with self.subTest(said):
+                done = self.run_verb(*words)
+                self.assertEqual(done.exit_code, 2)
+                self.assertIn(said, done.output)
+
+    def test_sheets_are_written(self):
+        for suffix, start in ((".html", b"<!DOCTYPE html>"), (".pdf", b"%PDF-")):
+            output = self.folder / f"sheet{suffix}"
+            self.assertEqual(self.run_verb("sheet", self.file, output).exit_code, 0)
+            self.assertTrue(output.read_bytes().startswith(start))
+
+    def test_library_check_prints_the_share_of_estimates(self):
+        done = self.run_verb("library", "check")
+        self.assertEqual(done.exit_code, 0)
+        self.assertRegex(done.stdout, r"3 polymers, 2 machines, \d+ values, \d+% estimates, 0 faults")
+        (self.folder / "polymers").mkdir()
+        (self.folder / "polymers" / "x.toml").write_text("id = 1")
+        self.assertEqual(self.run_verb("library", "check", self.folder).exit_code, 2)
+
+    def test_version(self):
+        self.assertEqual(self.run_verb("--version").stdout.strip(), f"kaustos {__version__}")
+
+
+class TestNoQt(unittest.TestCase):
+    def test_no_verb_loads_qt(self):
+        program = (
+            "import sys\nfrom typer.testing import CliRunner\nfrom kaustos.cli import app\n"
+            "CliRunner().invoke(app, ['library', 'check'])\nCliRunner().invoke(app, ['review', 'none.json'])\n"
+            "print([name for name in sys.modules if name.startswith(('PySide6', 'kaustos.ui'))])"
+        )
+        done = subprocess.run(
+            [sys.executable, "-c", program], capture_output=True, text=True, check=True, env=dict(os.environ)
+        )
+        self.assertEqual(done.stdout.strip(), "[]")

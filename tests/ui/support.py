@@ -1,0 +1,112 @@
+"""What window tests share: one application, a fresh demo for each test, and nothing left behind."""
+
+import functools
+import sys
+import tempfile
+import traceback
+import unittest
+from pathlib import Path
+
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt, QThreadPool, QTimer, qInstallMessageHandler
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from kaustos.app.settings import Settings
+from kaustos.demo import build
+from kaustos.ui.jobs import run_now
+from kaustos.ui.main import fixed_clock, make_application, open_window
+from tests.support import NOW
+
+_messages: list[str] = []
+
+
+@functools.cache
+def _demo() -> bytes:
+    """The demo workspace, built once."""
+    with tempfile.TemporaryDirectory() as scratch:
+        file = Path(scratch) / "demo.kaustos"
+        build(file, NOW)
+        return file.read_bytes()
+
+
+LET_THROUGH = "This plugin does not support"
+
+
+def _on_message(kind: object, _: object, text: str) -> None:
+    if not text.startswith(LET_THROUGH):
+        _messages.append(f"{kind}: {text}")
+
+
+def _on_fault(kind, fault, trace) -> None:
+    _messages.append("".join(traceback.format_exception(kind, fault, trace)))
+
+
+qInstallMessageHandler(_on_message)
+sys.excepthook = _on_fault
+
+
+class WindowTest(unittest.TestCase):
+    """A window on a fresh copy of the demo."""
+
+    def setUp(self) -> None:
+        self.app = make_application()
+        scratch = tempfile.TemporaryDirectory()
+        self.addCleanup(scratch.cleanup)
+        self.folder = Path(scratch.name)
+        self.file = self.folder / "demo.kaustos"
+        self.settings_file = self.folder / "settings.json"
+        _messages.clear()
+        self.addCleanup(self._leaves_nothing)
+        self.windows = []
+
+    def open(self, settings: Settings | None = None, file: Path | None = None, run=run_now):
+        """A shown window; the demo is built on first use."""
+        if file is None and not self.file.exists():
+            self.file.write_bytes(_demo())
+        window = open_window(
+            file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), run
+        )
+        self.windows.append(window)
+        window.show()
+        window.activateWindow()
+        self.app.processEvents()
+        return window
+
+    def close(self, window) -> None:
+        """Close a window as a person does."""
+        self.windows.remove(window)
+        window.close()
+        window.deleteLater()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+    def _leaves_nothing(self) -> None:
+        for window in tuple(self.windows):
+            self.close(window)
+        QThreadPool.globalInstance().waitForDone()
+        self.assertEqual(QThreadPool.globalInstance().activeThreadCount(), 0)
+        left = [widget for widget in QApplication.topLevelWidgets() if widget.isVisible()]
+        self.assertEqual(left, [])
+        timers = [timer for timer in self.app.findChildren(QTimer) if timer.isActive()]
+        self.assertEqual(timers, [])
+        self.assertEqual(_messages, [], "Qt complained")
+
+
+def type_into(edit, words: str) -> None:
+    """Replace a field's text by typing, and leave it with Enter."""
+    edit.setFocus()
+    edit.selectAll()
+    QTest.keyClicks(edit, words)
+    QTest.keyClick(edit, Qt.Key.Key_Return)
+
+
+def drag(widget, by: int) -> None:
+    """Drag a widget up or down by pixels, in steps as a hand does."""
+    start = widget.rect().center()
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
+    target = widget.mapToGlobal(start + QPoint(0, by))
+    steps = 8
+    origin = widget.mapToGlobal(start)
+    for step in range(1, steps + 1):
+        place = origin + (target - origin) * (step / steps)
+        QTest.mouseMove(widget, widget.mapFromGlobal(place))
+    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=widget.mapFromGlobal(target))

@@ -1,0 +1,168 @@
+"""Renders every main view in both themes and at several sizes; nothing is cut off, overlaps or has no name."""
+
+import itertools
+import os
+import subprocess
+import sys
+import unittest
+
+from PySide6.QtCore import QRect, QSize
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QComboBox,
+    QLabel,
+    QLayout,
+    QLineEdit,
+    QPushButton,
+    QTableWidget,
+    QWidget,
+)
+
+from kaustos.app.settings import Settings
+from kaustos.demo.scenario import RECORDS
+from kaustos.ui.commands import COMMANDS
+from kaustos.ui.look import THEMES
+from tests.ui.support import WindowTest
+
+VIEWS = {
+    "10 brief": lambda window: window.show_operation(10),
+    "30 machine": lambda window: window.show_operation(30),
+    "values": lambda window: window.benches["brief"].show_field("polymer.x") and window.show_operation(10),
+    "revisions": lambda window: window.show_revisions(),
+    "settings": lambda window: window.edit_settings(),
+    "rules": lambda window: window.edit_rules(),
+}
+
+
+def too_wide(window):
+    """Labels and buttons whose text does not fit their place."""
+    for label in window.findChildren(QLabel):
+        if label.isVisible() and label.text() and label.pixmap().isNull():
+            if label.wordWrap():
+                needed = label.heightForWidth(label.width())
+                if needed > label.height() + 1:
+                    yield f"label {label.text()[:60]!r}: {needed} high in {label.height()}"
+            elif label.sizeHint().width() > label.width() + 1:
+                yield f"label {label.text()[:60]!r}: {label.sizeHint().width()} wide in {label.width()}"
+    for button in window.findChildren(QPushButton):
+        needed = button.fontMetrics().horizontalAdvance(button.text()) + 8
+        if button.isVisible() and needed > button.width():
+            yield f"button {button.text()!r}: {needed} wide in {button.width()}"
+    for box in window.findChildren(QComboBox):
+        needed = box.fontMetrics().horizontalAdvance(box.currentText()) + 26
+        if box.isVisible() and needed > box.width():
+            yield f"choice {box.currentText()!r}: {needed} wide in {box.width()}"
+    for edit in window.findChildren(QLineEdit):
+        needed = edit.fontMetrics().horizontalAdvance(edit.text()) + 14
+        if edit.isVisible() and needed > edit.width() and not isinstance(edit.parent(), QComboBox):
+            yield f"field {edit.text()!r}: {needed} wide in {edit.width()}"
+
+
+def overlaps(window):
+    """Visible siblings under one layout that lie over one another."""
+    for parent in window.findChildren(QWidget):
+        layout = parent.layout()
+        if parent.isVisible() and layout is not None:
+            boxes = [(item.widget(), item.widget().geometry()) for item in _items(layout) if item.widget().isVisible()]
+            for (one, first), (two, second) in itertools.combinations(boxes, 2):
+                if first.intersects(second) and not QRect(first).intersected(second).isEmpty():
+                    yield f"{type(one).__name__} over {type(two).__name__} in {type(parent).__name__}"
+
+
+def _items(layout):
+    for index in range(layout.count()):
+        item = layout.itemAt(index)
+        if item.widget() is not None:
+            yield item
+        elif isinstance(item, QLayout):
+            yield from _items(item)
+
+
+def nameless(window):
+    """Things to be focused that a screen reader could not name."""
+    for widget in window.findChildren(QWidget):
+        focusable = isinstance(widget, (QAbstractButton, QComboBox, QLineEdit, QTableWidget))
+        if widget.isVisible() and focusable and not isinstance(widget.parent(), (QComboBox, QTableWidget)):
+            name = widget.accessibleName() or getattr(widget, "text", lambda: "")()
+            if not name:
+                yield f"{type(widget).__name__} in {type(widget.parent()).__name__}"
+
+
+class TestEveryView(WindowTest):
+    def check(self, window, name):
+        for problem in (*too_wide(window), *overlaps(window), *nameless(window)):
+            with self.subTest(name):
+                self.fail(problem)
+
+    def test_nothing_is_cut_off_overlaps_or_is_nameless(self):
+        for theme, unit in (("light", "°C"), ("dark", "°F")):
+            window = self.open(Settings(who="A. Tester", theme=theme, temperature=unit))
+            for card in RECORDS.cards:
+                window.desk.workspace.draft.open_card(card)
+                for view, show in VIEWS.items():
+                    show(window)
+                    self.app.processEvents()
+                    self.check(window, f"{view}, {card}, {theme}, {unit}")
+            for zone in ("plate", "chamber", "nozzle"):
+                window.show_operation(30)
+                window.benches["machine"].form.choose(zone)
+                self.app.processEvents()
+                self.check(window, f"{zone}, {theme}")
+            self.close(window)
+
+    def test_a_larger_window_is_used_and_still_whole(self):
+        window = self.open()
+        bench = window.benches["machine"].width()
+        window.resize(QSize(1900, 1100))
+        self.app.processEvents()
+        self.assertGreater(window.benches["machine"].width(), bench + 500)
+        self.check(window, "large")
+
+    def test_state_is_never_shown_by_colour_alone(self):
+        window = self.open()
+        for tile in window.route.tiles.values():
+            self.assertIn(tile.lines()[2], ("stop", "watch", "open", "clear"))
+        for card in window.findings.shown:
+            self.assertIn(card.severity.text(), ("stop", "watch"))
+
+    def test_text_stands_out_from_its_ground_in_both_themes(self):
+        def luminance(colour):
+            parts = [int(colour[place : place + 2], 16) / 255 for place in (1, 3, 5)]
+            linear = [part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts]
+            return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+        for name, colours in THEMES.items():
+            for ink in ("ink", "muted", "stop", "watch", "open", "clear", "accent"):
+                for ground in ("panel", "raised"):
+                    high, low = sorted((luminance(getattr(colours, each)) for each in (ink, ground)), reverse=True)
+                    with self.subTest(name, ink=ink, ground=ground):
+                        self.assertGreaterEqual((high + 0.05) / (low + 0.05), 4.5, "contrast of WCAG 2 level AA")
+
+
+class TestScaling(unittest.TestCase):
+    def test_every_view_is_whole_at_125_150_and_200_per_cent(self):
+        program = (
+            "import sys, unittest\nfrom tests.ui.test_look import TestEveryView\n"
+            "result = unittest.TestResult()\n"
+            "TestEveryView('test_nothing_is_cut_off_overlaps_or_is_nameless').run(result)\n"
+            "print(*[text for _, text in result.failures + result.errors][:3])\n"
+            "sys.exit(not result.wasSuccessful())\n"
+        )
+        for scale in ("1.25", "1.5", "2"):
+            with self.subTest(scale):
+                environment = {**os.environ, "QT_SCALE_FACTOR": scale, "QT_QPA_PLATFORM": "offscreen"}
+                done = subprocess.run(
+                    [sys.executable, "-c", program], env=environment, capture_output=True, text=True, check=False
+                )
+                self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
+
+
+class TestCommands(WindowTest):
+    def test_every_command_has_title_help_an_action_and_a_key_of_its_own(self):
+        window = self.open()
+        keys = [command.keys for command in COMMANDS if command.keys]
+        self.assertEqual(len(keys), len(set(keys)))
+        for command in COMMANDS:
+            with self.subTest(command.id):
+                self.assertTrue(command.title and command.help.endswith("."))
+                self.assertIn(window.actions_by_id[command.id], window.head.menu.actions())
