@@ -33,6 +33,7 @@ GRADE_WORDS = {
 }
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 NOT_RECORDED = "not recorded"
+LONGEST_TILE = 14
 _DECIMALS = {"stress": 2, "energy": 1, "duration": 2, "mass": 1, "money": 0, "money_rate": 2, "price": 2}
 
 
@@ -118,7 +119,8 @@ class Wording:
         if figure.key.endswith(".gap"):
             sign = "−" if figure.value.value > 0 else "+"
             zone = figure.key.split(".")[1]
-            return f"{zone} {sign}{self.value(abs(figure.value.value), UNIT_QUANTITIES[figure.value.unit])}"[:14]
+            words = f"{zone} {sign}{self.value(abs(figure.value.value), UNIT_QUANTITIES[figure.value.unit])}"
+            return words if len(words) <= LONGEST_TILE else words.replace(" °", "°")
         return f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"[:14]
 
     # ---- findings

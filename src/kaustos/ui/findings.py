@@ -30,7 +30,8 @@ class RemedyButton(QPushButton):
         self.setAccessibleName(words)
 
     def sizeHint(self) -> QSize:
-        return self.layout().totalSizeHint()
+        layout = self.layout()
+        return layout.totalSizeHint() if layout else super().sizeHint()
 
 
 class FindingCard(QFrame):

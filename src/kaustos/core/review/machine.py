@@ -117,7 +117,7 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     return OperationReview(
         NUMBER,
         standing_of(tuple(finding.severity for finding in findings), missing),
-        _headline(zones),
+        _headline(zones, findings),
         _figures(recipe, context, zones),
         findings,
         _cautions(recipe, context),
@@ -215,11 +215,24 @@ def _set(zone: _Zone, field: str, title: str, target: float) -> Set:
     values: dict[str, float | str] = {"setting": title, "target": target}
     if left > 0:
         text, values = text + ", {left:temperature_difference} below the window", {**values, "left": left}
-    partner = _crossed_partner(zone, field, target)
-    if partner:
+    sibling = _sibling(zone, field, target)
+    if sibling:
+        text, values = text + ", {sibling:setting} too", {**values, "sibling": sibling[1]}
+    changes = {field: target} | ({sibling[0]: target} if sibling else {})
+    partners = {other: value for each in changes for other, value in _crossed_partner(zone, each, target).items()}
+    if partners:
         text += ", {partner:setting} into its window"
         values["partner"] = "Nozzle" if zone.name == "plate" else "Plate"
-    return Set(text, {field: target, **partner}, values)
+    return Set(text, changes | partners, values)
+
+
+def _sibling(zone: _Zone, field: str, target: float) -> tuple[str, str] | None:
+    """The zone's other setting where it stands on the wrong side of the target as well."""
+    setpoint = value_at(zone.recipe, field)
+    for other, title, value in zone.settings():
+        if other != field and setpoint is not None and (value > target) == (setpoint > target) and value != target:
+            return other, title
+    return None
 
 
 _PARTNERS = {
@@ -559,7 +572,10 @@ def _gap(zone: _Zone) -> Estimate | None:
     )  # fmt: skip
 
 
-def _headline(zones: tuple[_Zone, ...]) -> str:
+def _headline(zones: tuple[_Zone, ...], findings: tuple[Finding, ...]) -> str:
+    """The gap of the zone that is in the worst trouble, else of the one that has the least to spare."""
+    if findings:
+        return f"machine.{findings[0].code.split('.')[1]}.gap"
     gaps = [(gap.value, zone.name) for zone, gap in ((zone, _gap(zone)) for zone in zones) if gap]
     return f"machine.{max(gaps)[1]}.gap" if gaps else "machine.chamber.gap"
 

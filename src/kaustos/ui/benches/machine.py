@@ -66,7 +66,19 @@ class LimitForm(QWidget):
         column_box.setSpacing(5)
         column_box.addLayout(self._zones())
         column_box.addLayout(grid)
-        self.choose(self.zone)
+        self._card: str | None = None
+        desk.changed.connect(self._on_changed)
+        self._on_changed()
+
+    def _on_changed(self) -> None:
+        """A recipe that is opened begins with the zone in the worst trouble."""
+        card = self._desk.workspace.draft.records.current
+        if card is None:
+            self.choose(self.zone)
+        elif card != self._card:
+            self._card = card
+            headline = next(each.headline for each in self._desk.review.operations if each.number == 30)
+            self.choose(headline.split(".")[1])
 
     def _zones(self) -> QHBoxLayout:
         row = QHBoxLayout()

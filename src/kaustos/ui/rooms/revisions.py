@@ -28,11 +28,12 @@ class RevisionsPage(QFrame):
         close = QPushButton("Back to the bench")
         close.clicked.connect(back)
         self.empty = QLabel("Nothing is saved yet. Ctrl+S keeps the present state, with who and why.", wordWrap=True)
-        self.list = PlainTable(("No", "Saved", "Who", "Status", "Grade", "Why"))
+        self.list = PlainTable(("No", "Saved", "Who", "Status, grade", "Why"))
+        self.list.setWordWrap(True)
         self.list.setAccessibleName("Revisions")
         self.differing = PlainTable(("Field", "Before", "After"))
         self.differing.setAccessibleName("Differences")
-        for table, stretched in ((self.list, 5), (self.differing, 0)):
+        for table, stretched in ((self.list, 4), (self.differing, 0)):
             table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             table.horizontalHeader().setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
         self.before, self.after = QComboBox(), QComboBox()
@@ -68,19 +69,22 @@ class RevisionsPage(QFrame):
         rows = [
             (
                 str(each.number),
-                each.saved_utc[:16].replace("T", " ") + " UTC",
+                each.saved_utc[:10],
                 each.who or "not recorded",
-                STATUSES[each.status],
-                GRADE_WORDS[each.grade],
+                f"{STATUSES[each.status]}, {GRADE_WORDS[each.grade]}",
                 each.why,
             )
             for each in self._revisions
         ]
-        self.list.show_rows(rows)
+        self.list.show_rows(rows, [f"Saved {each.saved_utc} (UTC)\n{each.why}" for each in self._revisions])
+        self.list.resizeRowsToContents()
         names = [f"revision {each.number}" for each in self._revisions]
         for box, items in ((self.before, names), (self.after, [DRAFT, *names])):
             box.clear()
             box.addItems(items)
+        if len(self._revisions) > 1 and not self._desk.workspace.differs_from_last_revision():
+            self.before.setCurrentIndex(1)
+            self.after.setCurrentIndex(1)
         self._compare()
 
     def _on_selected(self) -> None:
