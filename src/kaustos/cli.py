@@ -3,7 +3,6 @@
 Exit codes of a review: 0 no stop finding, 3 at least one, 2 wrong usage or bad input.
 """
 
-import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -148,12 +147,3 @@ def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: i
         document = attrs.evolve(document, rules=records.rules)
     context, found = judge_document(document, file.name, machines, lots)
     return document, context, found
-
-
-def main() -> None:
-    """Entry point of the program."""
-    sys.exit(app())
-
-
-if __name__ == "__main__":
-    main()

@@ -160,6 +160,7 @@ class TestScaling(unittest.TestCase):
 class TestCommands(WindowTest):
     def test_every_command_has_title_help_an_action_and_a_key_of_its_own(self):
         window = self.open()
+        window.head.fill_menu()
         keys = [command.keys for command in COMMANDS if command.keys]
         self.assertEqual(len(keys), len(set(keys)))
         for command in COMMANDS:

@@ -62,7 +62,7 @@ class TestStart(unittest.TestCase):
             "XDG_STATE_HOME": str(self.folder),
         }
         program = subprocess.Popen(
-            [sys.executable, "-m", "kaustos.cli", "--workspace", str(self.file)], env=environment,
+            [sys.executable, "-m", "kaustos.entry", "--workspace", str(self.file)], env=environment,
             stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
         )  # fmt: skip
         lock = self.folder / "demo.kaustos.lock"

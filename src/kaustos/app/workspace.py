@@ -47,6 +47,7 @@ class Workspace:
             raise
         self._saved = records
         self._edits: list[Edit] = []
+        self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
         wording = Wording(self.settings)
         self.draft = Draft(records, wording, self._edits.append, read_only=not self._store.write)
 
@@ -106,7 +107,7 @@ class Workspace:
         machine = document.machine
         revision = Revision(
             card=card,
-            number=max((each.number for each in self._store.revisions(card)), default=0) + 1,
+            number=max((each.number for each in self.revisions()), default=0) + 1,
             status="draft",
             who=self.settings.who,
             why=why.strip(),
@@ -117,11 +118,15 @@ class Workspace:
             document=json.dumps(recipe_document(document), ensure_ascii=False),
         )
         self._store.add_revision(revision)
+        self._revisions.pop(card, None)
         return revision
 
     def revisions(self) -> tuple[Revision, ...]:
         """Revisions of the open recipe, newest first."""
-        return self._store.revisions(self.draft.records.current or "")
+        card = self.draft.records.current or ""
+        if card not in self._revisions:
+            self._revisions[card] = self._store.revisions(card)
+        return self._revisions[card]
 
     def differs_from_last_revision(self) -> bool:
         """Whether the draft says anything that its newest revision does not."""

@@ -1,5 +1,6 @@
 """``./demo``: opens the demo workspace, or takes pictures of it."""
 
+import gc
 import os
 import sys
 from datetime import UTC, datetime
@@ -52,6 +53,8 @@ def main(
 
 def _open(moment: datetime, *, fresh: bool) -> int:
     from kaustos.demo.scenario import build
+
+    gc.disable()  # until the first picture stands
     from kaustos.ui.main import run
 
     file = demo_file()
@@ -73,4 +76,6 @@ def demo_file() -> Path:
 
 
 if __name__ == "__main__":
+    if len(sys.argv) == 1:
+        sys.exit(_open(datetime.now(UTC), fresh=False))
     app()

@@ -1,9 +1,7 @@
 """One writer for each workspace: an flock on NAME.lock, held while the writer lives."""
 
 import fcntl
-import getpass
 import os
-import socket
 from pathlib import Path
 
 from kaustos.store.errors import InUse
@@ -23,7 +21,7 @@ class WriterLock:
             self._file.close()
             raise InUse(str(workspace), f"is being written by {holder}; open it for reading only") from error
         self._file.truncate(0)
-        self._file.write(f"{_user()} on {socket.gethostname()} (process {os.getpid()})\n")
+        self._file.write(f"{_user()} on {os.uname().nodename} (process {os.getpid()})\n")
         self._file.flush()
 
     def release(self) -> None:
@@ -33,6 +31,8 @@ class WriterLock:
 
 
 def _user() -> str:
+    import getpass
+
     try:
         return getpass.getuser()
     except (KeyError, OSError):

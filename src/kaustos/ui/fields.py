@@ -37,6 +37,7 @@ class FieldBox(QWidget):
         super().__init__()
         self._desk, self.path = desk, path
         self.edit = _Edit(self)
+        self.edit.setProperty("fault", "false")
         self.edit.setPlaceholderText(NOT_RECORDED)
         if width:
             self.edit.setFixedWidth(width)
@@ -96,9 +97,10 @@ class FieldBox(QWidget):
             self.show_value()
 
     def _mark(self, fault: str) -> None:
-        self.edit.setProperty("fault", "true" if fault else "false")
-        self.edit.style().unpolish(self.edit)
-        self.edit.style().polish(self.edit)
+        marked = "true" if fault else "false"
+        if self.edit.property("fault") != marked:
+            self.edit.setProperty("fault", marked)
+            self.edit.style().polish(self.edit)
         self.fault.setText(fault)
         self.fault.setVisible(bool(fault))
 

@@ -8,8 +8,6 @@ from kaustos.core.review import BY_KEY, CODES, Finding
 from kaustos.ui.desk import Desk
 from kaustos.ui.look import StandingMark, palette
 
-MOST_REMEDIES = 5
-
 
 class RemedyButton(QPushButton):
     """A button whose words wrap."""
@@ -51,7 +49,7 @@ class FindingCard(QFrame):
         self.place.setProperty("role", "muted")
         self.text = _words("saying")
         self.why, self.cost, self.source = _words(""), _words(""), _words("muted")
-        self.buttons = [self._button(number) for number in range(MOST_REMEDIES)]
+        self.buttons: list[RemedyButton] = []
         head = QHBoxLayout()
         head.setSpacing(6)
         head.addWidget(self.mark)
@@ -64,13 +62,13 @@ class FindingCard(QFrame):
         column.addLayout(head)
         for label in (self.text, self.cost, self.why):
             column.addWidget(label)
-        for button in self.buttons:
-            column.addWidget(button)
         column.addWidget(self.source)
+        self._column = column
 
     def _button(self, number: int) -> RemedyButton:
         button = RemedyButton()
         button.clicked.connect(lambda: self.apply(number))
+        self._column.insertWidget(self._column.count() - 1, button)
         return button
 
     def show_finding(self, finding: Finding, *, whole: bool) -> None:
@@ -87,6 +85,8 @@ class FindingCard(QFrame):
         self.source.setText(f"Known from: {code.source}.")
         for label in (self.why, self.cost, self.source):
             label.setVisible(whole)
+        while whole and len(self.buttons) < len(finding.remedies):
+            self.buttons.append(self._button(len(self.buttons)))
         for number, button in enumerate(self.buttons):
             there = whole and number < len(finding.remedies)
             button.setVisible(there)
@@ -94,7 +94,9 @@ class FindingCard(QFrame):
                 words = wording.remedy(finding.remedies[number])
                 button.say(f"Alt+{number + 1}   {words}")
                 button.setToolTip(wording.remedy_text(finding.remedies[number]) or words)
-        self.setStyleSheet(f"#panel {{ border: 2px solid {palette().accent}; }}" if whole else "")
+        border = f"#panel {{ border: 2px solid {palette().accent}; }}" if whole else ""
+        if self.styleSheet() != border:
+            self.setStyleSheet(border)
         self.setAccessibleName(f"{finding.severity}: {self.text.text()}")
         self.setWhatsThis(f"{self.text.text()} {code.why} {self.source.text()}")
 

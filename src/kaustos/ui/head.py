@@ -1,6 +1,6 @@
 """The head: which recipe, revision, part, polymer and machine; the command field; save, sheet, menu."""
 
-from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtCore import QSignalBlocker, QStringListModel, Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QCompleter,
@@ -72,13 +72,18 @@ class Head(QWidget):
         button.setAccessibleName("All commands")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.menu = QMenu(button)
+        self.menu.aboutToShow.connect(self.fill_menu)
+        button.setMenu(self.menu)
+        return button
+
+    def fill_menu(self) -> None:
+        """Put every command into the menu."""
+        self.menu.clear()
         for action in self._shell.actions_in_order():
             if action is None:
                 self.menu.addSeparator()
             else:
                 self.menu.addAction(action)
-        button.setMenu(self.menu)
-        return button
 
     def refresh(self) -> None:
         """Follow the desk."""
@@ -137,8 +142,6 @@ class CommandField(QLineEdit):
 
     def refresh(self) -> None:
         """Know the recipes of now."""
-        from PySide6.QtCore import QStringListModel
-
         self._choices: dict[str, Command | str] = {command.title: command for command in COMMANDS}
         for key, card in self._desk.workspace.draft.records.cards.items():
             self._choices[f"Open {card.recipe.name}"] = key

@@ -3,6 +3,7 @@
 What is heavy and not needed for the first picture (pint, Alembic, WeasyPrint, Jinja2) is imported on first use.
 """
 
+import gc
 import signal
 import sys
 from datetime import datetime
@@ -14,7 +15,6 @@ from PySide6.QtWidgets import QApplication
 from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
 from kaustos.ui.desk import Desk
-from kaustos.ui.faults import log_to, tell_faults
 from kaustos.ui.jobs import Runner, run_on_pool
 from kaustos.ui.look import apply_theme, load_fonts
 from kaustos.ui.shell import Window
@@ -56,9 +56,9 @@ def log_file() -> Path:
     return Path(platformdirs.user_log_dir("kaustos")) / "kaustos.log"
 
 
-def run(workspace: Path | None) -> int:
-    """Open the window and stay until it is closed or signalled."""
-    app = make_application()
+def show_first(workspace: Path | None) -> Window:
+    """Open the window and show it, with everything there is to tell."""
+    make_application()
     file = settings_file()
     settings, fault = load_settings(file)
     window = open_window(workspace or default_workspace(), settings, file)
@@ -66,12 +66,25 @@ def run(workspace: Path | None) -> int:
         window.desk.messages.error(fault)
     if not window.desk.has_recipe:
         window.desk.messages.note("This workspace is empty. Take in a recipe file to begin (Ctrl+O).")
+    window.show()
+    QTimer.singleShot(0, gc.enable)
+    return window
+
+
+def run(workspace: Path | None) -> int:
+    """Open the window and stay until it is closed or signalled."""
+    window = show_first(workspace)
+    QTimer.singleShot(0, window, lambda: _after_first_picture(window))
+    _close_on_signal(window)
+    return QApplication.exec()
+
+
+def _after_first_picture(window: Window) -> None:
+    from kaustos.ui.faults import log_to, tell_faults
+
     log = log_file()
     log_to(log)
     tell_faults(window.desk.messages, log)
-    window.show()
-    _close_on_signal(window)
-    return app.exec()
 
 
 def _close_on_signal(window: Window) -> None:
@@ -88,4 +101,4 @@ def fixed_clock(moment: datetime) -> Clock:
     return lambda: moment
 
 
-__all__ = ["fixed_clock", "make_application", "open_window", "run"]
+__all__ = ["fixed_clock", "make_application", "open_window", "run", "show_first"]

@@ -53,7 +53,7 @@ class Tile(QAbstractButton):
         if self.isChecked():
             painter.fillRect(QRectF(0, self.height() - 4, self.width(), 4), QColor(colours.accent))
         name, figure, standing = self.lines()
-        self._line(painter, 5, name, 12, QFont.Weight.Medium, colours.muted)
+        self._line(painter, 5, name, 12, QFont.Weight.Normal, colours.muted)
         self._line(painter, 22, figure, 14, QFont.Weight.DemiBold, colours.ink)
         draw_standing(painter, QRectF(10, 45, 11, 11), self._standing)
         painter.setPen(QColor(getattr(colours, self._standing)))

@@ -2,6 +2,7 @@
 
 import functools
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QMimeData, QSize, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
@@ -21,7 +22,7 @@ from kaustos.app.settings import save_settings
 from kaustos.app.workspace import STATUSES
 from kaustos.core.review import BY_NUMBER
 from kaustos.ui.bars import MessageBar, SaveBar
-from kaustos.ui.benches import BENCHES
+from kaustos.ui.benches import BENCHES, Bench
 from kaustos.ui.commands import COMMANDS, Command
 from kaustos.ui.desk import Desk
 from kaustos.ui.findings import FindingsPanel
@@ -30,9 +31,23 @@ from kaustos.ui.head import Head
 from kaustos.ui.jobs import Runner, run_on_pool
 from kaustos.ui.ladder import LadderPanel
 from kaustos.ui.look import apply_theme
-from kaustos.ui.rooms import RevisionsPage
 from kaustos.ui.route import RouteStrip
-from kaustos.ui.sidepages import RulesPage, SettingsPage
+
+if TYPE_CHECKING:
+    from kaustos.ui.rooms import RevisionsPage
+
+
+class Benches(dict[str, Bench]):
+    """Benches by their operation's key, each made on first use."""
+
+    def __init__(self, desk: Desk, run: Runner, pages: QStackedWidget) -> None:
+        super().__init__()
+        self._desk, self._run, self._pages = desk, run, pages
+
+    def __missing__(self, key: str) -> Bench:
+        self[key] = BENCHES[key](self._desk, self._run)
+        self._pages.addWidget(self[key])
+        return self[key]
 
 
 class Window(QMainWindow):
@@ -53,11 +68,7 @@ class Window(QMainWindow):
         self.saving = SaveBar(self._keep_revision)
         self.ladder = LadderPanel(desk)
         self.pages = QStackedWidget()
-        self.benches = {key: make(desk, run) for key, make in BENCHES.items()}
-        for bench in self.benches.values():
-            self.pages.addWidget(bench)
-        self.revisions = RevisionsPage(desk, lambda: self.show_bench(self._last_bench))
-        self.pages.addWidget(self.revisions)
+        self.benches = Benches(desk, run, self.pages)
         self.findings = FindingsPanel(desk)
         self.findings.jump.connect(self.show_field)
         self.foot = Foot(desk)
@@ -159,6 +170,15 @@ class Window(QMainWindow):
         """Show an operation by its number."""
         self.show_bench(BY_NUMBER[number].key)
 
+    @functools.cached_property
+    def revisions(self) -> "RevisionsPage":
+        """The page of saved states, made on first use."""
+        from kaustos.ui.rooms import RevisionsPage
+
+        page = RevisionsPage(self.desk, lambda: self.show_bench(self._last_bench))
+        self.pages.addWidget(page)
+        return page
+
     def show_revisions(self) -> None:
         """Show the saved states."""
         self.revisions.refresh()
@@ -170,9 +190,11 @@ class Window(QMainWindow):
 
     def _show_made(self, page: QWidget) -> None:
         """Show a page that is made when it is asked for, in the place of an earlier one."""
+        from kaustos.ui.sidepages import SidePage
+
         for index in reversed(range(self.pages.count())):
             old = self.pages.widget(index)
-            if isinstance(old, (SettingsPage, RulesPage)):
+            if isinstance(old, SidePage):
                 self.pages.removeWidget(old)
                 old.deleteLater()
         self.pages.addWidget(page)
@@ -184,8 +206,8 @@ class Window(QMainWindow):
             if path not in self.ladder.view.marks:
                 self.ladder.boxes[path].edit.setFocus()
             return
-        for key, bench in self.benches.items():
-            if bench.show_field(path):
+        for key in BENCHES:
+            if self.benches[key].show_field(path):
                 self.show_bench(key)
                 return
 
@@ -300,10 +322,14 @@ class Window(QMainWindow):
 
     def edit_settings(self) -> None:
         """Show the settings."""
+        from kaustos.ui.sidepages import SettingsPage
+
         self._show_made(SettingsPage(self.desk, self.change_setting, lambda: self.show_bench(self._last_bench)))
 
     def edit_rules(self) -> None:
         """Show the rules of judgement."""
+        from kaustos.ui.sidepages import RulesPage
+
         self._show_made(RulesPage(self.desk, lambda: self.show_bench(self._last_bench)))
 
     def change_setting(self, name: str, value: str) -> None:

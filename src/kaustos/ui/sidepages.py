@@ -11,7 +11,7 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
 
 
-class _Page(QFrame):
+class SidePage(QFrame):
     """A heading, a way back, and a grid of rows."""
 
     def __init__(self, title: str, words: str, back: Callable[[], object]) -> None:
@@ -46,7 +46,7 @@ class _Page(QFrame):
         self.grid.addWidget(note, row + 1, 0, 1, 2)
 
 
-class SettingsPage(_Page):
+class SettingsPage(SidePage):
     """The settings of the person at this computer."""
 
     def __init__(self, desk: Desk, change: Callable[[str, str], None], back: Callable[[], object]) -> None:
@@ -69,7 +69,7 @@ class SettingsPage(_Page):
             self.add_row(setting.title, self.boxes[setting.name], setting.help)
 
 
-class RulesPage(_Page):
+class RulesPage(SidePage):
     """The shop's thresholds of judgement."""
 
     def __init__(self, desk: Desk, back: Callable[[], object]) -> None:

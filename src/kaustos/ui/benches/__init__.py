@@ -1,13 +1,27 @@
-"""Benches: one for each operation, named like its key. They show inputs, one live picture and the figures."""
+"""Benches: one for each operation, named like its key. They show inputs, one live picture and the figures.
+
+Each is imported when it is first shown.
+"""
 
 from collections.abc import Callable
 
 from kaustos.ui.benches.bench import Bench
-from kaustos.ui.benches.brief import BriefBench
-from kaustos.ui.benches.machine import MachineBench
 from kaustos.ui.desk import Desk
 from kaustos.ui.jobs import Runner
 
-BENCHES: dict[str, Callable[[Desk, Runner], Bench]] = {"brief": BriefBench, "machine": MachineBench}
+
+def _brief(desk: Desk, run: Runner) -> Bench:
+    from kaustos.ui.benches.brief import BriefBench
+
+    return BriefBench(desk, run)
+
+
+def _machine(desk: Desk, run: Runner) -> Bench:
+    from kaustos.ui.benches.machine import MachineBench
+
+    return MachineBench(desk, run)
+
+
+BENCHES: dict[str, Callable[[Desk, Runner], Bench]] = {"brief": _brief, "machine": _machine}
 
 __all__ = ["BENCHES", "Bench"]

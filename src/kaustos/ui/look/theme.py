@@ -84,15 +84,13 @@ def apply_theme(app: QApplication, name: str) -> None:
 
 
 _SHEET = """
-* {{ outline: none; }}
-QWidget {{ color: {ink}; font-family: Inter; font-size: 13px; }}
 QMainWindow, #body {{ background: {ground}; }}
 #panel {{ background: {panel}; border: 1px solid {rule}; border-radius: 3px; }}
 #head, #foot {{ background: {panel}; border: none; border-bottom: 1px solid {rule}; }}
 #foot {{ border-bottom: none; border-top: 1px solid {rule}; }}
 QLabel[role="title"] {{ font-size: 16px; font-weight: 600; }}
 QLabel[role="heading"] {{ font-size: 13px; font-weight: 600; }}
-QLabel[role="question"] {{ font-size: 14px; font-weight: 500; }}
+QLabel[role="question"] {{ font-size: 14px; }}
 QLabel[role="muted"] {{ color: {muted}; font-size: 12px; }}
 QLabel[role="fault"] {{ color: {stop}; font-size: 12px; }}
 QLabel[role="grade"] {{ font-size: 18px; font-weight: 600; }}

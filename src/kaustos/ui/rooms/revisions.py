@@ -30,6 +30,7 @@ class RevisionsPage(QFrame):
         self.empty = QLabel("Nothing is saved yet. Ctrl+S keeps the present state, with who and why.", wordWrap=True)
         self.list = PlainTable(("No", "Saved", "Who", "Status, grade", "Why"))
         self.list.setWordWrap(True)
+        self.list.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.list.setAccessibleName("Revisions")
         self.differing = PlainTable(("Field", "Before", "After"))
         self.differing.setAccessibleName("Differences")
@@ -77,7 +78,6 @@ class RevisionsPage(QFrame):
             for each in self._revisions
         ]
         self.list.show_rows(rows, [f"Saved {each.saved_utc} (UTC)\n{each.why}" for each in self._revisions])
-        self.list.resizeRowsToContents()
         names = [f"revision {each.number}" for each in self._revisions]
         for box, items in ((self.before, names), (self.after, [DRAFT, *names])):
             box.clear()

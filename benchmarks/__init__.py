@@ -1,0 +1,1 @@
+"""Timed comparisons: ratios measured side by side in one run, each with its limit."""

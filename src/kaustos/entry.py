@@ -1,0 +1,24 @@
+"""Entry point of ``kaustos``: with words it is the command line, without any it opens the window.
+
+Order of a start: collector of garbage off (a start makes many objects and hardly any garbage), window opened and
+painted, collector on again.
+"""
+
+import gc
+import sys
+
+
+def main() -> None:
+    """Run the program."""
+    if len(sys.argv) > 1:
+        from kaustos.cli import app
+
+        sys.exit(app())
+    gc.disable()
+    from kaustos.ui.main import run
+
+    sys.exit(run(None))
+
+
+if __name__ == "__main__":
+    main()
