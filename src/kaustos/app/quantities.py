@@ -46,10 +46,10 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
 _SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
          "flow": "mm**3/s", "stress": "MPa", "power": "W", "energy": "kW*hour"}  # fmt: skip
 _NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
-_ONE = re.compile(rf"({_NUMBER})\s*(.*)")
-_FRACTION = re.compile(r"([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*/\s*([0-9]+)\s*([^\d\s].*)?")
-_CLOCK = re.compile(r"([0-9]+):([0-5][0-9])(?::([0-5][0-9]))?")
-_PIECE = re.compile(rf"\s*({_NUMBER})\s*([a-zµ]*)")
+_ONE = rf"({_NUMBER})\s*(.*)"
+_FRACTION = r"([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*/\s*([0-9]+)\s*([^\d\s].*)?"
+_CLOCK = r"([0-9]+):([0-5][0-9])(?::([0-5][0-9]))?"
+_PIECE = rf"\s*({_NUMBER})\s*([a-zµ]*)"
 
 
 class NotAQuantity(KaustosError):
@@ -116,14 +116,14 @@ def _split(plain: str, text: str, quantity: str) -> tuple[float, str]:
     if quantity.startswith(("money", "price")):
         plain = re.sub(r"^([€$£])\s*(.+)$", r"\2 \1", plain)
         plain = re.sub(r"^(\S+?)\s*(/kg|/h)\s+([€$£])$", r"\1 \3\2", plain)
-    fraction = _FRACTION.fullmatch(plain) if quantity in ("length", "mass") else None
+    fraction = re.fullmatch(_FRACTION, plain) if quantity in ("length", "mass") else None
     if fraction:
         sign, whole, top, bottom, unit = fraction.groups()
         if int(bottom) == 0:
             raise NotAQuantity(text, "divides by zero")
         number = int(whole or 0) + int(top) / int(bottom)
         return (-number if sign == "-" else number), unit or ""
-    match = _ONE.fullmatch(plain)
+    match = re.fullmatch(_ONE, plain)
     if not match:
         raise NotAQuantity(text, f"is not a {quantity.replace('_', ' ')}")
     return _number(match[1]), match[2]
@@ -149,12 +149,12 @@ def _unit(spelling: str, text: str, quantity: str) -> str:
 
 
 def _duration(plain: str, text: str) -> float:
-    clock = _CLOCK.fullmatch(plain)
+    clock = re.fullmatch(_CLOCK, plain)
     if clock:
         return int(clock[1]) + int(clock[2]) / 60.0 + int(clock[3] or 0) / 3600.0
     rest, hours, last = plain.lower(), 0.0, ""
     while rest:
-        piece = _PIECE.match(rest)
+        piece = re.match(_PIECE, rest)
         if not piece or not piece[0].strip():
             raise NotAQuantity(text, "is not a duration; write 2 h 30, 2:30 or 150 min")
         hours += to_shop(_number(piece[1]), _piece_unit(piece[2], last, text), "duration")

@@ -6,7 +6,6 @@ from kaustos.app.wording import Wording
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review import CODES, Context, Review, ladder
-from kaustos.formats.sheet import ladder_svg
 
 SETTINGS = (
     "first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c",
@@ -18,6 +17,8 @@ def sheet_content(
     recipe: Recipe, context: Context, review: Review, wording: Wording, *, revision: str, printed: str
 ) -> dict[str, Any]:
     """Every word and number of the sheet."""
+    from kaustos.formats.sheet import ladder_svg
+
     grade = review.grade
     return {
         "title": recipe.name or "Unnamed recipe",

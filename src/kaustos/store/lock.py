@@ -2,6 +2,7 @@
 
 import fcntl
 import os
+import pwd
 from pathlib import Path
 
 from kaustos.store.errors import InUse
@@ -31,9 +32,7 @@ class WriterLock:
 
 
 def _user() -> str:
-    import getpass
-
     try:
-        return getpass.getuser()
-    except (KeyError, OSError):
+        return pwd.getpwuid(os.getuid()).pw_name
+    except KeyError:
         return f"user {os.getuid()}"

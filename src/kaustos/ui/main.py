@@ -16,7 +16,7 @@ from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
 from kaustos.ui.desk import Desk
 from kaustos.ui.jobs import Runner, run_on_pool
-from kaustos.ui.look import apply_theme, load_fonts
+from kaustos.ui.look import apply_colours, apply_sheet, load_fonts
 from kaustos.ui.shell import Window
 
 
@@ -36,8 +36,10 @@ def open_window(
     """A window on a workspace, not shown yet."""
     app = QApplication.instance()
     assert isinstance(app, QApplication)
-    apply_theme(app, settings.theme)
-    return Window(Desk(Workspace(workspace, settings, clock)), settings_path, run)
+    apply_colours(app, settings.theme)
+    window = Window(Desk(Workspace(workspace, settings, clock)), settings_path, run)
+    apply_sheet(app, settings.theme)  # one polish of the whole window instead of one for each widget as it is made
+    return window
 
 
 def default_workspace() -> Path:

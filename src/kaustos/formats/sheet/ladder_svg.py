@@ -1,7 +1,7 @@
 """Draws the heat ladder as SVG for paper: lanes upright, window in grey, reach as a wall, setpoints as marks."""
 
 from collections.abc import Callable
-from xml.sax.saxutils import escape
+from html import escape
 
 from kaustos.core.review import Ladder, Lane
 

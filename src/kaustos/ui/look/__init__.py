@@ -1,7 +1,17 @@
 """Style: palette, fonts, style sheet, and the marks of standing."""
 
 from kaustos.ui.look.marks import StandingMark, draw_standing
-from kaustos.ui.look.theme import DARK, LIGHT, THEMES, Palette, apply_theme, load_fonts, palette
+from kaustos.ui.look.theme import (
+    DARK,
+    LIGHT,
+    THEMES,
+    Palette,
+    apply_colours,
+    apply_sheet,
+    apply_theme,
+    load_fonts,
+    palette,
+)
 
 __all__ = [
     "DARK",
@@ -9,6 +19,8 @@ __all__ = [
     "THEMES",
     "Palette",
     "StandingMark",
+    "apply_colours",
+    "apply_sheet",
     "apply_theme",
     "draw_standing",
     "load_fonts",

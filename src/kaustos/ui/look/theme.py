@@ -58,6 +58,18 @@ def load_fonts() -> None:
 
 def apply_theme(app: QApplication, name: str) -> None:
     """Put a theme in force for the whole program."""
+    apply_colours(app, name)
+    apply_sheet(app, name)
+
+
+def apply_sheet(app: QApplication, name: str) -> None:
+    """Dress all widgets by the style sheet of a theme."""
+    arrow = (ICONS / f"down-{name}.png").as_posix()
+    app.setStyleSheet(_SHEET.format(**attrs.asdict(THEMES[name]), arrow=arrow))
+
+
+def apply_colours(app: QApplication, name: str) -> None:
+    """Put font and palette of a theme in force."""
     found = THEMES[name]
     _present[0] = found
     font = QFont("Inter")
@@ -80,7 +92,6 @@ def apply_theme(app: QApplication, name: str) -> None:
     ):
         colours.setColor(role, QColor(colour))
     app.setPalette(colours)
-    app.setStyleSheet(_SHEET.format(**attrs.asdict(found), arrow=(ICONS / f"down-{name}.png").as_posix()))
 
 
 _SHEET = """
