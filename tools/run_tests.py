@@ -54,4 +54,5 @@ class _Quiet:
         """Nothing is held."""
 
 
-sys.exit(main())
+if __name__ == "__main__":
+    sys.exit(main())

@@ -135,7 +135,7 @@ class TestTyping(WindowTest):
         self.assertIn("is not a temperature", box.fault.text())
         self.assertEqual(window.desk.workspace.draft.value("melt.nozzle_c"), 365.0)
         QTest.keyClick(box.edit, Qt.Key.Key_Escape)
-        self.assertEqual((box.edit.text(), box.fault.text()), ("365", ""))
+        self.assertEqual((box.edit.text(), box.fault.text(), box.fault.isVisible()), ("365", "", False))
 
     def test_emptying_a_field_is_not_recorded_and_is_listed(self):
         window = self.open()

@@ -44,9 +44,7 @@ class FieldBox(QWidget):
         self.edit.editingFinished.connect(self._on_edited)
         self.unit = QLabel()
         self.unit.setProperty("role", "muted")
-        self.fault = QLabel(wordWrap=True)
-        self.fault.setProperty("role", "fault")
-        self.fault.hide()
+        self.fault: QLabel | None = None  # made when there is something to say
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(5)
@@ -54,11 +52,10 @@ class FieldBox(QWidget):
         row.addWidget(self.unit)
         if width:
             row.addStretch()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(1)
-        column.addLayout(row)
-        column.addWidget(self.fault)
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(1)
+        self._column.addLayout(row)
         desk.changed.connect(self._on_draft_changed)
         desk.led.connect(self._on_led)
         self.show_value()
@@ -101,8 +98,13 @@ class FieldBox(QWidget):
         if self.edit.property("fault") != marked:
             self.edit.setProperty("fault", marked)
             self.edit.style().polish(self.edit)
-        self.fault.setText(fault)
-        self.fault.setVisible(bool(fault))
+        if fault and self.fault is None:
+            self.fault = QLabel(wordWrap=True)
+            self.fault.setProperty("role", "fault")
+            self._column.addWidget(self.fault)
+        if self.fault is not None:
+            self.fault.setText(fault)
+            self.fault.setVisible(bool(fault))
 
     def _on_led(self, path: str) -> None:
         if path == self.path and self.isVisible():

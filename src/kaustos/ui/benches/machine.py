@@ -17,7 +17,6 @@ from kaustos.ui.look import palette
 PRICED = ("liner", "magnet", "backing", "plastics")
 _PARTS = {zone: tuple(name for name, _ in parts_of(getattr(Machine(id=""), zone))) for zone in ZONES}
 WORDS = 118.0
-_MOST = max(len(parts) for parts in _PARTS.values())
 
 
 class MachineBench(Bench):
@@ -45,21 +44,17 @@ class LimitForm(QWidget):
         super().__init__()
         self._desk = desk
         self.zone = "chamber"
-        self.titles = [QLabel() for _ in range(_MOST)]
-        self.limits = [FieldBox(desk, "machine.plate.heater.max_c", width=76) for _ in range(_MOST)]
-        self.bases = [ChoiceBox(desk, "machine.plate.heater.basis", BASES) for _ in range(_MOST)]
-        self.prices = [FieldBox(desk, "machine.plate.magnet.price", width=52) for _ in range(_MOST)]
-        grid = QGridLayout()
+        self.titles: list[QLabel] = []
+        self.limits: list[FieldBox] = []
+        self.bases: list[ChoiceBox] = []
+        self.prices: dict[int, FieldBox] = {}
+        self._grid = grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(3)
         for column, words in enumerate(("Part", "Limit (or none)", "Known from", "Price")):
             label = QLabel(words)
             label.setProperty("role", "muted")
             grid.addWidget(label, 0, column)
-        for row in range(_MOST):
-            row_of_widgets = (self.titles[row], self.limits[row], self.bases[row], self.prices[row])
-            for column, widget in enumerate(row_of_widgets):
-                grid.addWidget(widget, row + 1, column)
         grid.setColumnStretch(0, 1)
         column_box = QVBoxLayout(self)
         column_box.setContentsMargins(0, 0, 0, 0)
@@ -101,17 +96,32 @@ class LimitForm(QWidget):
         self.zone = zone
         self.buttons[zone].setChecked(True)
         parts = _PARTS[zone]
-        for row in range(_MOST):
-            there = row < len(parts)
-            part = parts[row] if there else parts[0]
+        for row, part in enumerate(parts):
+            if row == len(self.limits):
+                self._add_row(row, f"machine.{zone}.{part}")
             self.titles[row].setText(_title(zone, part))
             self.limits[row].follow(f"machine.{zone}.{part}.max_c")
             self.bases[row].follow(f"machine.{zone}.{part}.basis")
             if part in PRICED:
-                self.prices[row].follow(f"machine.{zone}.{part}.price")
+                self._price(row, f"machine.{zone}.{part}.price")
+        for row in range(len(self.limits)):
             for widget in (self.titles[row], self.limits[row], self.bases[row]):
-                widget.setVisible(there)
-            self.prices[row].setVisible(there and part in PRICED)
+                widget.setVisible(row < len(parts))
+            if row in self.prices:
+                self.prices[row].setVisible(row < len(parts) and parts[row] in PRICED)
+
+    def _add_row(self, row: int, place: str) -> None:
+        self.titles.append(QLabel())
+        self.limits.append(FieldBox(self._desk, f"{place}.max_c", width=76))
+        self.bases.append(ChoiceBox(self._desk, f"{place}.basis", BASES))
+        for column, widget in enumerate((self.titles[row], self.limits[row], self.bases[row])):
+            self._grid.addWidget(widget, row + 1, column)
+
+    def _price(self, row: int, path: str) -> None:
+        if row not in self.prices:
+            self.prices[row] = FieldBox(self._desk, path, width=52)
+            self._grid.addWidget(self.prices[row], row + 1, 3)
+        self.prices[row].follow(path)
 
 
 def _title(zone: str, part: str) -> str:
