@@ -5,7 +5,7 @@ Takes over: whether the material is worth a trial for this service, with which m
 
 import attrs
 
-from kaustos.core.records import DEFLECTION_STRESSES_MPA, PURPOSES, Datum, Polymer, Recipe, deflection_key
+from kaustos.core.records import DEFLECTION_STRESSES_MPA, KINDS, PURPOSES, Datum, Polymer, Recipe, deflection_key
 from kaustos.core.review.contract import (
     UNKNOWN,
     Advice,
@@ -179,7 +179,14 @@ def service_margin(softening: Datum, service_c: float) -> Estimate:
         Margin with the range of the softening value [K]
     """
     value, low, high = (each - service_c for each in (softening.value, softening.low, softening.high))
-    return Estimate(value, low, high, "K", "deflection temperature − service temperature", softening.source)
+    return Estimate(
+        value,
+        low,
+        high,
+        "K",
+        f"deflection temperature ({KINDS[softening.kind]}) − service temperature",
+        softening.source,
+    )
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:
@@ -352,7 +359,14 @@ def _figures(recipe: Recipe, context: Context, softening: Datum | None, margin: 
     purpose = recipe.brief.purpose
     cost = run_cost(recipe, context)
     softening_value = (
-        Estimate(softening.value, softening.low, softening.high, "°C", _softening_method(recipe), softening.source)
+        Estimate(
+            softening.value,
+            softening.low,
+            softening.high,
+            "°C",
+            f"{_softening_method(recipe)} ({KINDS[softening.kind]})",
+            softening.source,
+        )
         if softening
         else UNKNOWN
     )

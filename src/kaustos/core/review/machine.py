@@ -8,7 +8,7 @@ from collections.abc import Mapping
 
 import attrs
 
-from kaustos.core.records import PART_TITLES, ZONES, Datum, Machine, Part, PassivePart, Polymer, Recipe
+from kaustos.core.records import KINDS, PART_TITLES, ZONES, Datum, Machine, Part, PassivePart, Polymer, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.contract import (
     GRADES,
@@ -604,7 +604,7 @@ def _zone_figures(name: str, zone: _Zone | None, context: Context) -> list[Figur
 def _of(datum: Datum | None, method: str) -> Estimate | Absent:
     if datum is None:
         return UNKNOWN
-    return Estimate(datum.value, datum.low, datum.high, datum.unit, method, datum.source)
+    return Estimate(datum.value, datum.low, datum.high, datum.unit, f"{method} ({KINDS[datum.kind]})", datum.source)
 
 
 def _reach_estimate(context: Context, reach: Reach | None) -> Estimate | None:
@@ -639,7 +639,7 @@ def _decomposition_margin(recipe: Recipe, context: Context) -> Figure:
     value: Estimate | Absent = UNKNOWN
     if start and hottest:
         left, least, most = (each - max(hottest) for each in (start.value, start.low, start.high))
-        method = "start of decomposition − hottest nozzle setpoint"
+        method = f"start of decomposition ({KINDS[start.kind]}) − hottest nozzle setpoint"
         value = Estimate(left, least, most, "K", method, start.source)
     return Figure("machine.nozzle.to_decomposition", "Nozzle: left to decomposition", value)
 

@@ -5,8 +5,9 @@ from html import escape
 
 from kaustos.core.review import Ladder, Lane
 
-WIDTH, HEIGHT, TOP, BOTTOM, LEFT = 460.0, 330.0, 26.0, 16.0, 150.0
-LANE_WIDTH, LANE_STEP = 56.0, 100.0
+WIDTH, HEIGHT, TOP, BOTTOM, LEFT = 412.0, 330.0, 20.0, 8.0, 46.0
+LANE_WIDTH, LANE_STEP = 50.0, 84.0
+LABELS = LEFT + 3 * LANE_STEP - 4.0  # the polymer's lines are named right of the lanes
 Say = Callable[[float, str], str]  # a value of a quantity in the user's words
 STEP_C = 50.0
 
@@ -16,14 +17,15 @@ def ladder_svg(ladder: Ladder, say: Say) -> str:
     scale = _Scale(ladder)
     body = [*_lines(ladder, scale, say), *_axis(ladder, scale, say)]
     for index, lane in enumerate(ladder.lanes):
-        body += _lane(lane, LEFT + index * LANE_STEP + 24.0, scale, ladder, say)
+        body += _lane(lane, LEFT + index * LANE_STEP + 2.0, scale, ladder, say)
     hatch = (
         '<defs><pattern id="beyond" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
         '<line x1="0" y1="0" x2="0" y2="5" stroke="#777" stroke-width="1"/></pattern></defs>'
     )
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {HEIGHT:g}" role="img" '
-        f'aria-label="Heat ladder" font-family="Inter, sans-serif" font-size="9">{hatch}{"".join(body)}</svg>'
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {HEIGHT:g}" width="82mm" '
+        f'height="{82 * HEIGHT / WIDTH:.1f}mm" role="img" aria-label="Heat ladder" '
+        f'font-family="Inter, sans-serif" font-size="8.5">{hatch}{"".join(body)}</svg>'
     )
 
 
@@ -55,13 +57,15 @@ def _lines(ladder: Ladder, scale: _Scale, say: Say) -> list[str]:
     found, last = [], HEIGHT
     for line in sorted(ladder.lines, key=lambda each: each.at_c):
         y = scale.y(line.at_c)
-        label = min(y + 3.0, last - 10.0)
+        label = min(y + 3.0, last - 11.0)
+        leader = f'<line x1="{LABELS - 6:g}" x2="{LABELS - 1:g}" y1="{y}" y2="{label - 3:.1f}" stroke="#333"/>'
         last = label
         found.append(
-            f'<line x1="{LEFT:g}" x2="{WIDTH - 6:g}" y1="{y}" y2="{y}" stroke="#333" stroke-width="0.7" '
+            f'<line x1="{LEFT:g}" x2="{LABELS - 6:g}" y1="{y}" y2="{y}" stroke="#333" stroke-width="0.7" '
             'stroke-dasharray="5 3"/>'
         )
-        found.append(_text(2, label, f"{line.title} {line.load}{say(line.at_c, 'temperature')}"))
+        found.append(leader)
+        found.append(_text(LABELS, label, f"{line.title} {line.load}{say(line.at_c, 'temperature')}"))
     return found
 
 
@@ -80,12 +84,20 @@ def _lane(lane: Lane, x: float, scale: _Scale, ladder: Ladder, say: Say) -> list
         found.append(f"<rect {place}/>")
         found.append(_text(x + LANE_WIDTH / 2, middle, words, 'text-anchor="middle" font-weight="600"'))
     if lane.first_c is not None and lane.first_c != lane.setpoint_c:
-        found.append(_mark(x, scale.y(lane.first_c), hollow=True))
+        y = scale.y(lane.first_c)
+        found.append(_mark(x, y, hollow=True))
+        found.append(_beside(x, y - 4, say(lane.first_c, "temperature")))
     if lane.setpoint_c is not None:
         y = scale.y(lane.setpoint_c)
         found.append(_mark(x, y, hollow=False))
-        found.append(_text(x + LANE_WIDTH + 6, y + 3, say(lane.setpoint_c, "temperature")))
+        found.append(_beside(x, y + 10, say(lane.setpoint_c, "temperature")))
     return found
+
+
+def _beside(x: float, y: float, words: str) -> str:
+    """A setpoint's number right of its lane, on white so that no line runs through it."""
+    ground = f'<rect x="{x + LANE_WIDTH + 4:.1f}" y="{y - 8:.1f}" width="27" height="10" fill="white"/>'
+    return ground + _text(x + LANE_WIDTH + 5, y, words)
 
 
 def _box(x: float, top: float, bottom: float, style: str) -> str:
