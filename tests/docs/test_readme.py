@@ -29,8 +29,12 @@ class TestReadme(unittest.TestCase):
         self.assertEqual(doctest.DocTestRunner().run(test).failed, 0)
 
     def test_its_reviews_end_as_it_says(self):
-        for line, code in (("review docs/example.json", 3), ("review docs/example.json --json", 3),
-                           ("review docs/example.json --machine generic_heated_chamber", 0), ("library check", 0)):  # fmt: skip
+        for line, code in (
+            ("review docs/example.json", 3),
+            ("review docs/example.json --json", 3),
+            ("review docs/example.json --machine generic_heated_chamber", 0),
+            ("library check", 0),
+        ):
             with self.subTest(line):
                 self.assertIn(f"kaustos {line}", README)
                 self.assertEqual(CliRunner().invoke(app, line.split()).exit_code, code)
@@ -58,10 +62,14 @@ class TestShots(unittest.TestCase):
                 words = ["--shot", str(file), "--now", "2026-03-02T08:00:00+00:00", "--operation", "10"]
                 subprocess.run([sys.executable, "-m", "kaustos.demo", *words], check=True, cwd=ROOT)
             self.assertEqual(files[0].read_bytes(), files[1].read_bytes())
-            for words, said in ((["--room", "cellar"], "no room"), (["--size", "big"], "width x height"),
-                                (["--now", "noon"], "not a time"), (["--recipe", "soup"], "no recipe 'soup'")):  # fmt: skip
-                done = subprocess.run([sys.executable, "-m", "kaustos.demo", "--shot", str(files[0]), *words],
-                                      capture_output=True, text=True, check=False, cwd=ROOT)  # fmt: skip
+            for words, said in (
+                (["--room", "cellar"], "no room"),
+                (["--size", "big"], "width x height"),
+                (["--now", "noon"], "not a time"),
+                (["--recipe", "soup"], "no recipe 'soup'"),
+            ):
+                command = [sys.executable, "-m", "kaustos.demo", "--shot", str(files[0]), *words]
+                done = subprocess.run(command, capture_output=True, text=True, check=False, cwd=ROOT)
                 with self.subTest(said):
                     self.assertEqual(done.returncode, 2, done.stderr)
                     self.assertIn(said, done.stderr)

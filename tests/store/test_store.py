@@ -5,6 +5,7 @@ import os
 import signal
 import sqlite3
 import tempfile
+import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -83,25 +84,37 @@ class TestMigration(StoreTest):
 
 def _write_for_ever(file, ready):
     store = Store(Path(file), write=True)
-    for number in range(100_000):
-        store.put_documents([("card", "a", {"n": number}), ("card", "b", {"n": number, "pad": "x" * 5000})], NOW)
+    number = max((each["n"] for each in store.documents("card").values()), default=0)
+    while True:
+        number += 1
+        edit = {"at_utc": NOW, "who": "w", "title": f"edit {number}", "changes": "[]"}
+        rows = [("card", "a", {"n": number}), ("card", "b", {"n": number, "pad": "x" * (number * 997 % 20_000)})]
+        store.put_documents(rows, NOW, [edit])
         ready.value = number
 
 
 class TestKills(StoreTest):
-    def test_every_acknowledged_save_survives_a_kill(self):
+    def test_every_acknowledged_save_survives_ten_kills_at_any_moment(self):
         context = multiprocessing.get_context("spawn")
-        acknowledged = context.Value("i", -1)
-        writer = context.Process(target=_write_for_ever, args=(str(self.file), acknowledged))
-        writer.start()
-        while acknowledged.value < 20:
-            self.assertTrue(writer.is_alive())
-        os.kill(writer.pid, signal.SIGKILL)
-        writer.join()
+        acknowledged = context.Value("q", 0)
+        for kill in range(10):
+            begun = acknowledged.value
+            writer = context.Process(target=_write_for_ever, args=(str(self.file), acknowledged))
+            writer.start()
+            while acknowledged.value < begun + 3 + 2 * kill:
+                self.assertTrue(writer.is_alive())
+                time.sleep(0.0005 * kill)
+            os.kill(writer.pid, signal.SIGKILL)
+            writer.join()
+            with self.subTest(kill=kill):
+                self.check(acknowledged.value)
+
+    def check(self, acknowledged):
         store = Store(self.file, write=True)
-        self.addCleanup(store.close)
         found = store.documents("card")
         self.assertEqual(found["a"]["n"], found["b"]["n"], "both records of one save, or neither")
-        self.assertGreaterEqual(found["a"]["n"], acknowledged.value)
+        self.assertGreaterEqual(found["a"]["n"], acknowledged)
+        self.assertEqual(store.history(1)[0].title, f"edit {found['a']['n']}", "records and history are one save")
         with store._engine.connect() as connection:
             self.assertEqual(connection.exec_driver_sql("PRAGMA integrity_check").scalar(), "ok")
+        store.close()

@@ -43,7 +43,7 @@ class _Gaps(string.Formatter):
 
     def format_field(self, value: object, spec: str) -> str:
         if spec == "text" or isinstance(value, str):
-            return self._wording.lower_setting(str(value)) if spec == "setting" else str(value)
+            return _lower(str(value)) if spec == "setting" else str(value)
         if value is None:
             return "an amount that is not known"
         assert isinstance(value, (int, float))
@@ -146,10 +146,6 @@ class Wording:
         """What an advice says beyond its title."""
         return self.sentence(remedy.text, remedy.values) if isinstance(remedy, Advice) else ""
 
-    def lower_setting(self, title: str) -> str:
-        """A setting's title inside a sentence."""
-        return title[:1].lower() + title[1:]
-
     def grade(self, grade: Grade) -> str:
         """The grade in words: never better than what is known."""
         word = GRADE_WORDS[grade.value]
@@ -168,16 +164,16 @@ class Wording:
             return head
         if head == "polymer":
             kind = POLYMER_VALUES.get(rest)
-            return f"polymer: {kind.title.lower()}" if kind else "polymer: deflection temperature in this state"
+            return f"polymer: {_lower(kind.title)}" if kind else "polymer: deflection temperature in this state"
         if head == "machine" and rest.split(".")[0] in ZONES:
             return _machine_field(rest)
         if head in ("lot", "context"):
             key = rest.split(".")[-1]
-            return f"{head}: {POLYMER_VALUES[key].title.lower() if key in POLYMER_VALUES else key.replace('_', ' ')}"
+            return f"{head}: {_lower(POLYMER_VALUES[key].title) if key in POLYMER_VALUES else key.replace('_', ' ')}"
         record = {"machine": Machine, "rules": Rules}.get(head)
         found = declaration(record, rest) if record else declaration(Recipe, path)
         title = found.metadata.get("title") if found else None
-        return str(title).lower() if title else path.replace("_", " ").replace(".", ": ")
+        return _lower(str(title)) if title else path.replace("_", " ").replace(".", ": ")
 
     def field_value(self, path: str, value: object) -> str:
         """The value of a field as a person says it."""
@@ -193,6 +189,11 @@ class Wording:
     def step(self, remedy: Set) -> str:
         """A remedy as the title of an undo step."""
         return self.remedy(remedy)
+
+
+def _lower(title: str) -> str:
+    """A title inside a sentence; units and names in it stay as they are."""
+    return title[:1].lower() + title[1:]
 
 
 def quantity_of(path: str) -> str | None:

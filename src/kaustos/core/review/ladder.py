@@ -5,6 +5,7 @@ import attrs
 from kaustos.core.records import DEFLECTION_STRESSES_MPA, Machine, Polymer, Recipe, deflection_key
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
+from kaustos.core.review.machine.zones import window_of
 from kaustos.core.review.reach import Reach, reach_of
 
 LANES = (  # zone, title, field of the running setpoint, field of the first layer's
@@ -86,14 +87,6 @@ def ladder(recipe: Recipe, context: Context) -> Ladder:
     return Ladder(ROOM_C, max(tops) + 20.0, lines, lanes)
 
 
-def window_of(polymer: Polymer | None, zone: str) -> tuple[float, float] | None:
-    """The polymer's window for a zone [°C], None where one end is not known."""
-    if polymer is None:
-        return None
-    low, high = polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c")
-    return (low.value, high.value) if low and high else None
-
-
 def _lines(recipe: Recipe, polymer: Polymer | None) -> tuple[Line, ...]:
     if polymer is None:
         return ()
@@ -106,7 +99,8 @@ def _lines(recipe: Recipe, polymer: Polymer | None) -> tuple[Line, ...]:
 
 
 def _lane(recipe: Recipe, context: Context, zone: str, title: str, field: str, first_field: str | None) -> Lane:
-    window = window_of(context.polymer, zone)
+    low, high = window_of(context.polymer, zone)
+    window = (low.value, high.value) if low and high else None
     reach = _reach(context.machine, zone, context)
     bottleneck = reach.bottleneck if reach else None
     gap = None

@@ -98,15 +98,15 @@ class ValueTable(PlainTable):
     OWN = (("lot.lot_values.", 3), ("lot.grade_values.", 4))
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(("Value of the polymer", "In force", "Known from", "Own, this lot", "Own, this grade"))
+        super().__init__(("Value of the polymer", "In force", "Known from", "Own, lot", "Own, grade"))
         self._desk = desk
         self._showing = False
         self.setAccessibleName("Values of the polymer")
         self.setEditTriggers(QTableWidget.EditTrigger.AllEditTriggers)
         self.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectItems)
         header = self.horizontalHeader()
-        for column in (0, 1, 3, 4):
-            header.setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
+        for column, width in ((0, 138), (1, 128), (3, 58), (4, 76)):
+            header.resizeSection(column, width)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         self.itemChanged.connect(self._on_changed)
         desk.changed.connect(self.refresh)
@@ -169,7 +169,7 @@ def draw_margins(painter: QPainter, box: QRectF, record: BriefPicture, desk: Des
         painter.setPen(QColor(colours.muted))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "Choose a polymer to see what it stands.")
         return
-    names = 178.0
+    names = 208.0
     marks = [each for each in (record.service_c, record.needed_c, record.glass_transition_c) if each is not None]
     low = min([bar.low_c for bar in record.bars] + marks) - 8
     high = max([bar.high_c for bar in record.bars] + marks) + 8

@@ -121,7 +121,7 @@ QPushButton, QToolButton {{
 }}
 QPushButton:hover, QToolButton:hover {{ border-color: {accent}; }}
 QPushButton:focus, QToolButton:focus {{ border: 2px solid {accent}; padding: 3px 9px; }}
-QPushButton:checked {{ background: {accent}; color: {on_accent}; border-color: {accent}; font-weight: 600; }}
+QPushButton:checked {{ background: {accent}; color: {on_accent}; border-color: {accent}; }}
 QPushButton:disabled {{ color: {muted}; }}
 QPushButton[role="remedy"] {{ text-align: left; background: {panel}; border: 1px solid {accent}; }}
 QPushButton[role="remedy"]:hover {{ background: {chosen}; }}

@@ -1,0 +1,192 @@
+"""What can be found against a zone: beyond its reach, outside its window, against the polymer."""
+
+import math
+from collections.abc import Mapping
+
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.contract import Advice, Finding, Remedy, Set
+from kaustos.core.review.machine.codes import BY_CODE, PASSIVE
+from kaustos.core.review.machine.remedies import or_advice, raise_reach, set_to, set_unless_worse, severity_of_gap
+from kaustos.core.review.machine.zones import SCHOOL_K, Zone, clipped, window_of
+from kaustos.core.review.money import at_stake, run_cost
+from kaustos.core.review.reach import SPREAD_K, Limit, reach_of
+
+
+def findings_of(zones: tuple[Zone, ...]) -> tuple[Finding, ...]:
+    found: list[Finding] = []
+    for zone in zones:
+        for field, title, setpoint in zone.settings():
+            found += _reach_findings(zone, field, title, setpoint)
+            found += _below_window(zone, field, title, setpoint)
+            found += _above_window(zone, field, title, setpoint)
+            found += _POLYMER_FINDINGS[zone.name](zone, field, title, setpoint)
+    return tuple(found)
+
+
+def _finding(
+    zone: Zone, code: str, field: str, title: str, setpoint: float, remedies: tuple[Remedy, ...],
+    values: Mapping[str, float | str], *, severity: str = "", spare_part: float | None = None,
+) -> Finding:  # fmt: skip
+    severity = severity or BY_CODE[code].severity
+    every = {
+        "setting": title,
+        "setpoint": setpoint,
+        "machine": zone.machine.name,
+        "polymer": zone.polymer.name,
+        **values,
+    }
+    cost = at_stake(run_cost(zone.recipe, zone.context), severity, spare_part)
+    return Finding(code, severity, every, field, cost, remedies)
+
+
+def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    reach = zone.reach
+    liner_stop = zone.context.rules.liner_stop_c
+    found = []
+    if zone.name == "nozzle" and "liner" in reach.unknown and setpoint > liner_stop:
+        look = Advice("Record whether the hot end is lined", "Look it up in the machine's papers, or ask its maker.")
+        found.append(_finding(zone, "machine.nozzle.liner_unknown", field, title, setpoint, (look,), {}))
+    bottleneck = reach.bottleneck
+    if bottleneck is None or reach.low_c is None:
+        return found
+    spare = bottleneck.max_c - setpoint
+    values: dict[str, float | str] = {"reach": bottleneck.max_c, "bottleneck": bottleneck.title}
+    if spare < 0:
+        code = PASSIVE.get((zone.name, bottleneck.part), f"machine.{zone.name}.beyond_reach")
+        spare_part = bottleneck.price if code in PASSIVE.values() else None
+        remedy = set_to(zone, field, title, float(math.floor(bottleneck.max_c)))
+        return [
+            *found,
+            _finding(zone, code, field, title, setpoint, (remedy,), values, spare_part=spare_part),
+        ]
+    weak = [limit for limit in reach.limits if limit.max_c - SPREAD_K[limit.basis] < setpoint]
+    doubtful = next((limit for limit in weak if limit.basis in (None, "claimed")), None)
+    if doubtful:
+        found.append(_claimed(zone, field, title, setpoint, doubtful))
+    if spare < zone.context.rules.headroom_k:
+        lower = math.floor(bottleneck.max_c - zone.context.rules.headroom_k)
+        lower_it = set_unless_worse(zone, field, title, setpoint, float(lower))
+        found.append(
+            _finding(zone, f"machine.{zone.name}.no_headroom", field, title, setpoint,
+                     or_advice(zone, lower_it), {**values, "spare": spare})
+        )  # fmt: skip
+    return found
+
+
+def _claimed(zone: Zone, field: str, title: str, setpoint: float, limit: Limit) -> Finding:
+    safe = float(math.floor(zone.reach.low_c or 0.0))
+    prove = Advice("Prove the reach", "Heat in steps with a second sensor, staying by it, and record what it reached.")
+    remedies: tuple[Remedy, ...] = (*set_unless_worse(zone, field, title, setpoint, safe), prove)
+    words = "only claimed" if limit.basis == "claimed" else "of unrecorded origin"
+    return _finding(
+        zone, f"machine.{zone.name}.reach_claimed", field, title, setpoint, remedies,
+        {"bottleneck": limit.title, "basis": words, "safe": safe},
+    )  # fmt: skip
+
+
+def _below_window(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    actual = zone.actual_c(setpoint)
+    gap = zone.low.value - actual
+    severity = severity_of_gap(zone, gap)
+    if not severity:
+        return []
+    wanted = zone.wanted_c()
+    remedies: tuple[Remedy, ...] = (set_to(zone, field, title, wanted),) if wanted > setpoint else ()
+    if zone.reach.max_c is not None and zone.reach.max_c < zone.low.value:
+        remedies += (raise_reach(zone),)
+    return [
+        _finding(zone, f"machine.{zone.name}.below_window", field, title, setpoint, remedies,
+                 {"actual": actual, "low": zone.low.value, "gap": gap}, severity=severity)
+    ]  # fmt: skip
+
+
+def _above_window(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    over = setpoint - zone.high.value
+    if not over > 0:
+        return []
+    target = zone.actual_c(zone.high.value)
+    code = f"machine.{zone.name}.above_window"
+    return [
+        _finding(zone, code, field, title, setpoint, (set_to(zone, field, title, target),),
+                 {"over": over, "high": zone.high.value})
+    ]  # fmt: skip
+
+
+def _nozzle_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    found = _extrusion(zone, field, title, setpoint)
+    decomposition = zone.polymer.value("decomposition_c")
+    if decomposition and setpoint >= decomposition.low:
+        hard = setpoint >= decomposition.value
+        code = "machine.nozzle.decomposition" if hard else "machine.nozzle.near_decomposition"
+        start = decomposition.value if hard else decomposition.low
+        target = zone.actual_c(min(zone.high.value, math.ceil(decomposition.low) - 1.0))
+        remedy = set_to(zone, field, title, target)
+        found.append(_finding(zone, code, field, title, setpoint, (remedy,), {"decomposition": start}))
+    return found + _colder_than_plate(zone, field, title, setpoint)
+
+
+def _extrusion(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    transition = zone.polymer.value("glass_transition_c")
+    if transition is None or zone.polymer.structure != "amorphous":
+        return []
+    needed, actual = transition.value + zone.context.rules.extrusion_k, zone.actual_c(setpoint)
+    if actual >= needed:
+        return []
+    can = zone.reach.max_c is None or zone.reach.max_c >= needed
+    wanted = zone.wanted_c()
+    remedies: tuple[Remedy, ...] = (set_to(zone, field, title, wanted),) if can else (raise_reach(zone),)
+    return [
+        _finding(
+            zone,
+            "machine.nozzle.cannot_extrude",
+            field,
+            title,
+            setpoint,
+            remedies,
+            {"actual": actual, "needed": needed},
+        )
+    ]
+
+
+def _colder_than_plate(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    plate_field = "plate.bed_c" if field == "melt.nozzle_c" else "first_layer.bed_c"
+    plate_c = value_at(zone.recipe, plate_field)
+    if plate_c is None or setpoint >= plate_c:
+        return []
+    changes = {}
+    plate_low, plate_high = window_of(zone.polymer, "plate")
+    if plate_low and plate_high:
+        reach = reach_of(zone.machine, "plate", zone.context.rules).max_c
+        changes[plate_field] = clipped(plate_c, plate_low.value, plate_high.value, reach)
+    changes[field] = clipped(setpoint, zone.low.value, zone.high.value, zone.reach.max_c)
+    remedy = Set("Put nozzle and plate back into their windows, as far as the machine reaches", changes)
+    return [_finding(zone, "machine.nozzle.below_plate", field, title, setpoint, (remedy,), {"plate": plate_c})]
+
+
+def _plate_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    return _above_transition(
+        zone, field, title, setpoint,
+        "machine.plate.above_glass_transition", "machine.plate.foot_sags", zone.context.rules.foot_sag_k,
+    )  # fmt: skip
+
+
+def _chamber_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    code = "machine.chamber.above_glass_transition"
+    return _above_transition(zone, field, title, setpoint, code, code, 0.0)
+
+
+def _above_transition(
+    zone: Zone, field: str, title: str, setpoint: float, mild: str, hard: str, hard_above_k: float
+) -> list[Finding]:
+    transition = zone.polymer.value("glass_transition_c")
+    if transition is None or zone.polymer.structure != "amorphous":
+        return []
+    over = setpoint - transition.value
+    if not over > 0:
+        return []
+    target = zone.actual_c(min(zone.high.value, math.floor(transition.value - SCHOOL_K[0])))
+    code = hard if over > hard_above_k else mild
+    return [_finding(zone, code, field, title, setpoint, (set_to(zone, field, title, target),), {"over": over})]
+
+
+_POLYMER_FINDINGS = {"nozzle": _nozzle_findings, "plate": _plate_findings, "chamber": _chamber_findings}

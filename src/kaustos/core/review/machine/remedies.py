@@ -1,0 +1,144 @@
+"""What helps against a finding of the machine: another setpoint, an uprated part, another machine."""
+
+from collections.abc import Callable
+
+import attrs
+
+from kaustos.core.records import Machine, Recipe
+from kaustos.core.records.fields import value_at, with_value
+from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
+from kaustos.core.review.machine.zones import Zone, clipped, window_of, zones_of
+from kaustos.core.review.reach import reach_of
+
+
+def set_to(zone: Zone, field: str, title: str, target: float) -> Set:
+    """A remedy that names the shortfall it leaves, and takes plate or nozzle along where they would cross."""
+    left = zone.low.value - target
+    text = "Set {setting:setting} to {target:temperature}"
+    values: dict[str, float | str] = {"setting": title, "target": target}
+    if left > 0:
+        text, values = text + ", {left:temperature_difference} below the window", {**values, "left": left}
+    sibling = _sibling(zone, field, target)
+    if sibling:
+        text, values = text + ", {sibling:setting} too", {**values, "sibling": sibling[1]}
+    changes = {field: target} | ({sibling[0]: target} if sibling else {})
+    partners = {other: value for each in changes for other, value in _crossed_partner(zone, each, target).items()}
+    if partners:
+        text += ", {partner:setting} into its window"
+        values["partner"] = "Nozzle" if zone.name == "plate" else "Plate"
+    return Set(text, changes | partners, values)
+
+
+def _sibling(zone: Zone, field: str, target: float) -> tuple[str, str] | None:
+    """The zone's other setting where it stands on the wrong side of the target as well."""
+    setpoint = value_at(zone.recipe, field)
+    for other, title, value in zone.settings():
+        if other != field and setpoint is not None and (value > target) == (setpoint > target) and value != target:
+            return other, title
+    return None
+
+
+_PARTNERS = {
+    "plate.bed_c": ("melt.nozzle_c", "nozzle"),
+    "first_layer.bed_c": ("first_layer.nozzle_c", "nozzle"),
+    "melt.nozzle_c": ("plate.bed_c", "plate"),
+    "first_layer.nozzle_c": ("first_layer.bed_c", "plate"),
+}
+
+
+def _crossed_partner(zone: Zone, field: str, target: float) -> dict[str, float]:
+    """The setting that must move too, lest the plate end up hotter than the nozzle."""
+    if field not in _PARTNERS:
+        return {}
+    other, other_zone = _PARTNERS[field]
+    value = value_at(zone.recipe, other)
+    low, high = window_of(zone.polymer, other_zone)
+    if value is None or low is None or high is None:
+        return {}
+    nozzle, plate = (value, target) if other_zone == "nozzle" else (target, value)
+    if nozzle >= plate:
+        return {}
+    return {other: clipped(value, low.value, high.value, reach_of(zone.machine, other_zone, zone.context.rules).max_c)}
+
+
+def raise_reach(zone: Zone) -> Advice:
+    first, then = zone.reach.bottleneck, zone.reach.next
+    assert first is not None, "asked only where the reach is known"
+    values: dict[str, float | str] = {
+        "bottleneck": first.title, "limit": first.max_c, "machine": zone.machine.name,
+    }  # fmt: skip
+    text = "It holds {machine:text} at {limit:temperature}."
+    if then:
+        text += " Behind it comes the {next:text} at {then:temperature}."
+        values |= {"next": then.title, "then": then.max_c}
+    text += " Changes to heaters, wiring or firmware are work for the maker or a licensed trade."
+    return Advice("Have the {bottleneck:text} uprated", text, values)
+
+
+def severity_of_gap(zone: Zone, gap_k: float) -> str:
+    if not gap_k > 0:
+        return ""
+    return "watch" if gap_k <= zone.context.rules.reduced_within_k else "stop"
+
+
+def set_unless_worse(zone: Zone, field: str, title: str, setpoint: float, target: float) -> tuple[Set, ...]:
+    """The remedy, none where it would turn a shortfall into a stop."""
+    before = severity_of_gap(zone, zone.low.value - setpoint)
+    after = severity_of_gap(zone, zone.low.value - target)
+    return (set_to(zone, field, title, target),) if after in ("", before) else ()
+
+
+def or_advice(zone: Zone, remedies: tuple[Set, ...]) -> tuple[Remedy, ...]:
+    return remedies or (raise_reach(zone),)
+
+
+Judge = Callable[[tuple[Zone, ...]], tuple[Finding, ...]]
+
+
+def with_choices(recipe: Recipe, context: Context, findings: tuple[Finding, ...], judge: Judge) -> tuple[Finding, ...]:
+    """Offer each other machine of the shop to the findings that it takes away without a new stop."""
+    if not any(finding.severity == "stop" for finding in findings):
+        return findings
+    stops = {(finding.code, finding.field) for finding in findings if finding.severity == "stop"}
+    offers = [
+        offer for offer in (_offer(recipe, context, machine, stops, judge) for machine in _others(context)) if offer
+    ]
+    if not offers:
+        return findings
+    return tuple(_offered(finding, offers) if finding.severity == "stop" else finding for finding in findings)
+
+
+def _others(context: Context) -> tuple[Machine, ...]:
+    present = context.machine.id if context.machine else None
+    return tuple(machine for machine in context.shop.machines if machine.id != present)
+
+
+def _offer(
+    recipe: Recipe, context: Context, machine: Machine, stops: set[tuple[str, str]], judge: Judge
+) -> tuple[Choose, set[tuple[str, str]]] | None:
+    """Choosing the machine, with setpoints lifted into their windows; and what would still be found."""
+    there = attrs.evolve(context, machine=machine)
+    changes = _lifted(recipe, there)
+    moved = recipe
+    for field, value in changes.items():
+        moved = with_value(moved, field, value)
+    left = {(finding.code, finding.field) for finding in judge(zones_of(moved, there)) if finding.severity == "stop"}
+    if left - stops or left == stops:
+        return None
+    title = "Move to {machine:text}" + (", setpoints into their windows" if changes else "")
+    return Choose(title, "machine", machine.id, {"machine": machine.name}, changes), left
+
+
+def _lifted(recipe: Recipe, context: Context) -> dict[str, float]:
+    """Running and first-layer setpoints below the window, lifted to it where the machine reaches that."""
+    changes = {}
+    for zone in zones_of(recipe, context):
+        for field, _, setpoint in zone.settings():
+            if setpoint < zone.wanted_c():
+                changes[field] = zone.wanted_c()
+    return changes
+
+
+def _offered(finding: Finding, offers: list[tuple[Choose, set[tuple[str, str]]]]) -> Finding:
+    curing = tuple(choose for choose, left in offers if (finding.code, finding.field) not in left)
+    return attrs.evolve(finding, remedies=finding.remedies + curing) if curing else finding

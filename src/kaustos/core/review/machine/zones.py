@@ -1,0 +1,66 @@
+"""The zones of a machine as they are judged: window, reach and setpoints together."""
+
+import math
+
+import attrs
+
+from kaustos.core.records import ZONES, Datum, Machine, Polymer, Recipe
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.contract import Context
+from kaustos.core.review.reach import Reach, reach_of
+
+SETTINGS = {  # zone: field, title, whether it runs after the first layer
+    "nozzle": (("melt.nozzle_c", "Nozzle", True), ("first_layer.nozzle_c", "Nozzle, first layer", False)),
+    "plate": (("plate.bed_c", "Plate", True), ("first_layer.bed_c", "Plate, first layer", False)),
+    "chamber": (("heat.chamber_c", "Chamber", True),),
+}
+SCHOOL_K = (5.0, 7.0, 10.0)  # the school "plate just below the glass transition": least, middle, most
+
+
+@attrs.frozen
+class Zone:
+    """What is judged together: one zone of a machine for one polymer."""
+
+    name: str
+    machine: Machine
+    polymer: Polymer
+    reach: Reach
+    low: Datum
+    high: Datum
+    recipe: Recipe
+    context: Context
+
+    def settings(self) -> tuple[tuple[str, str, float], ...]:
+        every = ((field, title, value_at(self.recipe, field)) for field, title, _ in SETTINGS[self.name])
+        return tuple(setting for setting in every if setting[2] is not None)
+
+    def actual_c(self, setpoint_c: float) -> float:
+        return setpoint_c if self.reach.max_c is None else min(setpoint_c, self.reach.max_c)
+
+    def wanted_c(self) -> float:
+        """The lower end of the window, or the reach where that is lower, in whole kelvins."""
+        return self.low.value if self.reach.max_c is None else min(self.low.value, math.floor(self.reach.max_c))
+
+
+def window_of(polymer: Polymer | None, zone: str) -> tuple[Datum | None, Datum | None]:
+    if polymer is None:
+        return None, None
+    return polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c")
+
+
+def zones_of(recipe: Recipe, context: Context) -> tuple[Zone, ...]:
+    machine, polymer = context.machine, context.polymer
+    if machine is None or polymer is None:
+        return ()
+    zones = []
+    for name in ZONES:
+        low, high = window_of(polymer, name)
+        if low and high:
+            reach = reach_of(machine, name, context.rules)
+            zones.append(Zone(name, machine, polymer, reach, low, high, recipe, context))
+    return tuple(zones)
+
+
+def clipped(value: float, low: float, high: float, reach: float | None) -> float:
+    inside = min(max(value, low), high)
+    return inside if reach is None else min(inside, float(math.floor(reach)))

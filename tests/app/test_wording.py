@@ -1,0 +1,127 @@
+"""Words for numbers, fields, figures and findings."""
+
+import unittest
+
+import attrs
+
+from kaustos.app.settings import SETTINGS, Settings
+from kaustos.app.wording import GRADE_WORDS, Wording, field_declaration, quantity_of
+from kaustos.core.errors import FieldError
+from kaustos.core.records import POLYMER_VALUES, Machine, Recipe
+from kaustos.core.review import PENDING, UNKNOWN, Estimate, Figure
+from tests.core.review.test_registry import fields
+from tests.support import changed, judged, opened
+
+POINT, COMMA = Wording(), Wording(Settings(temperature="°F", decimal="comma", currency="$"))
+
+
+class TestNumbers(unittest.TestCase):
+    def test_values_in_both_sets_of_units(self):
+        for value, quantity, first, second in (
+            (165.0, "temperature", "165 °C", "329 °F"),
+            (-40.0, "temperature", "−40 °C", "−40 °F"),
+            (0.04, "temperature", "0 °C", "32,1 °F"),
+            (45.0, "temperature_difference", "45 K", "81 °F"),
+            (-0.01, "temperature_difference", "0 K", "0 °F"),
+            (0.45, "stress", "0.45 MPa", "0,45 MPa"),
+            (2.5, "duration", "2.5 h", "2,5 h"),
+            (133.4, "money", "133 €", "133 $"),
+            (4.0, "money_rate", "4.00 €/h", "4,00 $/h"),
+            (210.0, "mass", "210 g", "210 g"),
+            (12.6, "energy", "12.6 kWh", "12,6 kWh"),
+            (100.0, "temperature", "100 °C", "212 °F"),
+            (1000.0, "mass", "1000 g", "1000 g"),
+        ):
+            with self.subTest(quantity, value=value):
+                self.assertEqual((POINT.value(value, quantity), COMMA.value(value, quantity)), (first, second))
+
+    def test_estimates_show_their_band_unless_they_are_exact(self):
+        wide = Figure("a.b", "A", Estimate(45.0, 40.0, 50.0, "K", "m", "s"))
+        exact = Figure("a.b", "A", Estimate(45.0, 45.0, 45.0, "K", "m", "s"))
+        self.assertEqual(POINT.figure(wide), "45 K (40 to 50)")
+        self.assertEqual(POINT.figure(exact), "45 K")
+        self.assertEqual(POINT.figure(wide, band=False), "45 K")
+        self.assertEqual(POINT.origin(wide), "m. Source: s.")
+
+    def test_unknown_and_pending_are_said(self):
+        self.assertEqual(POINT.figure(Figure("a.b", "A", UNKNOWN)), "not recorded")
+        self.assertEqual(POINT.figure(Figure("a.b", "A", PENDING)), "computing")
+
+
+class TestFields(unittest.TestCase):
+    def test_every_field_has_a_name_without_raw_identifiers(self):
+        for path in fields():
+            with self.subTest(path):
+                self.assertNotRegex(POINT.field(path), r"_|\.\D|mpa")
+                self.assertTrue(POINT.field(path))
+
+    def test_names_people_use(self):
+        for path, words in (
+            ("melt.nozzle_c", "nozzle"),
+            ("first_layer.bed_c", "plate, first layer"),
+            ("machine.nozzle.sensor", "nozzle: sensor"),
+            ("machine.plate.backing.max_c", "plate: adhesive backing, limit"),
+            ("machine.rate_per_h", "machine hour"),
+            ("polymer.glass_transition_c", "polymer: glass transition"),
+            ("lot.lot_values.glass_transition_c", "lot: glass transition"),
+            ("rules.headroom_k", "headroom a controller needs"),
+            ("machine", "machine"),
+        ):
+            self.assertEqual(POINT.field(path), words)
+
+    def test_every_number_among_them_has_a_quantity(self):
+        for path in fields():
+            declared = field_declaration(path)
+            if declared is not None and declared.type in (float | None, float):
+                with self.subTest(path):
+                    self.assertIsNotNone(quantity_of(path))
+        for key, kind in POLYMER_VALUES.items():
+            self.assertEqual(quantity_of(f"lot.lot_values.{key}"), kind.quantity)
+
+    def test_values_of_fields_are_said_in_words(self):
+        for path, value, words in (
+            ("brief.purpose", "safety", "Safety part"),
+            ("brief.history", None, "not recorded"),
+            ("melt.nozzle_c", 365.0, "365 °C"),
+            ("machine.plate.magnet.fitted", False, "no"),
+            ("machine.plate.magnet.basis", "claimed", "Claimed"),
+            ("name", "Lid", "Lid"),
+        ):
+            self.assertEqual(POINT.field_value(path, value), words)
+
+
+class TestFindings(unittest.TestCase):
+    def test_an_unknown_cost_is_said_and_not_left_out(self):
+        _, _, found = judged(changed(opened("probe_head_shell"), {"brief.mass_g": None}))
+        self.assertIn("an amount that is not known", POINT.cost(found.findings()[0]))
+
+    def test_the_grade_is_never_said_better_than_what_is_known(self):
+        _, _, whole = judged(opened("probe_head_shell", "crag"))
+        _, _, partly = judged(changed(opened("probe_head_shell", "crag"), {"brief.service_c": None}))
+        self.assertEqual(POINT.grade(whole.grade), "functional")
+        self.assertEqual(POINT.grade(partly.grade), "not better than functional")
+        self.assertEqual(set(GRADE_WORDS), {"no_go", "decorative", "reduced", "functional"})
+
+    def test_an_advice_names_bottleneck_and_the_next_behind_it(self):
+        finding = next(f for f in judged(opened("probe_head_shell"))[2].findings() if f.code.endswith("below_window"))
+        words = POINT.remedy(finding.remedies[0]) + ". " + POINT.remedy_text(finding.remedies[0])
+        self.assertEqual(
+            words,
+            "Have the plastic machine parts uprated. It holds Tarn at 90 °C. Behind it comes the firmware limit at "
+            "105 °C. Changes to heaters, wiring or firmware are work for the maker or a licensed trade.",
+        )
+
+
+class TestSettings(unittest.TestCase):
+    def test_every_setting_is_a_field_with_its_default_and_choices_are_kept(self):
+        self.assertEqual([each.name for each in SETTINGS], [each.name for each in attrs.fields(Settings)])
+        for setting in SETTINGS:
+            self.assertEqual(getattr(Settings(), setting.name), setting.default)
+            if setting.choices:
+                with self.assertRaises(FieldError):
+                    Settings(**{setting.name: "odd"})
+
+    def test_declarations_are_those_of_recipe_and_machine(self):
+        self.assertIs(field_declaration("machine.power_w"), attrs.fields_dict(Machine)["power_w"])
+        self.assertIs(field_declaration("name"), attrs.fields_dict(Recipe)["name"])
+        self.assertIsNone(field_declaration("machine.nozzle.colour"))

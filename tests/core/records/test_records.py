@@ -1,0 +1,122 @@
+"""Records check themselves; paths find and replace values without touching the original."""
+
+import math
+import unittest
+
+import attrs
+
+from kaustos.core.errors import FaultList, FieldError, KaustosError
+from kaustos.core.records import Datum, Lot, Machine, Part, Polymer, Recipe, Rules, check_datum, with_own_values
+from kaustos.core.records.fields import declaration, value_at, with_value
+from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
+from kaustos.core.records.recipe import Brief, Plate
+
+
+def datum(value=100.0, low=None, high=None, **more):
+    words = {"unit": "°C", "kind": "own", "source": "test"} | more
+    return Datum(value=value, low=value if low is None else low, high=value if high is None else high, **words)
+
+
+class TestQuantities(unittest.TestCase):
+    def test_what_is_impossible_is_refused_for_every_quantity(self):
+        for name, quantity in QUANTITIES.items():
+            for value in (math.nan, math.inf, -math.inf, quantity.low - 1.0, quantity.high * 1.01):
+                with self.subTest(name, value=value), self.assertRaises(FieldError):
+                    check_number("field", value, name)
+            self.assertEqual(check_number("field", quantity.low, name), quantity.low)
+
+    def test_absolute_zero_is_named_and_is_itself_possible(self):
+        self.assertEqual(check_number("bed_c", -273.15, "temperature"), -273.15)
+        with self.assertRaisesRegex(FieldError, "bed_c: -273.16 °C is not possible: below absolute zero"):
+            check_number("bed_c", -273.16, "temperature")
+
+    def test_long_texts_are_refused_with_their_length(self):
+        self.assertEqual(check_text("name", "x" * 200), "x" * 200)
+        with self.assertRaisesRegex(FieldError, "name: 201 characters; at most 200"):
+            check_text("name", "x" * 201)
+
+
+class TestRecords(unittest.TestCase):
+    def test_a_record_refuses_what_its_fields_cannot_hold(self):
+        for make in (
+            lambda: Plate(bed_c=-300.0),
+            lambda: Brief(purpose="bragging"),
+            lambda: Brief(mass_g=-1.0),
+            lambda: Brief(print_h=math.nan),
+            lambda: Part(basis="hearsay"),
+            lambda: Machine(id="m", rate_per_h=-1.0),
+            lambda: Recipe(name="x" * 500),
+            lambda: Rules(headroom_k=-1.0),
+            lambda: Rules(reduced_within_k=math.nan),
+            lambda: Rules(liner_stop_c=math.nan),
+        ):
+            with self.assertRaises(FieldError):
+                make()
+
+    def test_records_are_frozen(self):
+        with self.assertRaises(attrs.exceptions.FrozenInstanceError):
+            Plate(bed_c=100.0).bed_c = 120.0
+
+    def test_every_number_says_its_quantity_and_every_field_its_title(self):
+        for record in (Brief, Plate, Part, Machine):
+            for field in attrs.fields(record):
+                if field.name in ("extra", "id") or (isinstance(field.type, type) and attrs.has(field.type)):
+                    continue
+                with self.subTest(record.__name__, field=field.name):
+                    self.assertTrue(field.metadata["title"])
+                    if field.type == float | None:
+                        self.assertIn(field.metadata["quantity"], QUANTITIES)
+
+
+class TestPaths(unittest.TestCase):
+    def test_a_value_is_found_and_replaced_below_records_and_mappings(self):
+        recipe = Recipe(plate=Plate(bed_c=100.0))
+        changed = with_value(recipe, "plate.bed_c", 120.0)
+        self.assertEqual((value_at(recipe, "plate.bed_c"), value_at(changed, "plate.bed_c")), (100.0, 120.0))
+        lot = with_value(Lot(id="l"), "lot_values.glass_transition_c", datum())
+        self.assertEqual(value_at(lot, "lot_values.glass_transition_c").value, 100.0)
+        self.assertEqual(with_value(lot, "lot_values.glass_transition_c", None).lot_values, {})
+        self.assertIsNone(value_at(lot, "lot_values.decomposition_c"))
+
+    def test_declarations_are_found_by_path(self):
+        self.assertEqual(declaration(Recipe, "melt.nozzle_c").metadata["quantity"], "temperature")
+        self.assertEqual(declaration(Machine, "nozzle.liner.price").metadata["quantity"], "money")
+        for path in ("melt.colour", "nozzle", "walls.count", "name.length"):
+            self.assertIsNone((declaration(Recipe, path) or attrs.fields_dict(Recipe).get("")), path)
+
+
+class TestDatum(unittest.TestCase):
+    def test_its_range_must_hold_its_value_and_its_source_must_be_named(self):
+        for make in (lambda: datum(100.0, low=101.0), lambda: datum(100.0, high=99.0), lambda: datum(source=" "),
+                     lambda: datum(kind="rumour"), lambda: datum(math.nan)):  # fmt: skip
+            with self.assertRaises(FieldError):
+                make()
+
+    def test_an_impossible_temperature_is_named_by_its_key(self):
+        with self.assertRaisesRegex(FieldError, "glass_transition_c: -400"):
+            check_datum("glass_transition_c", datum(-400.0))
+
+    def test_own_values_leave_the_others_alone(self):
+        polymer = Polymer(id="p", name="P", structure="amorphous", emissions="none",
+                          values={"glass_transition_c": datum(100.0), "decomposition_c": datum(300.0)})  # fmt: skip
+        graded = Lot(id="l", grade_values={"glass_transition_c": datum(98.0), "decomposition_c": datum(290.0)},
+                     lot_values={"glass_transition_c": datum(97.0)})  # fmt: skip
+        found = with_own_values(polymer, graded)
+        self.assertEqual((found.value("glass_transition_c").value, found.value("decomposition_c").value), (97.0, 290.0))
+        self.assertEqual(polymer.value("glass_transition_c").value, 100.0)
+        self.assertIs(with_own_values(polymer, None), polymer)
+
+
+class TestErrors(unittest.TestCase):
+    def test_a_list_of_faults_shows_fifty_and_counts_the_rest(self):
+        text = str(FaultList("file", tuple(f"fault {number}" for number in range(60))))
+        self.assertIn("fault 49", text)
+        self.assertNotIn("fault 50", text)
+        self.assertIn("10 more", text)
+
+    def test_errors_survive_pickling(self):
+        import pickle
+
+        for error in (FieldError("a", "b"), FaultList("file", ("x",))):
+            again = pickle.loads(pickle.dumps(error))
+            self.assertEqual((str(again), isinstance(again, KaustosError)), (str(error), True))

@@ -1,0 +1,42 @@
+"""What ignoring a finding costs."""
+
+import unittest
+
+from kaustos.core.review import Estimate
+from kaustos.core.review.money import WASTED_SHARE, at_stake, run_cost
+from tests.support import changed, judged, opened
+
+RUN = Estimate(100.0, 80.0, 150.0, "money", "test", "test")
+
+
+class TestAtStake(unittest.TestCase):
+    def test_a_stop_loses_the_run_and_what_gives_way(self):
+        found = at_stake(RUN, "stop", 35.0)
+        self.assertEqual((found.value, found.low, found.high), (135.0, 75.0, 185.0))
+
+    def test_a_watch_loses_a_share_and_says_which(self):
+        found = at_stake(RUN, "watch")
+        share, low, high = WASTED_SHARE["watch"]
+        self.assertAlmostEqual(found.value, 100.0 * share)
+        self.assertAlmostEqual(found.low, 80.0 * low)
+        self.assertAlmostEqual(found.high, 150.0 * high)
+        self.assertIn("estimate", found.method)
+
+    def test_unknown_stays_unknown(self):
+        self.assertIsNone(at_stake(None, "stop", 35.0))
+
+    def test_any_of_the_four_inputs_missing_makes_the_cost_unknown(self):
+        for path in ("brief.mass_g", "brief.print_h", "machine.rate_per_h", "polymer", "context.machine"):
+            recipe, context, _ = judged(changed(opened("probe_head_shell"), {path: None}))
+            with self.subTest(path):
+                self.assertIsNone(run_cost(recipe, context))
+
+    def test_cost_grows_in_proportion_with_mass_and_hours(self):
+        def cost(mass, hours):
+            values = {"brief.mass_g": mass, "brief.print_h": hours}
+            recipe, context, _ = judged(changed(opened("probe_head_shell"), values))
+            return run_cost(recipe, context).value
+
+        self.assertAlmostEqual(cost(200.0, 10.0), 2 * cost(100.0, 5.0))
+        self.assertAlmostEqual(cost(1000.0, 0.0), 190.0)
+        self.assertAlmostEqual(cost(0.0, 1.0), 4.0)
