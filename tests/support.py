@@ -7,7 +7,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.judge import context_of_records
+from kaustos.app.judge import context_of_records, with_ranking
 from kaustos.app.records import Records
 from kaustos.core.records import Recipe
 from kaustos.core.review import Context, Review, review
@@ -30,15 +30,17 @@ def opened(card: str, machine: str | None = None, records: Records = RECORDS) ->
 
 
 def every_card() -> Iterator[tuple[str, Records]]:
-    """Each demo recipe on each demo machine."""
-    for card in RECORDS.cards:
-        for machine in RECORDS.machines:
+    """Each demo recipe on its own machine, and on one after another of the rest."""
+    machines = tuple(RECORDS.machines)
+    for place, (card, record) in enumerate(RECORDS.cards.items()):
+        for machine in dict.fromkeys((record.machine, machines[place % len(machines)])):
             yield f"{card} on {machine}", opened(card, machine)
 
 
 def judged(records: Records) -> tuple[Recipe, Context, Review]:
-    """Recipe, context and review of the open card."""
-    recipe, context = records.card.recipe, context_of_records(records, NOW)
+    """Recipe, context and review of the open card, heavy results at hand."""
+    recipe = records.card.recipe
+    context = with_ranking(recipe, context_of_records(records, NOW))
     return recipe, context, review(recipe, context)
 
 

@@ -1,5 +1,6 @@
 """The workspace file itself: transactions, migration, pragmas."""
 
+import hashlib
 import multiprocessing
 import os
 import signal
@@ -12,10 +13,11 @@ from unittest import mock
 
 from sqlalchemy import create_engine, inspect
 
-from kaustos.store import Store, StoreError
+from kaustos.store import StatusEntry, Store, StoreError
 from kaustos.store.migrations import STEPS
 from kaustos.store.tables import ALL
 
+OLD = Path(__file__).parent / "old"
 NOW = "2026-03-02T08:00:00.000000Z"
 
 
@@ -71,15 +73,113 @@ class TestMigration(StoreTest):
 
     def test_a_step_that_fails_leaves_the_file_as_it_was(self):
         def fails():
-            STEPS["0001"]()
+            STEPS["0002"]()
             raise RuntimeError("half-way")
 
-        with mock.patch.dict("kaustos.store.migrations.STEPS", {"0001": fails}), self.assertRaises(RuntimeError):
+        self.file.write_bytes((OLD / "layout-0001.kaustos").read_bytes())
+        with mock.patch.dict("kaustos.store.migrations.STEPS", {"0002": fails}), self.assertRaises(RuntimeError):
             Store(self.file, write=True)
-        Store(self.file, write=True).close()
         with sqlite3.connect(self.file) as connection:
             self.assertEqual(connection.execute("SELECT version_num FROM alembic_version").fetchall(), [("0001",)])
+            self.assertFalse(connection.execute("SELECT * FROM sqlite_master WHERE name = 'statuses'").fetchall())
         connection.close()
+        Store(self.file, write=True).close()
+
+    def test_every_stored_old_file_opens_whole_and_its_old_state_is_kept_beside(self):
+        for old in sorted(OLD.glob("layout-*.kaustos")):
+            with self.subTest(old.name):
+                file = self.file.with_name(old.name)
+                file.write_bytes(old.read_bytes())
+                store = Store(file, write=True)
+                self.assertEqual(len(store.revisions("probe_head_shell")), 3)
+                self.assertEqual(len(store.documents("card")), 4)
+                self.assertEqual([each.status for each in store.statuses("probe_head_shell")], ["draft"] * 3)
+                store.close()
+                kept = file.with_name(f"{old.name}.before-layout-0001")
+                with sqlite3.connect(kept) as connection:
+                    self.assertEqual(connection.execute("SELECT count(*) FROM revisions").fetchone(), (3,))
+                    self.assertEqual(
+                        connection.execute("SELECT version_num FROM alembic_version").fetchone(), ("0001",)
+                    )
+                connection.close()
+
+    def test_a_kill_in_the_middle_of_a_migration_leaves_the_old_layout_whole(self):
+        self.file.write_bytes((OLD / "layout-0001.kaustos").read_bytes())
+        context = multiprocessing.get_context("spawn")
+        begun = context.Event()
+        process = context.Process(target=_migrate_slowly, args=(str(self.file), begun))
+        process.start()
+        self.assertTrue(begun.wait(30))
+        os.kill(process.pid, signal.SIGKILL)
+        process.join()
+        with sqlite3.connect(self.file) as connection:
+            self.assertEqual(connection.execute("PRAGMA integrity_check").fetchone(), ("ok",))
+            self.assertEqual(connection.execute("SELECT version_num FROM alembic_version").fetchone(), ("0001",))
+        connection.close()
+        store = Store(self.file, write=True)
+        self.addCleanup(store.close)
+        self.assertEqual(len(store.revisions("probe_head_shell")), 3)
+
+
+def _migrate_slowly(file, begun):
+    """Migrate with a pause between the last step and the commit, in which the kill falls."""
+    step = STEPS["0002"]
+
+    def slow():
+        step()
+        begun.set()
+        time.sleep(60)
+
+    with mock.patch.dict("kaustos.store.migrations.STEPS", {"0002": slow}):
+        Store(Path(file), write=True)
+
+
+class TestStatusesAndAttachments(StoreTest):
+    def test_a_revision_keeps_its_content_and_its_status_changes_are_listed(self):
+        self.file.write_bytes((OLD / "layout-0001.kaustos").read_bytes())
+        store = Store(self.file, write=True)
+        self.addCleanup(store.close)
+        before = {each.number: each.document for each in store.revisions("probe_head_shell")}
+        store.set_status(
+            "probe_head_shell", 2, StatusEntry(number=2, status="released", who="A", why="held", at_utc=NOW)
+        )
+        found = store.revisions("probe_head_shell")
+        self.assertEqual([each.status for each in found], ["draft", "released", "draft"])
+        self.assertEqual({each.number: each.document for each in found}, before)
+        newest = store.statuses("probe_head_shell")[0]
+        self.assertEqual((newest.number, newest.status, newest.who, newest.why), (2, "released", "A", "held"))
+
+    def test_an_attachment_is_kept_once_under_its_fingerprint(self):
+        store = Store(self.file, write=True)
+        self.addCleanup(store.close)
+        key = store.attach("a.png", b"picture", NOW)
+        self.assertEqual(store.attach("b.png", b"picture", NOW), key)
+        self.assertEqual(key, hashlib.sha256(b"picture").hexdigest())
+        self.assertEqual((store.attachment(key), store.attachment("0" * 64)), (b"picture", None))
+
+    def test_a_copy_is_whole_and_never_lands_on_the_open_file(self):
+        store = Store(self.file, write=True)
+        self.addCleanup(store.close)
+        store.put_documents([("card", "a", {"v": 1})], NOW)
+        copy = self.file.with_name("copy.kaustos")
+        store.copy_to(copy)
+        with self.assertRaisesRegex(StoreError, "the open workspace itself"):
+            store.copy_to(self.file)
+        with self.assertRaisesRegex(StoreError, "could not be written"):
+            store.copy_to(self.file.parent / "nowhere" / "copy.kaustos")
+        other = Store(copy, write=True)
+        self.addCleanup(other.close)
+        self.assertEqual(other.documents("card"), {"a": {"v": 1}})
+
+    def test_a_reader_sees_that_the_writer_wrote(self):
+        writer = Store(self.file, write=True)
+        self.addCleanup(writer.close)
+        reader = Store(self.file, write=False)
+        self.addCleanup(reader.close)
+        before = reader.version()
+        self.assertEqual(reader.version(), before)
+        writer.put_documents([("card", "a", {"v": 1})], NOW)
+        self.assertNotEqual(reader.version(), before)
 
 
 def _write_for_ever(file, ready):

@@ -52,7 +52,10 @@ class TestStart(unittest.TestCase):
         )  # fmt: skip
         self.addCleanup(screen.wait)
         self.addCleanup(screen.terminate)
-        number = os.read(read, 16).decode().strip()
+        number = ""
+        while not number.endswith("\n"):  # the server writes its number and the end of the line apart
+            number += os.read(read, 16).decode()
+        number = number.strip()
         os.close(read)
         os.close(write)
         environment = {name: value for name, value in os.environ.items() if name != "QT_QPA_PLATFORM"}
@@ -70,7 +73,8 @@ class TestStart(unittest.TestCase):
         while not (lock.exists() and lock.read_text()) and time.monotonic() < until and program.poll() is None:
             time.sleep(0.05)
         time.sleep(1.5)
-        self.assertIsNone(program.poll(), "the window stays open")
+        if program.poll() is not None:
+            self.fail(f"the window did not stay open: {program.communicate()[0].decode()}")
         program.send_signal(signal.SIGTERM)
         output, _ = program.communicate(timeout=20)
         self.assertEqual((program.returncode, output), (0, b""))

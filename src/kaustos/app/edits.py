@@ -9,7 +9,7 @@ from collections.abc import Callable, Mapping
 import attrs
 
 from kaustos.app.quantities import read
-from kaustos.app.records import Records
+from kaustos.app.records import Records, path_of
 from kaustos.app.wording import Wording, field_declaration, quantity_of
 from kaustos.core.errors import FieldError, KaustosError
 from kaustos.core.records import POLYMER_VALUES, Datum, check_datum
@@ -94,7 +94,7 @@ class Draft:
         if text.strip().lower() == NONE_FITTED:
             return {fitted: False, path: None}
         value = self.parsed(path, text)
-        passive = path == "machine.chamber.heater.max_c" and self.value(fitted) is False
+        passive = path_of(path) == "machine.chamber.heater.max_c" and self.value(fitted) is False
         return {path: value, fitted: False if passive else None if value is None else True}
 
     def _set_own_value(self, path: str, text: str) -> None:
@@ -204,7 +204,8 @@ class Draft:
         records = self.records
         for change in edit.changes:
             records = records.with_at(change.place, change.after)
-        self.records = attrs.evolve(records, current=edit.card)
+        current = edit.card if edit.card in records.cards else records.current
+        self.records = attrs.evolve(records, current=current)
         self._historian(edit)
         self._announce()
 
@@ -215,9 +216,32 @@ class Draft:
         self.records = attrs.evolve(self.records, current=card)
         self._announce()
 
-    def add_card(self, records: Records) -> None:
-        """Take over records that hold a new card, and show them."""
+    def add(self, kind: str, key: str, record: object, title: str) -> None:
+        """Add a whole record as one edit; undo takes it away again. A new card is opened."""
+        self._apply(
+            Edit(title, (Change(f"{kind}/{key}", None, record),), key if kind == "cards" else self.records.current)
+        )
+        if kind == "cards":
+            self.open_card(key)
+
+    def take_over(self, records: Records, title: str) -> None:
+        """Take over records that hold more than these do, as one edit."""
+        changes = tuple(
+            Change(f"{kind}/{key}", None, record)
+            for kind in ("machines", "lots", "runs", "cards")
+            for key, record in getattr(records, kind).items()
+            if key not in getattr(self.records, kind)
+        )
+        if changes:
+            self._apply(Edit(title, changes, records.current))
+        if records.current is not None:
+            self.open_card(records.current)
+
+    def reload(self, records: Records) -> None:
+        """Show what another window has written; what could be undone here belongs to an older state."""
         self.records = records
+        self._done.clear()
+        self._undone.clear()
         self._announce()
 
     def _announce(self) -> None:
@@ -231,7 +255,7 @@ def _places(edit: Edit) -> tuple[str, ...]:
 
 def is_limit(path: str) -> bool:
     """Whether a path names the limit of a machine part."""
-    return path.startswith("machine.") and path.endswith(".max_c")
+    return path_of(path).startswith("machine.") and path.endswith(".max_c")
 
 
 def fitted_path(path: str) -> str:
@@ -241,7 +265,7 @@ def fitted_path(path: str) -> str:
 
 def is_own_value(path: str) -> bool:
     """Whether a path names a lot's or a grade's own value of a polymer property."""
-    return path.startswith(("lot.lot_values.", "lot.grade_values."))
+    return path_of(path).startswith(("lot.lot_values.", "lot.grade_values."))
 
 
 def read_own_value(path: str, text: str, draft: Draft) -> Datum | None:

@@ -1,6 +1,6 @@
 """Takes recipe files into a workspace; what comes along is added, never merged into what is there."""
 
-from collections.abc import Container, Mapping
+from collections.abc import Mapping
 from pathlib import Path
 from typing import TypeVar
 
@@ -36,10 +36,14 @@ def with_document(records: Records, document: RecipeDocument, name: str) -> Reco
     if polymer is not None and polymer not in load().polymers:
         raise FaultList(name, (f"recipe.polymer: no polymer {polymer!r:.60} in the library",))
     machines, machine = _taken_in(
-        document.machine, records.machines, load().machines, FaultList(name, (_unknown("machine", document.machine),))
+        document.machine,
+        records,
+        "machines",
+        load().machines,
+        FaultList(name, (_unknown("machine", document.machine),)),
     )
-    lots, lot = _taken_in(document.lot, records.lots, {}, FaultList(name, (_unknown("lot", document.lot),)))
-    card = _free_id(document.recipe.name, records.cards)
+    lots, lot = _taken_in(document.lot, records, "lots", {}, FaultList(name, (_unknown("lot", document.lot),)))
+    card = records.free_id("cards", document.recipe.name)
     cards = {**records.cards, card: RecipeCard(recipe=document.recipe, machine=machine, lot=lot)}
     return attrs.evolve(records, cards=cards, machines=machines, lots=lots, current=card)
 
@@ -49,9 +53,10 @@ def _unknown(kind: str, record: object) -> str:
 
 
 def _taken_in(
-    record: Kept | str | None, mine: Mapping[str, Kept], shipped: Mapping[str, Kept], fault: FaultList
+    record: Kept | str | None, records: Records, kind: str, shipped: Mapping[str, Kept], fault: FaultList
 ) -> tuple[Mapping[str, Kept], str | None]:
     """The table with the record in it, and its id there."""
+    mine: Mapping[str, Kept] = getattr(records, kind)
     if record is None:
         return mine, None
     if isinstance(record, str):
@@ -60,13 +65,5 @@ def _taken_in(
         if record not in shipped:
             raise fault
         return {**mine, record: shipped[record]}, record
-    key = record.id if mine.get(record.id, record) == record else _free_id(record.id, mine)
+    key = record.id if mine.get(record.id, record) == record else records.free_id(kind, record.id)
     return {**mine, key: attrs.evolve(record, id=key)}, key
-
-
-def _free_id(name: str, taken: Container[str]) -> str:
-    plain = "".join(each if each.isalnum() else "_" for each in name.lower()).strip("_")[:60] or "recipe"
-    found, count = plain, 2
-    while found in taken:
-        found, count = f"{plain}_{count}", count + 1
-    return found

@@ -4,10 +4,13 @@ from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
+import attrs
+
 from kaustos.app.records import Records
 from kaustos.core.errors import FaultList
 from kaustos.core.records import Lot, Machine, Recipe, Rules, with_own_values
 from kaustos.core.review import Context, Review, Shop, review
+from kaustos.core.review.brief import RANKING, rank
 from kaustos.formats.recipe_file import RecipeDocument
 from kaustos.library import load
 
@@ -26,9 +29,16 @@ def context_of(
         lot=lot,
         now=now,
         rules=rules,
-        shop=Shop(machines=machines, polymers=tuple(library.polymers.values())),
+        shop=Shop(machines=machines, polymers=library.polymers),
         results=results or {},
     )
+
+
+def with_ranking(recipe: Recipe, context: Context) -> Context:
+    """The context with the ranking of polymers for the brief computed, for those who can wait for it."""
+    shop = context.shop
+    ranking = rank(recipe.brief, shop.polymers.values(), shop.machines, context.rules)
+    return attrs.evolve(context, results={**context.results, RANKING: ranking})
 
 
 def context_of_records(records: Records, now: datetime | None = None) -> Context:
@@ -60,7 +70,9 @@ def judge_document(
     if faults:
         raise FaultList(name, tuple(faults))
     offered = tuple(machines.values()) or tuple(library.machines.values())
-    context = context_of(document.recipe, machine, lot, document.rules or Rules(), offered)
+    context = with_ranking(
+        document.recipe, context_of(document.recipe, machine, lot, document.rules or Rules(), offered)
+    )
     return context, review(document.recipe, context)
 
 

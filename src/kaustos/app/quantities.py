@@ -39,12 +39,17 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
     "stress": _STRESS,
     "power": _POWER,
     "energy": _ENERGY,
+    "density": {"g/cm³": "", "g/cm3": "", "g/cm^3": "", "kg/l": "", "kg/m³": "kg/m**3", "kg/m3": "kg/m**3"},
+    "share": {"%": "", "per cent": ""},
+    "ratio": {"x": "", "times": ""},
+    "price_volume": {f"{each}/l": "" for each in _MONEY},
     "money": _MONEY,
     "money_rate": {f"{each}/h": "" for each in _MONEY} | {"/h": ""} | _MONEY,
     "price": {f"{each}/kg": "" for each in _MONEY} | {"/kg": ""} | _MONEY,
 }
 _SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
-         "flow": "mm**3/s", "stress": "MPa", "power": "W", "energy": "kW*hour"}  # fmt: skip
+         "flow": "mm**3/s", "stress": "MPa", "power": "W", "energy": "kW*hour",
+         "density": "g/cm**3"}  # fmt: skip
 _NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
 _ONE = rf"({_NUMBER})\s*(.*)"
 _FRACTION = r"([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*/\s*([0-9]+)\s*([^\d\s].*)?"

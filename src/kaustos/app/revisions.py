@@ -21,7 +21,7 @@ class Difference:
 
 def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wording) -> tuple[Difference, ...]:
     """The fields that differ between two recipe documents, in the order of the later one."""
-    old, new = dict(_leaves(before)), dict(_leaves(after))
+    old, new = dict(leaves(before)), dict(leaves(after))
     paths = [*new, *(path for path in old if path not in new)]
     return tuple(
         Difference(
@@ -37,7 +37,7 @@ def read_revision(text: str) -> RecipeDocument:
     return recipe_from(json.loads(text), "revision")
 
 
-def _leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
+def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
     """Fields of a recipe document by path, the context's records left whole under their own names."""
     found: list[tuple[str, Any]] = []
     _walk("", document.get("recipe", {}), found)

@@ -6,8 +6,9 @@ from collections.abc import Mapping
 import attrs
 
 from kaustos.app.quantities import from_shop
+from kaustos.app.records import path_of
 from kaustos.app.settings import Settings
-from kaustos.core.records import POLYMER_VALUES, ZONES, Machine, Recipe, Rules
+from kaustos.core.records import POLYMER_VALUES, ZONES, Lot, Machine, Recipe, Rules, Run
 from kaustos.core.records.fields import declaration
 from kaustos.core.records.machine import PART_TITLES
 from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
@@ -24,6 +25,11 @@ UNIT_QUANTITIES = {
     "W": "power",
     "money/h": "money_rate",
     "money/kg": "price",
+    "money/l": "price_volume",
+    "g/cm³": "density",
+    "%": "share",
+    "1": "ratio",
+    "mm": "length",
 }
 GRADE_WORDS = {
     "no_go": "no-go",
@@ -34,7 +40,18 @@ GRADE_WORDS = {
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 NOT_RECORDED = "not recorded"
 LONGEST_TILE = 14
-_DECIMALS = {"stress": 2, "energy": 1, "duration": 2, "mass": 1, "money": 0, "money_rate": 2, "price": 2}
+_DECIMALS = {
+    "stress": 2,
+    "energy": 1,
+    "duration": 2,
+    "mass": 1,
+    "money": 0,
+    "money_rate": 2,
+    "price": 2,
+    "density": 2,
+    "price_volume": 0,
+    "share": 0,
+}
 
 
 class _Gaps(string.Formatter):
@@ -73,7 +90,13 @@ class Wording:
         if quantity in ("temperature", "temperature_difference"):
             return "°F" if fahrenheit else {"temperature": "°C"}.get(quantity, "K")
         currency = self.settings.currency
-        own = {"money": currency, "money_rate": f"{currency}/h", "price": f"{currency}/kg"}
+        own = {
+            "money": currency,
+            "money_rate": f"{currency}/h",
+            "price": f"{currency}/kg",
+            "price_volume": f"{currency}/l",
+            "ratio": "",
+        }
         return own.get(quantity) or next((unit for unit, name in UNIT_QUANTITIES.items() if name == quantity), "")
 
     def value(self, value: float, quantity: str) -> str:
@@ -159,6 +182,7 @@ class Wording:
 
     def field(self, path: str) -> str:
         """The name of a field as a person says it."""
+        path = path_of(path)
         head, _, rest = path.partition(".")
         if path in ("machine", "polymer"):
             return head
@@ -170,8 +194,7 @@ class Wording:
         if head in ("lot", "context"):
             key = rest.split(".")[-1]
             return f"{head}: {_lower(POLYMER_VALUES[key].title) if key in POLYMER_VALUES else key.replace('_', ' ')}"
-        record = {"machine": Machine, "rules": Rules}.get(head)
-        found = declaration(record, rest) if record else declaration(Recipe, path)
+        found = field_declaration(path)
         title = found.metadata.get("title") if found else None
         return _lower(str(title)) if title else path.replace("_", " ").replace(".", ": ")
 
@@ -207,9 +230,10 @@ def quantity_of(path: str) -> str | None:
 
 
 def field_declaration(path: str) -> "attrs.Attribute[object] | None":
-    """The declaration of the field that a path of the open recipe names."""
+    """The declaration of the field that a path or a full place names."""
+    path = path_of(path)
     head, _, rest = path.partition(".")
-    record = {"machine": Machine, "rules": Rules}.get(head)
+    record = {"machine": Machine, "rules": Rules, "run": Run, "lot": Lot}.get(head)
     if record is not None and rest:
         return declaration(record, rest)
     return declaration(Recipe, path)

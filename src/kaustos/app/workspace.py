@@ -14,14 +14,17 @@ from kaustos.app.records import RecipeCard, Records
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import Lot, Machine, Rules
+from kaustos.core.records import Lot, Machine, Rules, Run
 from kaustos.core.review import Context, Review, review
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
 from kaustos.formats.records import from_document, to_document
-from kaustos.store import InUse, Revision, Store
+from kaustos.store import InUse, Revision, StatusEntry, Store
 
 Clock = Callable[[], datetime]
 STATUSES = {"draft": "draft", "on_trial": "on trial", "released": "released", "withdrawn": "withdrawn"}
+
+
+LARGEST_ATTACHMENT = 25_000_000
 
 
 def utc_now() -> datetime:
@@ -48,6 +51,7 @@ class Workspace:
         self._saved = records
         self._edits: list[Edit] = []
         self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
+        self._version = self._store.version()
         wording = Wording(self.settings)
         self.draft = Draft(records, wording, self._edits.append, read_only=not self._store.write)
 
@@ -82,7 +86,7 @@ class Workspace:
         """Bring the file up to the draft: every changed record and every edit, all or none."""
         if not self._store.write or not self.unsaved:
             return
-        now = _stamp(self.clock())
+        now = stamp(self.clock())
         edits = [
             {"at_utc": now, "who": self.settings.who, "title": edit.title, "changes": _changes_text(edit.changes)}
             for edit in self._edits
@@ -111,7 +115,7 @@ class Workspace:
             status="draft",
             who=self.settings.who,
             why=why.strip(),
-            saved_utc=_stamp(self.clock()),
+            saved_utc=stamp(self.clock()),
             polymer=document.recipe.polymer,
             machine=machine.id if isinstance(machine, Machine) else machine,
             grade=self.review().grade.value,
@@ -132,6 +136,29 @@ class Workspace:
         """Whether the draft says anything that its newest revision does not."""
         found = self.revisions()
         return not found or json.loads(found[0].document) != json.loads(json.dumps(recipe_document(self.document())))
+
+    def revision(self, card: str, number: float) -> Revision | None:
+        """One revision of any recipe."""
+        if card not in self._revisions:
+            self._revisions[card] = self._store.revisions(card)
+        return next((each for each in self._revisions[card] if each.number == number), None)
+
+    def set_status(self, number: int, status: str, why: str) -> None:
+        """Give a revision of the open recipe another status; withdrawing needs a reason."""
+        if status not in STATUSES:
+            raise KaustosError(f"{status!r} is no status; known: {', '.join(STATUSES.values())}")
+        if status == "withdrawn" and not why.strip():
+            raise KaustosError("Withdrawing a revision needs a reason, for those who printed from it.")
+        card = self.draft.records.current or ""
+        entry = StatusEntry(
+            number=number, status=status, who=self.settings.who, why=why.strip(), at_utc=stamp(self.clock())
+        )
+        self._store.set_status(card, number, entry)
+        self._revisions.pop(card, None)
+
+    def statuses(self) -> tuple[StatusEntry, ...]:
+        """Changes of status of the open recipe's revisions, the newest first."""
+        return self._store.statuses(self.draft.records.current or "")
 
     def history(self) -> tuple[tuple[str, str, str], ...]:
         """The latest edits: when, who, what."""
@@ -158,14 +185,47 @@ class Workspace:
         """Take a recipe file in as a new card with the machine and lot it brings, and open it."""
         if self.draft.read_only:
             raise KaustosError("This workspace is open for reading only; nothing was taken in.")
-        self.draft.add_card(with_document(self.draft.records, read_file(file), file.name))
+        taken = with_document(self.draft.records, read_file(file), file.name)
+        self.draft.take_over(taken, f"Taken in: {file.name}")
+
+    def attach(self, file: Path) -> str:
+        """Keep a file in the workspace; its fingerprint."""
+        size = file.stat().st_size
+        if size > LARGEST_ATTACHMENT:
+            raise KaustosError(f"{file.name}: {size / 1e6:.0f} MB; at most {LARGEST_ATTACHMENT / 1e6:.0f} MB are kept")
+        return self._store.attach(file.name, file.read_bytes(), stamp(self.clock()))
+
+    def attachment(self, key: str) -> bytes | None:
+        """The content of a kept file."""
+        return self._store.attachment(key)
+
+    def save_copy(self, target: Path) -> None:
+        """Write a copy of the workspace as it stands now."""
+        self.autosave()
+        self._store.copy_to(target)
+
+    def follow(self) -> bool:
+        """For a window that only reads: show what the writer has written since; whether there was anything."""
+        version = self._store.version()
+        if version == self._version:
+            return False
+        self._version = version
+        self._revisions.clear()
+        current = self.draft.records.current
+        records = _read_records(self._store)
+        if current in records.cards:
+            records = attrs.evolve(records, current=current)
+        self._saved = records
+        self.draft.reload(records)
+        return True
 
     def machines(self) -> dict[str, Machine]:
         """The shop's machines by id."""
         return dict(self.draft.records.machines)
 
 
-def _stamp(moment: datetime) -> str:
+def stamp(moment: datetime) -> str:
+    """A moment as it is stored, in UTC."""
     return moment.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%S.%fZ")
 
 
@@ -175,6 +235,8 @@ def _changes_text(changes: tuple[Change, ...]) -> str:
 
 
 def _plain(value: object) -> object:
+    if isinstance(value, tuple):
+        return [_plain(each) for each in value]
     return to_document(value) if attrs.has(type(value)) else value
 
 
@@ -185,37 +247,51 @@ def _read_records(store: Store) -> Records:
     cards = {key: _card(key, document) for key, document in store.documents("card").items()}
     machines = {key: from_document(Machine, each, f"machine {key}") for key, each in store.documents("machine").items()}
     lots = {key: from_document(Lot, each, f"lot {key}") for key, each in store.documents("lot").items()}
+    runs = {key: from_document(Run, each, f"run {key}") for key, each in store.documents("run").items()}
     shop = store.documents("shop").get("shop", {})
     rules = from_document(Rules, shop.get("rules", {}), "rules")
     current = shop.get("current")
     return Records(
-        cards=cards, machines=machines, lots=lots, rules=rules,
+        cards=cards, machines=machines, lots=lots, runs=runs, rules=rules,
         current=current if current in cards else next(iter(cards), None),
     )  # fmt: skip
 
 
 def _card(key: str, document: dict[str, object]) -> RecipeCard:
     found = recipe_from(document, f"recipe {key}")
-    return RecipeCard(recipe=found.recipe, machine=_id(found.machine), lot=_id(found.lot))
+    return RecipeCard(
+        recipe=found.recipe, machine=_id(found.machine), lot=_id(found.lot),
+        retired=bool(found.extra_context.get("retired")),
+    )  # fmt: skip
 
 
 def _id(record: Machine | Lot | str | None) -> str | None:
     return record if record is None or isinstance(record, str) else record.id
 
 
-def _changed(before: Records, after: Records) -> list[tuple[str, str, dict[str, object]]]:
-    rows: list[tuple[str, str, dict[str, object]]] = []
-    for key, card in after.cards.items():
-        if before.cards.get(key) != card:
-            document = RecipeDocument(recipe=card.recipe, machine=card.machine, lot=card.lot)
-            rows.append(("card", key, recipe_document(document)))
-    rows += [
-        ("machine", key, to_document(each)) for key, each in after.machines.items() if before.machines.get(key) != each
-    ]
-    rows += [("lot", key, to_document(each)) for key, each in after.lots.items() if before.lots.get(key) != each]
+_KINDS = {"cards": "card", "machines": "machine", "lots": "lot", "runs": "run"}
+
+
+def _changed(before: Records, after: Records) -> list[tuple[str, str, dict[str, object] | None]]:
+    """Documents that differ, as kind, id and document; None for a record that is no longer there."""
+    rows: list[tuple[str, str, dict[str, object] | None]] = []
+    for table, kind in _KINDS.items():
+        old, new = getattr(before, table), getattr(after, table)
+        if old is not new:
+            rows += [(kind, key, _document(each)) for key, each in new.items() if old.get(key) is not each]
+            rows += [(kind, key, None) for key in old if key not in new]
     if (before.rules, before.current) != (after.rules, after.current):
         rows.append(("shop", "shop", {"rules": to_document(after.rules), "current": after.current}))
     return rows
+
+
+def _document(record: RecipeCard | Machine | Lot | Run) -> dict[str, object]:
+    if not isinstance(record, RecipeCard):
+        return to_document(record)
+    retired = {"retired": True} if record.retired else {}
+    return recipe_document(
+        RecipeDocument(recipe=record.recipe, machine=record.machine, lot=record.lot, extra_context=retired)
+    )
 
 
 def fill(file: Path, records: Records, clock: Clock = utc_now) -> None:
@@ -223,7 +299,7 @@ def fill(file: Path, records: Records, clock: Clock = utc_now) -> None:
     store = Store(file, write=True)
     try:
         empty = Records(cards={}, machines={}, lots={})
-        store.put_documents(_changed(empty, records), _stamp(clock()))
+        store.put_documents(_changed(empty, records), stamp(clock()))
     finally:
         store.close()
 

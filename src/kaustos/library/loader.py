@@ -2,35 +2,65 @@
 
 import functools
 import tomllib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import POLYMER_VALUES, Datum, Machine, Polymer, check_datum
+from kaustos.core.records import POLYMER_VALUES, STRUCTURES, WELD_CLASSES, Datum, Machine, Polymer, Traits, check_datum
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.formats.records import from_document
 
 DATA = Path(__file__).parent / "data"
-STRUCTURES = ("amorphous", "semi_crystalline")
+
+
+Read = Callable[[dict[str, Any], str, list[str]], Any]
+Kept = TypeVar("Kept")
+
+
+class Shelf(Mapping[str, Kept]):
+    """The records of one folder by id, each file read when its record is first asked for.
+
+    A file that cannot be used is a fault and no record.
+    """
+
+    def __init__(self, folder: Path, read: Read, faults: list[str]) -> None:
+        self._files = {file.stem: file for file in sorted(folder.glob("*.toml"))}
+        self._folder, self._read, self._faults = folder, read, faults
+        self._found: dict[str, Kept] = {}
+
+    def __getitem__(self, key: str) -> Kept:
+        if key in self._files and key not in self._found:
+            record = _record(self._files[key], f"{self._folder.name}/{key}.toml", self._read, self._faults)
+            if record is None:
+                del self._files[key]
+            else:
+                self._found[key] = record
+        return self._found[key]
+
+    def __contains__(self, key: object) -> bool:
+        return key in self._files
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(tuple(self._files))
+
+    def __len__(self) -> int:
+        return len(self._files)
+
+    def whole(self) -> "Shelf[Kept]":
+        """Itself, after every file was read, so that all faults are known."""
+        for key in self:
+            self.get(key)
+        return self
 
 
 class Library:
-    """Polymers and machines of a folder by id, each kind read when it is first asked for."""
+    """Polymers and machines of a folder by id, each read when it is first asked for."""
 
     def __init__(self, folder: Path) -> None:
-        self._folder = folder
         self.faults: list[str] = []  # of what was read so far
-
-    @functools.cached_property
-    def polymers(self) -> dict[str, Polymer]:
-        """Generic polymers."""
-        return dict(_records(self._folder / "polymers", _polymer, self.faults))
-
-    @functools.cached_property
-    def machines(self) -> dict[str, Machine]:
-        """Typical machines to start a record from."""
-        return dict(_records(self._folder / "machines", _machine, self.faults))
+        self.polymers: Shelf[Polymer] = Shelf(folder / "polymers", _polymer, self.faults)
+        self.machines: Shelf[Machine] = Shelf(folder / "machines", _machine, self.faults)
 
     def share_of_estimates(self) -> float:
         """Share of the polymers' values that are estimates, 0 to 1."""
@@ -47,24 +77,21 @@ def load() -> Library:
 def check(folder: Path) -> tuple[Library, tuple[str, ...]]:
     """What a folder of library files holds, and everything that is wrong with it."""
     library = Library(folder)
-    assert library.polymers is not None and library.machines is not None, "reading both notes their faults"
+    library.polymers.whole()
+    library.machines.whole()
     return library, tuple(library.faults)
 
 
-def _records(folder: Path, read: Any, faults: list[str]) -> Iterator[tuple[str, Any]]:
-    for file in sorted(folder.glob("*.toml")):
-        place = f"{folder.name}/{file.name}"
-        try:
-            document = tomllib.loads(file.read_text(encoding="utf-8"))
-        except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
-            faults.append(f"{place}: {error}")
-            continue
-        if document.get("id") != file.stem:
-            faults.append(f"{place}: id: must be {file.stem!r} like the file, got {document.get('id')!r}")
-            continue
-        found = read(document, place, faults)
-        if found is not None:
-            yield file.stem, found
+def _record(file: Path, place: str, read: Read, faults: list[str]) -> Any:
+    try:
+        document = tomllib.loads(file.read_text(encoding="utf-8"))
+    except (tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        faults.append(f"{place}: {error}")
+        return None
+    if document.get("id") != file.stem:
+        faults.append(f"{place}: id: must be {file.stem!r} like the file, got {document.get('id')!r}")
+        return None
+    return read(document, place, faults)
 
 
 def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer | None:
@@ -72,22 +99,35 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
     for key in ("name", "emissions"):
         if not isinstance(document.get(key), str) or not document[key].strip():
             faults.append(f"{place}: {key}: must be a text")
-    if document.get("structure") not in STRUCTURES:
-        faults.append(f"{place}: structure: must be one of {', '.join(STRUCTURES)}")
+    for key, words in (("structure", STRUCTURES), ("weld_class", WELD_CLASSES)):
+        if document.get(key) not in words:
+            faults.append(f"{place}: {key}: must be one of {', '.join(words)}")
+    traits = _traits(document.get("traits"), place, faults)
+    cautions = document.get("cautions", [])
+    if not isinstance(cautions, list) or not all(isinstance(each, str) for each in cautions):
+        faults.append(f"{place}: cautions: must be a list of texts")
     table = document.get("values")
     if not isinstance(table, dict):
         faults.append(f"{place}: values: must be a table")
         return None
     values = {key: _datum(key, value, place, faults) for key, value in table.items()}
-    for key in document.keys() - {"id", "name", "structure", "emissions", "values"}:
+    for key in document.keys() - {"id", "name", "structure", "weld_class", "emissions", "traits", "cautions", "values"}:
         faults.append(f"{place}: {key}: no such key")
-    if len(faults) > before:
+    if len(faults) > before or traits is None:
         return None
     known = {key: datum for key, datum in values.items() if datum is not None}
     return Polymer(
-        id=document["id"], name=document["name"], structure=document["structure"],
-        emissions=document["emissions"], values=known,
+        id=document["id"], name=document["name"], structure=document["structure"], weld_class=document["weld_class"],
+        emissions=document["emissions"], traits=traits, cautions=tuple(cautions), values=known,
     )  # fmt: skip
+
+
+def _traits(table: Any, place: str, faults: list[str]) -> Traits | None:
+    try:
+        return from_document(Traits, table, "traits")
+    except FaultList as error:
+        faults += [f"{place}: {fault}" for fault in error.faults]
+        return None
 
 
 def _datum(key: str, table: Any, place: str, faults: list[str]) -> Datum | None:

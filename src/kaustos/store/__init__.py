@@ -1,7 +1,7 @@
 """The workspace file: SQLAlchemy tables, Alembic migrations, history. Hands out plain frozen records."""
 
 from kaustos.store.errors import DamagedWorkspace, InUse, NewerWorkspace, NotAWorkspace, StoreError
-from kaustos.store.workspace import HistoryEntry, Revision, Store
+from kaustos.store.workspace import HistoryEntry, Revision, StatusEntry, Store
 
 __all__ = [
     "DamagedWorkspace",
@@ -10,6 +10,7 @@ __all__ = [
     "NewerWorkspace",
     "NotAWorkspace",
     "Revision",
+    "StatusEntry",
     "Store",
     "StoreError",
 ]

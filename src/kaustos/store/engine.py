@@ -9,8 +9,8 @@ from sqlalchemy.pool import StaticPool
 from kaustos.store.errors import DamagedWorkspace, NewerWorkspace, NotAWorkspace
 
 APPLICATION_ID = 0x4B415553  # "KAUS", stands in the header of every workspace file
-HEAD = "0001"
-VERSIONS = ("0001",)
+HEAD = "0002"
+VERSIONS = ("0001", "0002")
 
 
 def open_engine(file: Path, *, write: bool) -> Engine:
@@ -76,7 +76,32 @@ def _check(engine: Engine, file: Path, *, write: bool) -> None:
     if version != HEAD:
         if not write:
             raise DamagedWorkspace(str(file), "has an older layout; open it once for writing to bring it up to date")
+        if version is not None:
+            copy_database(engine, backup_of(file, version))
         migrate(engine)
+
+
+def backup_of(file: Path, version: str) -> Path:
+    """Where the state before a migration is kept."""
+    return file.with_name(f"{file.name}.before-layout-{version}")
+
+
+def copy_database(engine: Engine, target: Path) -> None:
+    """Copy the whole database by SQLite's backup call; the copy takes its name only when it is whole."""
+    import os
+    import sqlite3
+
+    scratch = target.with_name(target.name + ".new")
+    scratch.unlink(missing_ok=True)
+    with engine.connect() as connection:
+        connection.rollback()
+        copy = sqlite3.connect(scratch)
+        try:
+            connection.connection.driver_connection.backup(copy)  # type: ignore[union-attr]
+            copy.execute("PRAGMA journal_mode = DELETE")
+        finally:
+            copy.close()
+    os.replace(scratch, target)
 
 
 def migrate(engine: Engine) -> None:

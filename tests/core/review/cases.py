@@ -1,7 +1,16 @@
 """A context that raises each code and a near one that does not: card, machine, raising and sparing changes."""
 
 SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cage", "cable_guide"
+RING, BRACKET = "packer_ring", "winch_bracket"
 CASES = {
+    "brief.weather.poor": (SHELL, "crag", {"brief.outdoor": True}, {"brief.outdoor": False}),
+    "brief.chemical.attacked": (SHELL, "crag", {"brief.chemical": "ketones"}, {"brief.chemical": "oils"}),
+    "brief.load.across_unproven": (RING, "crag", {"brief.load_across": True}, {"brief.load_across": False}),
+    "brief.look.not_clear": (SHELL, "crag", {"brief.clear": True}, {"brief.clear": False}),
+    "brief.look.other_finish": (SHELL, "crag", {"brief.look": "gloss"}, {"brief.look": "satin"}),
+    "brief.price.dearer": (SHELL, "crag", {"brief.service_c": 50.0}, {}),
+    "machine.plate.near_melting": (BRACKET, "crag", {"plate.bed_c": 207.0}, {"plate.bed_c": 206.0}),
+    "machine.chamber.near_crystallisation": (BRACKET, "crag", {"heat.chamber_c": 179.0}, {"heat.chamber_c": 178.0}),
     "brief.service.above_softening": (SHELL, "crag", {"brief.service_c": 170.0}, {"brief.service_c": 149.0}),
     "brief.service.short_margin": (SHELL, "crag", {"brief.service_c": 155.0}, {"brief.service_c": 150.0}),
     "brief.service.no_value": (SHELL, "crag", {"brief.moisture": "conditioned"}, {"brief.moisture": "dry"}),

@@ -177,13 +177,19 @@ class TestFindings(unittest.TestCase):
         records = changed(opened("cable_guide", "crag"), {"plate.bed_c": 260.0, "melt.nozzle_c": 240.0})
         self.assertIn("machine.nozzle.below_plate", codes_of(records, "stop"))
 
-    def test_glass_transition_rules_leave_a_semi_crystalline_polymer_alone(self):
-        records = changed(opened("probe_head_shell", "crag"), {"plate.bed_c": 196.0})
-        recipe, context, _ = judged(records)
-        other = attrs.evolve(context, polymer=attrs.evolve(context.polymer, structure="semi_crystalline"))
-        from kaustos.core.review import review
+    def test_crystals_rule_where_a_polymer_crystallises_while_it_prints(self):
+        hot = {"polymer": "pa6", "plate.bed_c": 207.0, "first_layer.bed_c": 100.0, "heat.chamber_c": 174.0}
+        found = codes_of(changed(opened("probe_head_shell", "crag"), hot), "stop")
+        self.assertLessEqual({"machine.plate.near_melting", "machine.chamber.near_crystallisation"}, found)
+        near = hot | {"plate.bed_c": 206.0, "heat.chamber_c": 173.0}
+        found = codes_of(changed(opened("probe_head_shell", "crag"), near))
+        self.assertFalse({code for code in found if "near_" in code or "glass_transition" in code or "sags" in code})
 
-        self.assertNotIn("machine.plate.foot_sags", {each.code for each in review(recipe, other).findings()})
+    def test_a_crystal_must_melt_before_it_passes_the_nozzle(self):
+        for setpoint, stopped in ((220.0, True), (221.0, False)):
+            cold = {"polymer": "pa6", "melt.nozzle_c": setpoint}
+            found = codes_of(changed(opened("probe_head_shell", "crag"), cold))
+            self.assertEqual("machine.nozzle.cannot_extrude" in found, stopped, "PA6 melts at 221 °C")
 
     @given(
         st.sampled_from(["probe_head_shell", "sensor_cage", "cable_guide"]),

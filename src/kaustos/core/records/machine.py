@@ -75,6 +75,7 @@ class Machine:
     plate: PlateZone = attrs.field(factory=PlateZone)
     chamber: ChamberZone = attrs.field(factory=ChamberZone)
     power_w: float | None = number("power", "Mean power", "Electrical power while printing, all heaters")
+    retired: bool = False
     rate_per_h: float | None = number("money_rate", "Machine hour", "Cost of an hour on this machine, energy included")
     extra: dict[str, Any] = extra()
 

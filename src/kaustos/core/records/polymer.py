@@ -16,6 +16,25 @@ KINDS = {
     "estimate": "estimate",
     "own": "own value",
 }
+STRUCTURES = {"amorphous": "Amorphous", "semi_crystalline": "Semi-crystalline"}
+WELD_CLASSES = {
+    "amorphous": "amorphous: chains heal the weld above the glass transition",
+    "slow": "crystallises so slowly that it prints amorphous",
+    "crystallising": "crystallises while it prints",
+}
+OUTDOOR = {"good": "stands sun and rain", "fair": "stands them for a while", "poor": "turns brittle outdoors"}
+CLARITIES = {"clear": "clear", "translucent": "lets light through", "opaque": "opaque"}
+FINISHES = {"gloss": "glossy", "satin": "satin", "matt": "matt, hides layers"}
+CHEMICALS = {
+    "oils": "Oils and greases",
+    "fuels": "Fuels",
+    "acids": "Acids",
+    "alkalis": "Alkalis",
+    "alcohols": "Alcohols",
+    "ketones": "Ketones",
+    "chlorinated": "Chlorinated solvents",
+    "hot_water": "Hot water",
+}
 
 
 @attrs.frozen(kw_only=True)
@@ -29,6 +48,7 @@ class Datum:
     kind: str
     source: str
     doubt: str = ""
+    rival: float | None = None  # the other value that is held, where two are
 
     def __attrs_post_init__(self) -> None:
         if self.kind not in KINDS:
@@ -37,6 +57,29 @@ class Datum:
             raise FieldError("low, value, high", f"{self.low:g}, {self.value:g}, {self.high:g} must not fall")
         if not self.source.strip():
             raise FieldError("source", "must not be empty")
+        if self.rival is not None and not self.doubt.strip():
+            raise FieldError("doubt", "must say why two values are held")
+
+
+@attrs.frozen(kw_only=True)
+class Traits:
+    """What is known in words: weather, light, look, and what attacks the polymer."""
+
+    outdoor: str
+    clarity: str
+    finish: str
+    attacked_by: tuple[str, ...]
+    kind: str
+    source: str
+
+    def __attrs_post_init__(self) -> None:
+        words = {"outdoor": OUTDOOR, "clarity": CLARITIES, "finish": FINISHES, "kind": KINDS}
+        for name, known in words.items():
+            if getattr(self, name) not in known:
+                raise FieldError(name, f"{getattr(self, name)!r} is none of {', '.join(known)}")
+        for each in self.attacked_by:
+            if each not in CHEMICALS:
+                raise FieldError("attacked_by", f"{each!r} is none of {', '.join(CHEMICALS)}")
 
 
 @attrs.frozen(kw_only=True)
@@ -95,6 +138,13 @@ POLYMER_VALUES = {
             quantity="temperature",
             note="ISO 11357-2, midpoint",
         ),
+        ValueKind(key="melting_c", title="Melting", quantity="temperature", note="ISO 11357-3, peak"),
+        ValueKind(
+            key="crystallisation_c",
+            title="Crystallisation onset on cooling",
+            quantity="temperature",
+            note="ISO 11357-3, cooling at 10 to 20 K/min",
+        ),
         ValueKind(
             key="decomposition_c",
             title="Start of decomposition in the melt",
@@ -107,6 +157,17 @@ POLYMER_VALUES = {
         ValueKind(key="plate_high_c", title="Plate window, upper end", quantity="temperature"),
         ValueKind(key="chamber_low_c", title="Chamber window, lower end", quantity="temperature"),
         ValueKind(key="chamber_high_c", title="Chamber window, upper end", quantity="temperature"),
+        ValueKind(key="dryer_low_c", title="Dryer window, lower end", quantity="temperature"),
+        ValueKind(key="dryer_high_c", title="Dryer window, upper end", quantity="temperature"),
+        ValueKind(key="fan_low", title="Fan, least", quantity="share"),
+        ValueKind(key="fan_high", title="Fan, most", quantity="share"),
+        ValueKind(key="density_g_cm3", title="Density", quantity="density", note="ISO 1183, solid"),
+        ValueKind(
+            key="abrasion",
+            title="Abrasion of the nozzle",
+            quantity="ratio",
+            note="wear per gram, unfilled polymer = 1; an order of magnitude only",
+        ),
         ValueKind(key="price_per_kg", title="Price of filament", quantity="price"),
         *_DEFLECTION,
     )
@@ -140,9 +201,17 @@ class Polymer:
 
     id: str
     name: str
-    structure: str  # amorphous or semi_crystalline
+    structure: str
+    weld_class: str
     emissions: str
+    traits: Traits
+    cautions: tuple[str, ...] = ()
     values: Mapping[str, Datum] = attrs.field(hash=False)
+
+    @property
+    def is_glassy(self) -> bool:
+        """Whether the glass transition, not crystals, gives the fresh print its stiffness."""
+        return self.weld_class != "crystallising"
 
     def value(self, key: str) -> Datum | None:
         """The datum for a key, None where nothing is known."""

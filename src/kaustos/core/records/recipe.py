@@ -4,7 +4,8 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records.fields import choice, extra, number, text
+from kaustos.core.records.fields import choice, extra, flag, number, text
+from kaustos.core.records.polymer import CHEMICALS
 
 PURPOSES = {
     "ornament": "Ornament",
@@ -16,6 +17,8 @@ PURPOSES = {
     "safety": "Safety part",
 }
 HISTORIES = {"as_printed": "As printed", "annealed": "Annealed"}
+MEETS = {"none": "Nothing harsh"} | CHEMICALS
+LOOKS = {"any": "No matter", "gloss": "Glossy", "satin": "Satin", "matt": "Matt, layers hidden"}
 MOISTURES = {"dry": "Dry", "conditioned": "Conditioned"}
 
 
@@ -31,6 +34,11 @@ class Brief:
     stress_mpa: float | None = number("stress", "Stress in service", "Bending stress at the service temperature")
     history: str | None = choice(HISTORIES, "Heat history", "State in which the part goes into service")
     moisture: str | None = choice(MOISTURES, "Moisture", "Dry, or in balance with humid surroundings")
+    load_across: bool | None = flag("Load across layers", "Whether the worst load pulls the layers apart")
+    outdoor: bool | None = flag("Outdoors", "Whether the part stands sun and rain")
+    chemical: str | None = choice(MEETS, "Meets", "Harshest chemical the part meets in service")
+    clear: bool | None = flag("Clear", "Whether the part is to be seen through")
+    look: str | None = choice(LOOKS, "Look", "Finish that is wanted as printed")
     mass_g: float | None = number("mass", "Mass of the run", "Part, anchor and purge together")
     print_h: float | None = number("duration", "Hours of the run", "From the first move to the last")
     extra: dict[str, Any] = extra()

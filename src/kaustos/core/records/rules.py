@@ -33,6 +33,11 @@ class Rules:
         90.0, "Nozzle above glass transition to extrude at all", "temperature_difference",
         "Colder than this above the glass transition an amorphous melt is too stiff for a filament drive (80 to 110)",
     )  # fmt: skip
+    crystals_k: float = _rule(
+        15.0, "Distance to crystals that keeps a part firm", "temperature_difference",
+        "A crystallising part stays soft on a plate this close to its melting point, or in air this close to its "
+        "crystallisation onset",
+    )  # fmt: skip
     liner_stop_c: float = _rule(
         LINER_HARD_STOP_C, "Hard stop of a lined hot end", "temperature",
         "A fluoropolymer liner creeps and begins to give off toxic fumes; may be lowered, never raised",
@@ -41,6 +46,6 @@ class Rules:
     def __attrs_post_init__(self) -> None:
         if not self.liner_stop_c <= LINER_HARD_STOP_C:
             raise FieldError("liner_stop_c", f"may be lowered but not raised above {LINER_HARD_STOP_C:g} °C")
-        for name in ("reduced_within_k", "headroom_k", "foot_sag_k", "extrusion_k"):
+        for name in ("reduced_within_k", "headroom_k", "foot_sag_k", "extrusion_k", "crystals_k"):
             if not 0.0 <= getattr(self, name) <= 500.0:
                 raise FieldError(name, "must lie between 0 and 500 K")

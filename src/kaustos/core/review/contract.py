@@ -194,7 +194,7 @@ class Shop:
     """What else the shop could use: read by remedies that offer another machine or polymer."""
 
     machines: tuple[Machine, ...] = ()
-    polymers: tuple[Polymer, ...] = ()
+    polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
 
 
 @attrs.frozen(kw_only=True)

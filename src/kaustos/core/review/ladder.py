@@ -90,7 +90,12 @@ def ladder(recipe: Recipe, context: Context) -> Ladder:
 def _lines(recipe: Recipe, polymer: Polymer | None) -> tuple[Line, ...]:
     if polymer is None:
         return ()
-    found = [("glass_transition_c", "Glass transition", ""), ("decomposition_c", "Decomposition", "")]
+    found = [
+        ("glass_transition_c", "Glass transition", ""),
+        ("crystallisation_c", "Crystallisation", ""),
+        ("melting_c", "Melting", ""),
+        ("decomposition_c", "Decomposition", ""),
+    ]
     history, moisture = recipe.brief.history or "as_printed", recipe.brief.moisture or "dry"
     for stress in DEFLECTION_STRESSES_MPA:
         found.append((deflection_key(stress, history, moisture), "Deflection", f"{stress:g} MPa: "))

@@ -2,6 +2,6 @@
 
 from collections.abc import Callable
 
-from kaustos.store.migrations import first
+from kaustos.store.migrations import first, second
 
-STEPS: dict[str, Callable[[], None]] = {"0001": first.upgrade}
+STEPS: dict[str, Callable[[], None]] = {"0001": first.upgrade, "0002": second.upgrade}

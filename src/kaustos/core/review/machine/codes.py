@@ -77,8 +77,8 @@ CODES = (
         "machine.nozzle.cannot_extrude", "stop",
         "{setting:text} gets to {actual:temperature}; {polymer:text} needs about {needed:temperature} to pass a nozzle "
         "at all.",
-        "Close to its glass transition an amorphous melt is too stiff for a filament drive.",
-        "Glass transition plus the shop's extrusion rule, estimate", _LOST,
+        "Close to its glass transition, or short of its melting point, a polymer is too stiff for a filament drive.",
+        "Melting point (ISO 11357-3), or glass transition plus the shop's extrusion rule, estimate", _LOST,
     ),
     Code(
         "machine.nozzle.decomposition", "stop",
@@ -129,6 +129,13 @@ CODES = (
         "Glass transition of the polymer (ISO 11357-2) plus the shop's sag rule, estimate", _LOST,
     ),
     Code(
+        "machine.plate.near_melting", "stop",
+        "{setting:text} is set to {setpoint:temperature}; the crystals of {polymer:text} melt at {mark:temperature}, "
+        "and above {most:temperature} the foot stays soft.",
+        "Close to its melting point a crystallising polymer carries nothing: the foot spreads and tears on release.",
+        "Melting point of the polymer (ISO 11357-3) less the shop's distance, estimate", _LOST,
+    ),
+    Code(
         "machine.chamber.parts_soften", "stop",
         "{setting:text} is set to {setpoint:temperature}; plastic parts of {machine:text} in the chamber stand only "
         "{reach:temperature}.",
@@ -142,6 +149,13 @@ CODES = (
         "In air above the glass transition an amorphous part never gets stiff.",
         "Glass transition of the polymer (ISO 11357-2)", _LOST,
     ),
+    Code(
+        "machine.chamber.near_crystallisation", "stop",
+        "{setting:text} is set to {setpoint:temperature}; {polymer:text} crystallises from {mark:temperature} down, "
+        "and above {most:temperature} its layers do not set in time.",
+        "Layers that have not crystallised are soft: the nozzle drags them along.",
+        "Crystallisation onset of the polymer (ISO 11357-3) less the shop's distance, estimate", _LOST,
+    ),
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}
 CAPS = {  # codes that cap by themselves; a shortfall of nozzle or chamber caps by its size
@@ -153,6 +167,8 @@ CAPS = {  # codes that cap by themselves; a shortfall of nozzle or chamber caps 
     "machine.plate.magnet_limit": "no_go",
     "machine.plate.backing_limit": "no_go",
     "machine.plate.foot_sags": "decorative",
+    "machine.plate.near_melting": "decorative",
+    "machine.chamber.near_crystallisation": "decorative",
     "machine.chamber.parts_soften": "no_go",
     "machine.chamber.above_glass_transition": "decorative",
 }

@@ -74,7 +74,7 @@ def _bottleneck_words(reach: Reach | None) -> str | None:
 def _school(context: Context) -> Figure:
     transition = context.polymer.value("glass_transition_c") if context.polymer else None
     value: Estimate | Absent = UNKNOWN
-    if transition and context.polymer and context.polymer.structure == "amorphous":
+    if transition and context.polymer and context.polymer.is_glassy:
         least, middle, most = (transition.value - each for each in SCHOOL_K)
         value = Estimate(middle, most, least, "°C", "school: plate 5 to 10 K below the glass transition",
                          f"practice, estimate; glass transition: {transition.source}")  # fmt: skip

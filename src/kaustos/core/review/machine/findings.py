@@ -126,11 +126,8 @@ def _nozzle_findings(zone: Zone, field: str, title: str, setpoint: float) -> lis
 
 
 def _extrusion(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
-    transition = zone.polymer.value("glass_transition_c")
-    if transition is None or zone.polymer.structure != "amorphous":
-        return []
-    needed, actual = transition.value + zone.context.rules.extrusion_k, zone.actual_c(setpoint)
-    if actual >= needed:
+    needed, actual = _needed_to_extrude(zone), zone.actual_c(setpoint)
+    if needed is None or actual >= needed:
         return []
     can = zone.reach.max_c is None or zone.reach.max_c >= needed
     wanted = zone.wanted_c()
@@ -146,6 +143,15 @@ def _extrusion(zone: Zone, field: str, title: str, setpoint: float) -> list[Find
             {"actual": actual, "needed": needed},
         )
     ]
+
+
+def _needed_to_extrude(zone: Zone) -> float | None:
+    """Melting point of a polymer that has one, else glass transition plus the shop's rule [°C]."""
+    if zone.polymer.structure == "semi_crystalline":
+        melting = zone.polymer.value("melting_c")
+        return melting.value if melting else None
+    transition = zone.polymer.value("glass_transition_c")
+    return transition.value + zone.context.rules.extrusion_k if transition else None
 
 
 def _colder_than_plate(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
@@ -164,6 +170,8 @@ def _colder_than_plate(zone: Zone, field: str, title: str, setpoint: float) -> l
 
 
 def _plate_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    if not zone.polymer.is_glassy:
+        return _close_to_crystals(zone, field, title, setpoint, "machine.plate.near_melting", "melting_c")
     return _above_transition(
         zone, field, title, setpoint,
         "machine.plate.above_glass_transition", "machine.plate.foot_sags", zone.context.rules.foot_sag_k,
@@ -171,15 +179,31 @@ def _plate_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
 
 
 def _chamber_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    if not zone.polymer.is_glassy:
+        code = "machine.chamber.near_crystallisation"
+        return _close_to_crystals(zone, field, title, setpoint, code, "crystallisation_c")
     code = "machine.chamber.above_glass_transition"
     return _above_transition(zone, field, title, setpoint, code, code, 0.0)
+
+
+def _close_to_crystals(zone: Zone, field: str, title: str, setpoint: float, code: str, key: str) -> list[Finding]:
+    """A crystallising polymer held so close to where its crystals melt or form that it stays soft."""
+    mark = zone.polymer.value(key)
+    most = mark.value - zone.context.rules.crystals_k if mark else None
+    if mark is None or most is None or setpoint <= most:
+        return []
+    target = zone.actual_c(min(zone.high.value, float(math.floor(most))))
+    return [
+        _finding(zone, code, field, title, setpoint, (set_to(zone, field, title, target),),
+                 {"mark": mark.value, "most": most})
+    ]  # fmt: skip
 
 
 def _above_transition(
     zone: Zone, field: str, title: str, setpoint: float, mild: str, hard: str, hard_above_k: float
 ) -> list[Finding]:
     transition = zone.polymer.value("glass_transition_c")
-    if transition is None or zone.polymer.structure != "amorphous":
+    if transition is None:
         return []
     over = setpoint - transition.value
     if not over > 0:

@@ -6,7 +6,7 @@ from kaustos.core.review.grading import standing_of
 from kaustos.core.review.machine.codes import CAPS
 from kaustos.core.review.machine.figures import figures_of, headline_of
 from kaustos.core.review.machine.findings import findings_of
-from kaustos.core.review.machine.knowledge import ASKED, missing_of
+from kaustos.core.review.machine.knowledge import asked_of, missing_of
 from kaustos.core.review.machine.remedies import with_choices
 from kaustos.core.review.machine.zones import SETTINGS, Zone, zones_of
 
@@ -28,7 +28,7 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
         _cautions(recipe, context),
         missing,
         _caps(zones, findings),
-        ASKED,
+        asked_of(context),
     )
 
 
@@ -70,6 +70,7 @@ def _cautions(recipe: Recipe, context: Context) -> tuple[Caution, ...]:
                 "first; the maker's data sheet and local rules decide.",
             )
         )
+        cautions += [Caution(f"machine.polymer_{n}", each) for n, each in enumerate(context.polymer.cautions, start=1)]
     liner = context.machine.nozzle.liner.fitted if context.machine else False
     if liner is not False and context.machine:
         cautions.append(

@@ -14,14 +14,25 @@ _VALUES = (
     "glass_transition_c",
     "decomposition_c",
 )
-ASKED = 1 + 2 * len(_PARTS) + len(PASSIVE) + 5 + 2 + len(_VALUES)
+_CRYSTALS = ("melting_c", "crystallisation_c")  # asked of polymers that have them
+_ASKED = 1 + 2 * len(_PARTS) + len(PASSIVE) + 5 + 2 + len(_VALUES)
+
+
+def _values_asked(context: Context) -> tuple[str, ...]:
+    crystals = context.polymer is not None and context.polymer.structure == "semi_crystalline"
+    return _VALUES + _CRYSTALS if crystals else _VALUES
+
+
+def asked_of(context: Context) -> int:
+    """How many fields this operation asks for."""
+    return _ASKED + len(_values_asked(context)) - len(_VALUES)
 
 
 def missing_of(recipe: Recipe, context: Context) -> tuple[Missing, ...]:
     missing = []
     for settings in SETTINGS.values():
         missing += [Missing(field, "no_go") for field, _, _ in settings if value_at(recipe, field) is None]
-    for key in _VALUES:
+    for key in _values_asked(context):
         if context.polymer is None or context.polymer.value(key) is None:
             missing.append(Missing(f"polymer.{key}", "no_go"))
     machine = context.machine

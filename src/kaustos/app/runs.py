@@ -1,0 +1,237 @@
+"""Runs: started from a revision, judged against it, compared with one another."""
+
+import hashlib
+import json
+from collections.abc import Mapping
+from typing import Any
+
+import attrs
+
+from kaustos.app.revisions import leaves
+from kaustos.app.wording import Wording
+from kaustos.app.workspace import Workspace, stamp
+from kaustos.core.errors import KaustosError
+from kaustos.core.records import SEEN, Machine, Run
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.experience import SHOWS_AS, Maturity, Tally, maturity_of, tallies
+from kaustos.formats.recipe_file import recipe_document, recipe_from
+from kaustos.formats.records import to_document
+
+RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
+_LEFT_OUT = ("name", "part", "brief.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade")
+
+
+def start_run(workspace: Workspace, kind: str = "trial") -> Run:
+    """Begin a run of the open recipe: its state is kept as a revision first where it is not yet."""
+    if workspace.draft.records.current is None:
+        raise KaustosError("There is no recipe to run yet.")
+    if workspace.differs_from_last_revision():
+        workspace.save_revision("as it was run")
+    records = workspace.draft.records
+    card, newest = records.card, workspace.revisions()[0]
+    machine = records.machines.get(card.machine or "")
+    number = 1 + max((int(key.rpartition("_")[2]) for key in records.runs if key.startswith("run_")), default=0)
+    run = Run(
+        id=f"run_{number:04d}",
+        card=records.current or "",
+        revision=float(newest.number),
+        machine=card.machine,
+        configuration=configuration_of(machine) if machine else "",
+        lot=card.lot,
+        polymer=card.recipe.polymer,
+        kind=kind,
+        started_utc=stamp(workspace.clock()),
+        foretold=tuple(dict.fromkeys(finding.code for finding in workspace.review().findings())),
+    )
+    workspace.draft.add("runs", run.id, run, f"Run {number} started")
+    return run
+
+
+def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> None:
+    """Give a run its verdict, with everything else that was said along with it, as one edit."""
+    values = {f"runs/{run}/{field}": value for field, value in changes.items()}
+    present = workspace.draft.records.runs[run]
+    if changes.get("outcome") and not present.ended_utc:
+        values[f"runs/{run}/ended_utc"] = stamp(workspace.clock())
+    workspace.draft.set(values, title=f"Run {number_of(run)} logged")
+
+
+def number_of(run: str) -> str:
+    """The number of a run by its id."""
+    return run.rpartition("_")[2].lstrip("0") or run
+
+
+def configuration_of(machine: Machine) -> str:
+    """A fingerprint of a machine as it stands: another part or limit gives another one."""
+    document = {key: value for key, value in to_document(machine).items() if key not in ("name", "retired")}
+    return hashlib.sha256(json.dumps(document, sort_keys=True).encode()).hexdigest()[:8]
+
+
+def as_run(workspace: Workspace, run: Run) -> dict[str, Any] | None:
+    """The document of a run: its revision under the settings it was run with; None where the revision is gone."""
+    revision = workspace.revision(run.card, run.revision)
+    if revision is None:
+        return None
+    document: dict[str, Any] = json.loads(revision.document)
+    for path, value in run.settings.items():
+        section, _, field = path.partition(".")
+        document["recipe"].setdefault(section, {})[field] = value
+    return document
+
+
+def recipe_maturity(workspace: Workspace) -> Maturity:
+    """How far the runs of the open recipe prove it as it stands: same settings, same machine configuration."""
+    records = workspace.draft.records
+    mine = _signature(recipe_document(workspace.document()))
+    same = []
+    for run in records.runs.values():
+        if run.card == records.current and run.is_ended:
+            document = as_run(workspace, run)
+            if document is not None and _signature(document) == mine:
+                same.append(run)
+    return maturity_of(same)
+
+
+def experience(workspace: Workspace) -> dict[str, Tally]:
+    """How often each finding was right, over all runs of the workspace."""
+    return tallies(workspace.draft.records.runs.values())
+
+
+def _signature(document: Mapping[str, Any]) -> tuple[tuple[str, str], ...]:
+    kept = ((path, repr(value)) for path, value in leaves(document) if not path.startswith(_LEFT_OUT))
+    return tuple(sorted(pair for pair in kept if pair[1] not in ("None", "[]")))
+
+
+# ---- comparing two runs
+
+
+@attrs.frozen
+class RunComparison:
+    """What differs between two runs, and what that tells of the cause."""
+
+    differing: tuple[tuple[str, str, str], ...]  # field, first, second, in words
+    outcomes_differ: bool
+    verdict: str
+
+
+def compare_runs(workspace: Workspace, first: Run, second: Run) -> RunComparison:
+    """Name the single field that differs, or all of them and the one run that would tell the cause."""
+    wording = workspace.draft.wording
+    one, two = as_run(workspace, first), as_run(workspace, second)
+    if one is None or two is None:
+        raise KaustosError("One of the two revisions is not in this workspace.")
+    paths = _differing(one, two)
+    old, new = dict(leaves(one)), dict(leaves(two))
+    rows = tuple(
+        (wording.field(path), wording.field_value(path, old.get(path)), wording.field_value(path, new.get(path)))
+        for path in paths
+    )
+    differ = first.outcome != second.outcome or first.seen != second.seen
+    return RunComparison(rows, differ, _verdict(workspace, first, second, paths, differ, wording))
+
+
+def _differing(one: Mapping[str, Any], two: Mapping[str, Any]) -> list[str]:
+    old, new = dict(leaves(one)), dict(leaves(two))
+    paths = [*new, *(path for path in old if path not in new)]
+    return [path for path in paths if old.get(path) != new.get(path) and not path.startswith(("name", "part"))]
+
+
+def _verdict(
+    workspace: Workspace, first: Run, second: Run, paths: list[str], differ: bool, wording: Wording
+) -> str:  # fmt: skip
+    if not paths:
+        if differ:
+            return "Nothing recorded differs, yet the outcomes do: something that is not recorded decides."
+        return "Nothing recorded differs: a repeat."
+    names = [wording.field(path) for path in paths]
+    if len(paths) == 1:
+        effect = "it is the one recorded cause" if differ else "it made no difference that was seen"
+        return f"One field differs, {names[0]}: {effect}."
+    tell = _telling(workspace, first, second, paths)
+    new = dict(leaves(as_run(workspace, second) or {}))
+    value = wording.field_value(tell, new.get(tell))
+    text = f"{len(paths)} fields differ ({', '.join(names)}): the cause cannot be told apart."
+    number = number_of(first.id)
+    return f"{text} One run would tell: all as in run {number}, but {wording.field(tell)} {value}."
+
+
+def _telling(workspace: Workspace, first: Run, second: Run, paths: list[str]) -> str:
+    """The field whose change alone would take away, or bring, a finding that shows as what was seen in one run only."""
+    from kaustos.app.judge import judge_document
+
+    records = workspace.draft.records
+    only = first.seen ^ second.seen
+    base, other = as_run(workspace, first) or {}, as_run(workspace, second) or {}
+
+    def codes(document: Mapping[str, Any]) -> set[str]:
+        found = recipe_from(dict(document), "run")
+        _, review = judge_document(found, "run", records.machines, records.lots)
+        return {each.code for each in review.findings() if only & set(SHOWS_AS.get(each.code, ()))}
+
+    before = codes(base)
+    moved = {path: len(codes(_with_leaf(base, other, path)) ^ before) for path in paths}
+    return max(paths, key=lambda path: moved[path])
+
+
+def _with_leaf(base: Mapping[str, Any], other: Mapping[str, Any], path: str) -> dict[str, Any]:
+    """The first document with one leaf of the second."""
+    document: dict[str, Any] = json.loads(json.dumps(base))
+    head, _, rest = path.partition(".")
+    root = ("context", head, *rest.split(".")) if head in ("machine", "lot", "rules") and rest else (
+        ("context", rest) if head == "context" else ("recipe", *path.split("."))
+    )  # fmt: skip
+    source: Any = other
+    target: Any = document
+    for key in root[:-1]:
+        source = source.get(key, {}) if isinstance(source, Mapping) else {}
+        target = target.setdefault(key, {})
+    target[root[-1]] = source.get(root[-1]) if isinstance(source, Mapping) else None
+    return document
+
+
+# ---- choosing by words
+
+
+def chosen_by(text: str, choices: Mapping[str, str], what: str) -> str | None:
+    """The key of the choice that a typed text names; a part of its words will do where only one choice has it."""
+    plain = text.strip().lower()
+    if not plain:
+        return None
+    exact = [key for key, words in choices.items() if plain in (key, words.lower())]
+    found = exact or [key for key, words in choices.items() if plain in words.lower()]
+    if len(found) == 1:
+        return found[0]
+    if found:
+        raise KaustosError(f"“{text:.40}” fits {', '.join(choices[key] for key in found)}: type a little more")
+    raise KaustosError(f"“{text:.40}” is no {what} on the list")
+
+
+def seen_words(run: Run) -> str:
+    """What was seen, in words."""
+    return ", ".join(SEEN[each] for each in dict.fromkeys(each.what for each in run.observations))
+
+
+def deviations(workspace: Workspace, run: Run) -> dict[str, float]:
+    """Settings of the run's revision, for those who say what was run differently."""
+    document = as_run(workspace, attrs.evolve(run, settings={}))
+    if document is None:
+        return {}
+    recipe = recipe_from(document, "revision").recipe
+    return {path: value for path in RUN_SETTINGS if isinstance(value := value_at(recipe, path), float)}
+
+
+__all__ = [
+    "RUN_SETTINGS",
+    "RunComparison",
+    "as_run",
+    "chosen_by",
+    "compare_runs",
+    "configuration_of",
+    "deviations",
+    "end_run",
+    "experience",
+    "number_of",
+    "recipe_maturity",
+    "seen_words",
+    "start_run",
+]

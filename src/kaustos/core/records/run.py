@@ -1,0 +1,119 @@
+"""A run: what was printed under which revision, what was seen at which minute or height, how it ended."""
+
+from collections.abc import Mapping
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FieldError
+from kaustos.core.records.fields import choice, extra, number, text
+
+RUN_KINDS = {"trial": "Trial", "production": "Production"}
+OUTCOMES = {
+    "good": "Good",
+    "usable": "Usable, with flaws",
+    "failed": "Failed",
+    "stopped": "Stopped early",
+}
+SHAPES = {
+    "flat": "Flat and long",
+    "tall": "Tall and thin",
+    "block": "Solid block",
+    "shell": "Thin shell",
+    "ring": "Ring or tube",
+    "detail": "Small and detailed",
+}
+SEEN = {
+    "corner_lift": "Corner lifted",
+    "came_off": "Came off the plate",
+    "stuck": "Would not come off",
+    "surface_torn": "Surface or film torn",
+    "warped": "Warped on cooling",
+    "layers_split": "Layers split",
+    "weak_layers": "Breaks easily along layers",
+    "foot_sagged": "Foot sagged",
+    "shape_lost": "Layers too soft, shape lost",
+    "strings": "Strings and drool",
+    "starved": "Starved or rough walls",
+    "no_flow": "Nothing extruded",
+    "jam": "Nozzle jammed",
+    "charred": "Discoloured or charred",
+    "bubbles": "Bubbles or hissing",
+    "short_of_heat": "A heater did not get there",
+    "heater_fault": "Heater fault",
+    "machine_softened": "A machine part softened",
+    "smell": "Smoke or sharp smell",
+    "gave_way": "Gave way in service",
+    "attacked": "Attacked in service",
+    "ran_out": "Ran out of filament",
+}
+PLACES = {
+    "corner": "At a corner",
+    "edge": "Along an edge",
+    "foot": "At the foot",
+    "middle": "Half way up",
+    "top": "Near the top",
+    "all": "All over",
+    "machine": "On the machine",
+}
+
+
+@attrs.frozen(kw_only=True)
+class Observation:
+    """One thing seen: what, where, at which time into the run or at which height."""
+
+    what: str = attrs.field()
+    where: str | None = choice(PLACES, "Where")
+    at_h: float | None = number("duration", "Time into the run")
+    at_mm: float | None = number("length", "Height")
+    note: str = text("Note")
+
+    @what.validator
+    def _check(self, _: object, value: str) -> None:
+        if value not in SEEN:
+            raise FieldError("what", f"{value!r} is none of {', '.join(SEEN)}")
+
+
+@attrs.frozen(kw_only=True)
+class Photo:
+    """A picture of the run, kept in the workspace under its fingerprint."""
+
+    sha256: str
+    name: str = text("Photo")
+
+
+@attrs.frozen(kw_only=True)
+class Run:
+    """One print: it hangs on one revision, and with it on one machine configuration and one lot."""
+
+    id: str
+    card: str
+    revision: float  # number of the revision that was run
+    machine: str | None = None
+    configuration: str = ""  # fingerprint of the machine as it stood
+    lot: str | None = None
+    polymer: str | None = None
+    kind: str | None = choice(RUN_KINDS, "Kind")
+    started_utc: str = text("Started")
+    ended_utc: str = text("Ended")
+    settings: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # where it was run differently
+    foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
+    observations: tuple[Observation, ...] = ()
+    photos: tuple[Photo, ...] = ()
+    outcome: str | None = choice(OUTCOMES, "Outcome", "What the run came to; empty while it runs")
+    shape: str | None = choice(SHAPES, "Shape class", "Kind of shape that was printed")
+    hours_lost: float | None = number("duration", "Hours lost", "Machine and people, beyond what the run itself takes")
+    money_lost: float | None = number("money", "Money lost", "Filament, plate, parts of the machine")
+    note: str = text("Note")
+    retired: bool = False
+    extra: dict[str, Any] = extra()
+
+    @property
+    def is_ended(self) -> bool:
+        """Whether a verdict stands."""
+        return self.outcome is not None
+
+    @property
+    def seen(self) -> frozenset[str]:
+        """What was seen, each kind once."""
+        return frozenset(each.what for each in self.observations)

@@ -1,0 +1,106 @@
+"""The findings that operation 10 can raise, and what each does to the grade."""
+
+from kaustos.core.review.contract import Code
+
+ALLOWANCE_K = {  # estimate: margin that a purpose asks for
+    "ornament": 0.0,
+    "fit_check": 0.0,
+    "prototype": 5.0,
+    "tool": 15.0,
+    "loaded": 20.0,
+    "outdoor": 20.0,
+    "safety": 25.0,
+}
+DEARER = 1.5  # estimate: price per litre over that of the cheapest polymer that would do, from which it is worth a word
+
+CODES = (
+    Code(
+        "brief.service.above_softening", "stop",
+        "Service at {service:temperature} is at or above the {softening:temperature} at which {polymer:text} "
+        "deflects under {load:stress} ({state:text}).",
+        "Above its deflection temperature the part bends out of shape under its own load.",
+        "ISO 75 deflection temperature of the polymer against the service temperature",
+        "Ignored, the part fails in service: the run is lost, {cost:money}, and what hangs on the part.",
+    ),
+    Code(
+        "brief.service.short_margin", "watch",
+        "The margin in service is {margin:temperature_difference}; {wanted:temperature_difference} are wanted "
+        "({polymer:text} deflects at {softening:temperature}, {state:text}).",
+        "Spread of the grade, local heat and creep eat a thin margin; the margin wanted is the shop's own decision.",
+        "Deflection temperature minus service temperature against the margin wanted",
+        "Ignored, some parts deform in service: {cost:money} a run on average.",
+    ),
+    Code(
+        "brief.service.no_value", "watch",
+        "No deflection temperature is known for {polymer:text} {state:text} at {stress:stress}: "
+        "the margin in service is unknown.",
+        "A value for another state or a lower load flatters; a missing value is unknown, not fine.",
+        "Library and own values of the polymer, by load and state",
+        "Ignored, the margin is a guess: {cost:money} a run on average.",
+    ),
+    Code(
+        "brief.margin.below_purpose", "watch",
+        "A margin of {wanted:temperature_difference} is wanted, but a {purpose:text} asks for "
+        "{allowance:temperature_difference}.",
+        "The more hangs on the part, the more room its grade, its lot and its surroundings need.",
+        "Allowance by purpose, estimate",
+        "Ignored, the brief promises less than its purpose needs: {cost:money} a run on average.",
+    ),
+    Code(
+        "brief.anneal.not_planned", "watch",
+        "The part is judged as annealed, but no anneal programme is recorded.",
+        "Values of the annealed state hold only after a hold that has been planned and run.",
+        "Heat history of the brief against the anneal steps of the recipe",
+        "Ignored, the part goes into service as printed: {cost:money} a run on average.",
+    ),
+    Code(
+        "brief.weather.poor", "stop",
+        "The part stands outdoors; {polymer:text} {weather:text}.",
+        "Sunlight breaks chains at the surface: the part fades, then cracks under loads that it used to carry.",
+        "Traits of the polymer, estimate from practice",
+        "Ignored, the part fails within seasons: the run is lost, {cost:money}, and what hangs on the part.",
+    ),
+    Code(
+        "brief.chemical.attacked", "stop",
+        "The part meets {chemical:text}, which attack {polymer:text}.",
+        "Attack swells, dissolves or cracks a part, the sooner the more it is stressed.",
+        "Traits of the polymer, estimate; the maker's resistance table decides",
+        "Ignored, the part fails in service: the run is lost, {cost:money}, and what hangs on the part.",
+    ),
+    Code(
+        "brief.load.across_unproven", "watch",
+        "The load pulls the layers apart; welds of {polymer:text}, which crystallises while it prints, are not proven.",
+        "Crystals form before chains have crossed the weld; a figure measured along the beads says nothing about it.",
+        "Weld class of the polymer; a measured ratio across to along decides",
+        "Ignored, some parts split between layers: {cost:money} a run on average.",
+    ),
+    Code(
+        "brief.look.not_clear", "watch",
+        "The part is to be clear; {polymer:text} {clarity:text}.",
+        "No setting makes an opaque polymer clear.",
+        "Traits of the polymer, estimate",
+        "Ignored, the part is turned down for its look: {cost:money} a run on average.",
+    ),
+    Code(
+        "brief.look.other_finish", "watch",
+        "A {wanted:text} look is wanted; {polymer:text} prints {finish:text}.",
+        "The finish as printed comes from polymer and filler; sanding or paint is a step of its own.",
+        "Traits of the polymer, estimate",
+        "Ignored, the part is turned down for its look: {cost:money} a run on average.",
+    ),
+    Code(
+        "brief.price.dearer", "watch",
+        "{polymer:text} costs {price:price_volume}; {other:text} would do for {lower:price_volume}.",
+        "It stands the same service with the margin wanted, and this shop can run it.",
+        "Price times density of every polymer that suits the brief",
+        "Ignored, {cost:money} a run are spent on what the purpose does not need.",
+    ),
+)  # fmt: skip
+BY_CODE = {code.code: code for code in CODES}
+CAPS = {
+    "brief.service.above_softening": "decorative",
+    "brief.service.short_margin": "reduced",
+    "brief.weather.poor": "decorative",
+    "brief.chemical.attacked": "decorative",
+    "brief.load.across_unproven": "reduced",
+}

@@ -1,0 +1,74 @@
+"""The figures of the brief, each with its band, method and source."""
+
+from kaustos.core.records import KINDS, Recipe
+from kaustos.core.review.brief.codes import ALLOWANCE_K
+from kaustos.core.review.brief.ranking import Candidate, price_per_litre
+from kaustos.core.review.brief.service import margin_of, softening_of, state_words, tabulated_stress
+from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure
+from kaustos.core.review.grading import WANTED
+from kaustos.core.review.money import run_cost
+
+_NEXT_LOAD = ", the value of the next tabulated load above it"
+
+
+def figures_of(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] | None) -> tuple[Figure, ...]:
+    brief, polymer = recipe.brief, context.polymer
+    purpose = brief.purpose
+    return (
+        Figure("brief.service.margin", "Margin in service", margin_of(brief, polymer) or UNKNOWN),
+        Figure("brief.service.softening", "Deflection temperature", _softening(recipe, context)),
+        Figure("brief.purpose.allowance", "Margin the purpose asks for", _allowance(purpose)),
+        Figure("brief.purpose.grade", "Grade the purpose asks for", WANTED[purpose] if purpose else UNKNOWN),
+        Figure("brief.choice.best", "Polymer that would do for least", _best(ranking)),
+        Figure("brief.price.per_litre", "Price of a litre", price_per_litre(polymer) or UNKNOWN),
+        Figure("brief.needs.dryer", "Dryer it asks for", _between(context, "dryer_low_c", "dryer_high_c")),
+        Figure("brief.needs.fan", "Fan it asks for", _between(context, "fan_low", "fan_high")),
+        Figure("brief.needs.abrasion", "Wear of the nozzle, unfilled = 1", _abrasion(context)),
+        Figure("brief.run.cost", "Cost of the run", run_cost(recipe, context) or UNKNOWN),
+    )
+
+
+def _softening(recipe: Recipe, context: Context) -> Estimate | Absent:
+    softening = softening_of(recipe.brief, context.polymer)
+    if softening is None:
+        return UNKNOWN
+    stress = recipe.brief.stress_mpa or 0.0
+    load = tabulated_stress(stress) or 0.0
+    method = f"deflection temperature under {load:g} MPa, {state_words(recipe.brief)}"
+    method += _NEXT_LOAD if stress != load else ""
+    return Estimate(
+        softening.value, softening.low, softening.high, "°C", f"{method} ({KINDS[softening.kind]})", softening.source
+    )  # fmt: skip
+
+
+def _between(context: Context, low: str, high: str) -> Estimate | Absent:
+    """A window as its middle with its ends as band."""
+    one = context.polymer.value(low) if context.polymer else None
+    two = context.polymer.value(high) if context.polymer else None
+    if one is None or two is None:
+        return UNKNOWN
+    middle = (one.value + two.value) / 2.0
+    return Estimate(
+        middle, min(one.value, middle), max(two.value, middle), one.unit, "middle of the window", one.source
+    )
+
+
+def _abrasion(context: Context) -> Estimate | Absent:
+    datum = context.polymer.value("abrasion") if context.polymer else None
+    if datum is None:
+        return UNKNOWN
+    return Estimate(datum.value, datum.low, datum.high, "1", "wear per gram against an unfilled polymer", datum.source)
+
+
+def _allowance(purpose: str | None) -> Estimate | Absent:
+    if purpose is None:
+        return UNKNOWN
+    allowance = ALLOWANCE_K[purpose]
+    return Estimate(allowance, max(0.0, allowance - 5.0), allowance + 5.0, "K", "by purpose", "estimate")
+
+
+def _best(ranking: tuple[Candidate, ...] | None) -> str | Absent:
+    if ranking is None:
+        return PENDING
+    first = next((each for each in ranking if each.would_do), None)
+    return f"{first.name}, on {first.runs_on[0]}" if first else "none that this shop can run"

@@ -1,0 +1,146 @@
+"""All polymers in the order in which they suit a brief and a shop, each with its margin and its reasons."""
+
+from collections.abc import Iterable
+
+import attrs
+
+from kaustos.core.records import ZONES, Machine, Polymer, Rules
+from kaustos.core.records.recipe import Brief
+from kaustos.core.review.brief.service import margin_of
+from kaustos.core.review.brief.suiting import VERDICTS, Reason, reasons_for
+from kaustos.core.review.contract import Estimate
+from kaustos.core.review.reach import reach_of
+
+
+@attrs.frozen
+class Lack:
+    """What one machine lacks for a polymer: by how much each zone falls short [K], None where reach is unknown."""
+
+    machine: str
+    zones: tuple[tuple[str, float | None], ...]
+
+    @property
+    def total_k(self) -> float:
+        """All shortfalls together; one that is unknown counts as 50 K [K]."""
+        return sum(50.0 if by is None else by for _, by in self.zones)
+
+
+@attrs.frozen
+class Candidate:
+    """One polymer for a purpose."""
+
+    polymer: str
+    name: str
+    verdict: str
+    margin: Estimate | None
+    reasons: tuple[Reason, ...]
+    runs_on: tuple[str, ...]  # names of the shop's machines that reach all its windows
+    nearest: Lack | None  # the machine that lacks least, where none runs it
+    price_per_litre: Estimate | None
+    dryer_c: tuple[float, float] | None
+    fan: tuple[float, float] | None
+    abrasion: float | None
+
+    @property
+    def would_do(self) -> bool:
+        """Whether nothing speaks against it, nothing is unknown, and this shop can run it."""
+        return self.verdict not in ("against", "unknown") and bool(self.runs_on)
+
+
+def price_per_litre(polymer: Polymer | None) -> Estimate | None:
+    """Price of a litre of polymer, so that light and dense ones compare.
+
+    Parameters
+    ----------
+    polymer : Polymer or None
+        Price and density [money/kg, g/cm^3]
+
+    Returns
+    -------
+    Estimate or None
+        Price with the range of the price [money/l]; None where either is unknown
+    """
+    price = polymer.value("price_per_kg") if polymer else None
+    density = polymer.value("density_g_cm3") if polymer else None
+    if price is None or density is None:
+        return None
+    value, low, high = (each * density.value for each in (price.value, price.low, price.high))
+    return Estimate(value, low, high, "money/l", "price × density", f"{price.source}; density: {density.source}")
+
+
+def lack_of(machine: Machine, polymer: Polymer, rules: Rules) -> Lack:
+    """By how much each zone of a machine falls short of a polymer's window.
+
+    Parameters
+    ----------
+    machine : Machine
+        The machine as it stands [°C]
+    polymer : Polymer
+        Holds the windows [°C]
+    rules : Rules
+        Hold the hard stop of a lined hot end [°C]
+
+    Returns
+    -------
+    Lack
+        Zones that fall short [K]
+    """
+    short: list[tuple[str, float | None]] = []
+    for zone in ZONES:
+        low = polymer.value(f"{zone}_low_c")
+        reach = reach_of(machine, zone, rules).max_c
+        if low is None or reach is None:
+            short.append((zone, None))
+        elif reach < low.value:
+            short.append((zone, low.value - reach))
+    return Lack(machine.name, tuple(short))
+
+
+def rank(
+    brief: Brief, polymers: Iterable[Polymer], machines: tuple[Machine, ...], rules: Rules
+) -> tuple[Candidate, ...]:
+    """Polymers for a brief, the best first.
+
+    Parameters
+    ----------
+    brief : Brief
+        What the part must stand [°C, K, MPa]
+    polymers : iterable of Polymer
+        What there is to choose from [-]
+    machines : tuple of Machine
+        What this shop can run [°C]
+    rules : Rules
+        Thresholds of the shop [K]
+
+    Returns
+    -------
+    tuple of Candidate
+        What would do here by price per litre; then what suits but cannot be run; then the unknown; then what does not
+        suit [-]
+    """
+    found = [_candidate(brief, polymer, machines, rules) for polymer in polymers]
+    return tuple(sorted(found, key=_order))
+
+
+def _candidate(brief: Brief, polymer: Polymer, machines: tuple[Machine, ...], rules: Rules) -> Candidate:
+    reasons = reasons_for(brief, polymer)
+    lacks = [lack_of(machine, polymer, rules) for machine in machines]
+    runs_on = tuple(lack.machine for lack in lacks if not lack.zones)
+    return Candidate(
+        polymer.id, polymer.name, min((reason.verdict for reason in reasons), key=VERDICTS.index),
+        margin_of(brief, polymer), reasons, runs_on,
+        None if runs_on or not lacks else min(lacks, key=lambda lack: lack.total_k),
+        price_per_litre(polymer), _pair(polymer, "dryer_low_c", "dryer_high_c"), _pair(polymer, "fan_low", "fan_high"),
+        datum.value if (datum := polymer.value("abrasion")) else None,
+    )  # fmt: skip
+
+
+def _pair(polymer: Polymer, low: str, high: str) -> tuple[float, float] | None:
+    one, two = polymer.value(low), polymer.value(high)
+    return (one.value, two.value) if one and two else None
+
+
+def _order(candidate: Candidate) -> tuple[int, bool, float, float]:
+    group = {"against": 2, "unknown": 1}.get(candidate.verdict, 0)
+    price = candidate.price_per_litre.value if candidate.price_per_litre else float("inf")
+    return group, not candidate.runs_on, price, -(candidate.margin.value if candidate.margin else 0.0)

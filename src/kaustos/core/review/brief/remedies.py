@@ -1,0 +1,44 @@
+"""What helps against a finding of the brief: another margin, another state, another polymer."""
+
+import attrs
+
+from kaustos.core.planning import propose_setpoints
+from kaustos.core.records import Recipe
+from kaustos.core.review.brief.ranking import Candidate
+from kaustos.core.review.contract import Advice, Context, Remedy, Set
+
+
+def take(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[Set, ...]:
+    """Another polymer with every setpoint in the middle of its windows, where the present machine reaches them."""
+    polymer, machine = context.shop.polymers.get(candidate.polymer), context.machine
+    if polymer is None or machine is None or machine.name not in candidate.runs_on:
+        return ()
+    proposed = propose_setpoints(polymer, machine, context.rules)
+    if any(each.short_k > 0 for each in proposed):
+        return ()
+    changes: dict[str, float | str] = {"polymer": candidate.polymer, **{each.field: each.value_c for each in proposed}}
+    return (Set("Take {other:text}, all setpoints into its windows", changes, {"other": candidate.name}),)
+
+
+def other_polymers(
+    recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] | None, code: str
+) -> tuple[Remedy, ...]:
+    """The polymers that would do and do not raise the same code, the first that runs here as a remedy."""
+    others = [
+        each
+        for each in ranking or ()
+        if each.would_do and each.polymer != recipe.polymer and code not in {reason.code for reason in each.reasons}
+    ]
+    here = next((remedy for each in others for remedy in take(recipe, context, each)), None)
+    names = ", ".join(f"{each.name} on {each.runs_on[0]}" for each in others[:6])
+    text = (
+        f"This shop could run: {names}."
+        if others
+        else "No polymer that this shop can run is known to stand this service."
+    )
+    advice = Advice("Take a polymer that stands this service", text)
+    return (here, advice) if here else (advice,)
+
+
+def judge_as_printed(recipe: Recipe) -> Recipe:
+    return attrs.evolve(recipe, brief=attrs.evolve(recipe.brief, history="as_printed"))

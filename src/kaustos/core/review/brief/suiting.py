@@ -1,0 +1,107 @@
+"""Whether a polymer suits a brief, reason by reason: the one judgement that findings and ranking share."""
+
+from collections.abc import Mapping
+
+import attrs
+
+from kaustos.core.records import CHEMICALS, CLARITIES, OUTDOOR, Polymer
+from kaustos.core.records.recipe import Brief
+from kaustos.core.review.brief.service import margin_of, softening_of, state_words
+
+VERDICTS = ("against", "unknown", "mind", "for")  # worst first
+
+
+@attrs.frozen
+class Reason:
+    """One reason for or against a polymer: the code it raises, a template and the values for its gaps."""
+
+    verdict: str
+    code: str  # empty where nothing is found
+    text: str
+    values: Mapping[str, float | str]
+
+
+def reasons_for(brief: Brief, polymer: Polymer) -> tuple[Reason, ...]:
+    """What speaks for and against a polymer for a purpose.
+
+    Parameters
+    ----------
+    brief : Brief
+        What the part must stand [°C, K, MPa]
+    polymer : Polymer
+        Typical or own values [°C]
+
+    Returns
+    -------
+    tuple of Reason
+        Service temperature first, then weather, chemicals, load across layers, look [-]
+    """
+    found = [_service(brief, polymer)]
+    for judge in (_weather, _chemical, _across, _clear, _finish):
+        reason = judge(brief, polymer)
+        if reason:
+            found.append(reason)
+    return tuple(found)
+
+
+def outdoors(brief: Brief) -> bool:
+    """Whether the part stands outdoors: said so, or by its purpose."""
+    return bool(brief.outdoor) or brief.purpose == "outdoor"
+
+
+def _service(brief: Brief, polymer: Polymer) -> Reason:
+    margin, softening = margin_of(brief, polymer), softening_of(brief, polymer)
+    if margin is None or softening is None or brief.service_c is None:
+        what = "deflects at an unknown temperature in this state" if brief.service_c is not None else "service unknown"
+        return Reason("unknown", "", what, {})
+    values: dict[str, float | str] = {"softening": softening.value, "margin": margin.value, "state": state_words(brief)}
+    if not margin.value > 0:
+        return Reason("against", "brief.service.above_softening", "deflects at {softening:temperature}", values)
+    if brief.margin_k is not None and margin.value < brief.margin_k:
+        text = "margin of only {margin:temperature_difference}"
+        return Reason("against", "brief.service.short_margin", text, values)
+    return Reason("for", "", "margin of {margin:temperature_difference}", values)
+
+
+def _weather(brief: Brief, polymer: Polymer) -> Reason | None:
+    if not outdoors(brief):
+        return None
+    trait = polymer.traits.outdoor
+    verdict = {"poor": "against", "fair": "mind", "good": "for"}[trait]
+    code = "" if trait == "good" else "brief.weather.poor"
+    return Reason(verdict, code, "{weather:text}", {"weather": OUTDOOR[trait]})
+
+
+def _chemical(brief: Brief, polymer: Polymer) -> Reason | None:
+    if brief.chemical in (None, "none"):
+        return None
+    words = {"chemical": CHEMICALS[str(brief.chemical)].lower()}
+    if brief.chemical in polymer.traits.attacked_by:
+        return Reason("against", "brief.chemical.attacked", "{chemical:text} attack it", words)
+    return Reason("for", "", "stands {chemical:text}", words)
+
+
+def _across(brief: Brief, polymer: Polymer) -> Reason | None:
+    if not brief.load_across:
+        return None
+    if polymer.weld_class == "crystallising":
+        return Reason("mind", "brief.load.across_unproven", "welds across layers not proven", {})
+    return Reason("for", "", "chains can heal across layers", {})
+
+
+def _clear(brief: Brief, polymer: Polymer) -> Reason | None:
+    if not brief.clear:
+        return None
+    words = {"clarity": f"is {CLARITIES[polymer.traits.clarity]}".replace("is lets", "only lets")}
+    if polymer.traits.clarity == "clear":
+        return Reason("for", "", "{clarity:text}", words)
+    return Reason("against", "brief.look.not_clear", "{clarity:text}", words)
+
+
+def _finish(brief: Brief, polymer: Polymer) -> Reason | None:
+    if brief.look in (None, "any"):
+        return None
+    words = {"wanted": str(brief.look), "finish": polymer.traits.finish}
+    if brief.look == polymer.traits.finish:
+        return Reason("for", "", "prints {finish:text}", words)
+    return Reason("mind", "brief.look.other_finish", "prints {finish:text}", words)
