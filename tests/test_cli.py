@@ -71,7 +71,7 @@ class TestVerbs(unittest.TestCase):
     def test_library_check_prints_the_share_of_estimates(self):
         done = self.run_verb("library", "check")
         self.assertEqual(done.exit_code, 0)
-        self.assertRegex(done.stdout, r"3 polymers, 2 machines, \d+ values, \d+% estimates, 0 faults")
+        self.assertRegex(done.stdout, r"29 polymers, 2 machines, \d+ values, \d+% estimates, 0 faults")
         (self.folder / "polymers").mkdir()
         (self.folder / "polymers" / "x.toml").write_text("id = 1")
         self.assertEqual(self.run_verb("library", "check", self.folder).exit_code, 2)

@@ -67,6 +67,7 @@ class WindowTest(unittest.TestCase):
             file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), run
         )
         self.windows.append(window)
+        window.desk.begin()
         window.show()
         window.activateWindow()
         self.app.processEvents()

@@ -157,7 +157,7 @@ class TestTyping(WindowTest):
         window = self.open()
         QTest.mouseClick(window.route.tiles["brief"], Qt.MouseButton.LeftButton)
         bench = window.benches["brief"]
-        QTest.mouseClick(bench.switch, Qt.MouseButton.LeftButton)
+        QTest.mouseClick(bench.switches[2], Qt.MouseButton.LeftButton)
         bench.values.item(0, 3).setText("150 ± 2")
         self.assertIn("own value for lot H-117", bench.values.item(0, 2).text())
         self.assertEqual(window.desk.ladder.lines[0].at_c, 150.0)
@@ -167,9 +167,9 @@ class TestTyping(WindowTest):
 
     def test_a_rule_of_the_shop_changes_the_grade(self):
         window = self.open()
-        QTest.keyClick(window, Qt.Key.Key_J, CONTROL)
+        QTest.keyClick(window, Qt.Key.Key_Comma, CONTROL)
         window.desk.set({"heat.chamber_c": 90.0})
-        page = window.pages.currentWidget()
+        page = window.rooms["settings"]
         type_into(page.boxes["reduced_within_k"].edit, "40")
         self.assertEqual(window.desk.review.grade.value, "reduced")
         type_into(page.boxes["liner_stop_c"].edit, "260")
@@ -183,17 +183,17 @@ class TestFiles(WindowTest):
         window.desk.workspace.export_recipe(good)
         odd.write_text("solid")
         bad.write_text("{")
-        for file, words in ((odd, "shell.stl: only recipe files"), (bad, "bad.json: line 1"), (good, "is taken in")):
+        for file, words in ((odd, "shell.stl: only recipes"), (bad, "bad.json: line 1"), (good, "is taken in")):
             data = QMimeData()
             data.setUrls([QUrl.fromLocalFile(str(file))])
-            window.take_dropped(data)
+            window.files.take_dropped(data)
             self.assertIn(words, window.message.text.text())
-        self.assertEqual(window.head.recipe.count(), 5)
+        self.assertEqual(window.head.recipe.count(), 10)
 
     def test_the_sheet_is_written_where_the_user_says(self):
         window = self.open()
-        window.write_sheet(self.folder / "sheet.pdf")
-        window.write_sheet(self.folder / "sheet.html")
+        window.files.write_sheet(self.folder / "sheet.pdf")
+        window.files.write_sheet(self.folder / "sheet.html")
         self.assertTrue((self.folder / "sheet.pdf").read_bytes().startswith(b"%PDF-"))
         self.assertIn("revision 3, draft", (self.folder / "sheet.html").read_text())
 
@@ -220,7 +220,7 @@ class TestFiles(WindowTest):
         self.assertFalse(window.desk.has_recipe)
         for key, modifier in ((Qt.Key.Key_S, CONTROL), (Qt.Key.Key_R, CONTROL), (Qt.Key.Key_1, ALT)):
             QTest.keyClick(window, key, modifier)
-        window.take_in(file)
+        window.files.take_in(file)
         self.assertEqual(window.head.recipe.currentText(), "Probe head shell")
 
     def test_a_second_window_reads_only(self):

@@ -22,16 +22,22 @@ from kaustos.app.settings import Settings
 from kaustos.demo.scenario import RECORDS
 from kaustos.ui.commands import COMMANDS
 from kaustos.ui.look import THEMES
+from kaustos.ui.rooms.names import ROOMS
 from tests.ui.support import WindowTest
 
 VIEWS = {
     "10 brief": lambda window: window.show_operation(10),
     "30 machine": lambda window: window.show_operation(30),
     "values": lambda window: window.benches["brief"].show_field("polymer.x") and window.show_operation(10),
+    "ranking": lambda window: window.benches["brief"].switches[1].click() or window.show_operation(10),
+    "surroundings": lambda window: window.benches["brief"].group_switches[1].click() or window.show_operation(10),
     "revisions": lambda window: window.show_revisions(),
-    "settings": lambda window: window.edit_settings(),
-    "rules": lambda window: window.edit_rules(),
+    **{room.key: lambda window, key=room.key: window.show_room(key) for room in ROOMS},
+    "proposals": lambda window: window.show_room("proposals"),
 }
+
+
+CARDS = [*RECORDS.cards][:4]
 
 
 def too_wide(window):
@@ -102,7 +108,7 @@ class TestEveryView(WindowTest):
     def test_nothing_is_cut_off_overlaps_or_is_nameless(self):
         for theme, unit in (("light", "°C"), ("dark", "°F")):
             window = self.open(Settings(who="A. Tester", theme=theme, temperature=unit))
-            for card in RECORDS.cards:
+            for card in CARDS:
                 window.desk.workspace.draft.open_card(card)
                 for view, show in VIEWS.items():
                     show(window)

@@ -73,6 +73,8 @@ class Draft:
         value, quantity = self.value(path), quantity_of(path)
         if value is None:
             return NONE_FITTED if is_limit(path) and self.value(fitted_path(path)) is False else ""
+        if isinstance(value, bool):
+            return "yes" if value else "no"
         if isinstance(value, Datum):
             return own_value_text(value, self.wording)
         return self.wording.number(float(str(value)), quantity) if quantity else str(value)

@@ -42,6 +42,7 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
     "density": {"g/cm³": "", "g/cm3": "", "g/cm^3": "", "kg/l": "", "kg/m³": "kg/m**3", "kg/m3": "kg/m**3"},
     "share": {"%": "", "per cent": ""},
     "ratio": {"x": "", "times": ""},
+    "energy_price": {f"{each}/kwh": "" for each in _MONEY} | {"/kwh": ""} | _MONEY,
     "price_volume": {f"{each}/l": "" for each in _MONEY},
     "money": _MONEY,
     "money_rate": {f"{each}/h": "" for each in _MONEY} | {"/h": ""} | _MONEY,
@@ -118,9 +119,9 @@ def _plain(text: str) -> str:
 
 
 def _split(plain: str, text: str, quantity: str) -> tuple[float, str]:
-    if quantity.startswith(("money", "price")):
+    if quantity.startswith(("money", "price", "energy_price")):
         plain = re.sub(r"^([€$£])\s*(.+)$", r"\2 \1", plain)
-        plain = re.sub(r"^(\S+?)\s*(/kg|/h)\s+([€$£])$", r"\1 \3\2", plain)
+        plain = re.sub(r"^(\S+?)\s*(/kg|/h|/kwh|/l)\s+([€$£])$", r"\1 \3\2", plain)
     fraction = re.fullmatch(_FRACTION, plain) if quantity in ("length", "mass") else None
     if fraction:
         sign, whole, top, bottom, unit = fraction.groups()

@@ -1,5 +1,6 @@
 """Runs: started from a revision, judged against it, compared with one another."""
 
+import functools
 import hashlib
 import json
 from collections.abc import Mapping
@@ -72,24 +73,33 @@ def as_run(workspace: Workspace, run: Run) -> dict[str, Any] | None:
     revision = workspace.revision(run.card, run.revision)
     if revision is None:
         return None
-    document: dict[str, Any] = json.loads(revision.document)
-    for path, value in run.settings.items():
+    return _with_settings(json.loads(revision.document), run.settings)
+
+
+def _with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> dict[str, Any]:
+    for path, value in settings.items():
         section, _, field = path.partition(".")
         document["recipe"].setdefault(section, {})[field] = value
     return document
 
 
-def recipe_maturity(workspace: Workspace) -> Maturity:
-    """How far the runs of the open recipe prove it as it stands: same settings, same machine configuration."""
-    records = workspace.draft.records
-    mine = _signature(recipe_document(workspace.document()))
-    same = []
-    for run in records.runs.values():
-        if run.card == records.current and run.is_ended:
-            document = as_run(workspace, run)
-            if document is not None and _signature(document) == mine:
-                same.append(run)
-    return maturity_of(same)
+def card_maturity(workspace: Workspace, card: str) -> Maturity:
+    """How far the runs of a recipe prove it as it stands: same settings, same machine configuration."""
+    runs = [run for run in workspace.draft.records.runs.values() if run.card == card and run.is_ended]
+    if not runs:
+        return maturity_of(())
+    mine = _signature(recipe_document(workspace.document(card)))
+    return maturity_of(run for run in runs if _run_signature(workspace, run) == mine)
+
+
+def _run_signature(workspace: Workspace, run: Run) -> tuple[tuple[str, str], ...] | None:
+    revision = workspace.revision(run.card, run.revision)
+    return None if revision is None else _signature_of_text(revision.document, tuple(run.settings.items()))
+
+
+@functools.lru_cache(maxsize=4096)
+def _signature_of_text(document: str, settings: tuple[tuple[str, float], ...]) -> tuple[tuple[str, str], ...]:
+    return _signature(_with_settings(json.loads(document), dict(settings)))
 
 
 def experience(workspace: Workspace) -> dict[str, Tally]:
@@ -224,6 +234,7 @@ __all__ = [
     "RUN_SETTINGS",
     "RunComparison",
     "as_run",
+    "card_maturity",
     "chosen_by",
     "compare_runs",
     "configuration_of",
@@ -231,7 +242,6 @@ __all__ = [
     "end_run",
     "experience",
     "number_of",
-    "recipe_maturity",
     "seen_words",
     "start_run",
 ]

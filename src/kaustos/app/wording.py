@@ -2,6 +2,7 @@
 
 import string
 from collections.abc import Mapping
+from datetime import datetime
 
 import attrs
 
@@ -25,6 +26,7 @@ UNIT_QUANTITIES = {
     "W": "power",
     "money/h": "money_rate",
     "money/kg": "price",
+    "money/kWh": "energy_price",
     "money/l": "price_volume",
     "g/cm³": "density",
     "%": "share",
@@ -48,6 +50,7 @@ _DECIMALS = {
     "money": 0,
     "money_rate": 2,
     "price": 2,
+    "energy_price": 3,
     "density": 2,
     "price_volume": 0,
     "share": 0,
@@ -94,6 +97,7 @@ class Wording:
             "money": currency,
             "money_rate": f"{currency}/h",
             "price": f"{currency}/kg",
+            "energy_price": f"{currency}/kWh",
             "price_volume": f"{currency}/l",
             "ratio": "",
         }
@@ -212,6 +216,13 @@ class Wording:
     def step(self, remedy: Set) -> str:
         """A remedy as the title of an undo step."""
         return self.remedy(remedy)
+
+
+def when_words(stamp_utc: str) -> str:
+    """A stored moment in local time, to the minute; empty for none."""
+    if not stamp_utc:
+        return ""
+    return datetime.fromisoformat(stamp_utc).astimezone().strftime("%Y-%m-%d %H:%M")
 
 
 def _lower(title: str) -> str:

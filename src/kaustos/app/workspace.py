@@ -127,7 +127,10 @@ class Workspace:
 
     def revisions(self) -> tuple[Revision, ...]:
         """Revisions of the open recipe, newest first."""
-        card = self.draft.records.current or ""
+        return self.revisions_of(self.draft.records.current or "")
+
+    def revisions_of(self, card: str) -> tuple[Revision, ...]:
+        """Revisions of any recipe, newest first."""
         if card not in self._revisions:
             self._revisions[card] = self._store.revisions(card)
         return self._revisions[card]
@@ -139,9 +142,7 @@ class Workspace:
 
     def revision(self, card: str, number: float) -> Revision | None:
         """One revision of any recipe."""
-        if card not in self._revisions:
-            self._revisions[card] = self._store.revisions(card)
-        return next((each for each in self._revisions[card] if each.number == number), None)
+        return next((each for each in self.revisions_of(card) if each.number == number), None)
 
     def set_status(self, number: int, status: str, why: str) -> None:
         """Give a revision of the open recipe another status; withdrawing needs a reason."""
@@ -166,10 +167,10 @@ class Workspace:
 
     # ---- files
 
-    def document(self) -> RecipeDocument:
-        """The open recipe with whole records, to be judged elsewhere."""
+    def document(self, key: str = "") -> RecipeDocument:
+        """A recipe, the open one where none is named, with whole records, to be judged elsewhere."""
         records = self.draft.records
-        card = records.card
+        card = records.cards[key] if key else records.card
         return RecipeDocument(
             recipe=card.recipe,
             machine=records.machines.get(card.machine or "", card.machine),

@@ -44,7 +44,9 @@ def _tell(workspace: Workspace, step: Step, now: datetime, moment: list[datetime
         workspace.save_revision(step.why)
     if step.run is not None:
         run = start_run(workspace)
+        workspace.autosave()
         moment[0] += timedelta(hours=workspace.draft.records.card.recipe.brief.print_h or 4.0)
         end_run(workspace, run.id, step.run)
+    workspace.autosave()
     if step.status:
         workspace.set_status(workspace.revisions()[0].number, step.status, step.status_why)

@@ -4,6 +4,7 @@ import tempfile
 import tomllib
 from datetime import datetime
 from pathlib import Path
+from typing import Any
 
 import attrs
 from PySide6.QtCore import QCoreApplication, QEvent, QSize
@@ -12,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 from kaustos.app.settings import Settings
 from kaustos.core.errors import KaustosError
 from kaustos.demo.scenario import build
+from kaustos.ui.benches.brief import BriefBench
 from kaustos.ui.jobs import run_now
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from kaustos.ui.shell import Window
@@ -28,13 +30,19 @@ class Shot:
     recipe: str = "probe_head_shell"
     theme: str = "light"
     size: str = "1280x800"
-    values: bool = False  # the polymer's values instead of the figures
+    page: int = 0  # what the bench of the brief shows below its picture
+    choose: tuple[str, ...] = ()  # rows of the room's list
 
 
 def take_listed(folder: Path, now: datetime) -> None:
     """Take every picture of the list into a folder."""
     listed = tomllib.loads(LIST.read_text(encoding="utf-8"))
-    take({folder / f"{name}.png": Shot(**table) for name, table in listed.items()}, now)
+    take({folder / f"{name}.png": _shot(table) for name, table in listed.items()}, now)
+
+
+def _shot(table: dict[str, Any]) -> Shot:
+    values: dict[str, Any] = {key: tuple(each) if isinstance(each, list) else each for key, each in table.items()}
+    return Shot(**values)
 
 
 def take(shots: dict[Path, Shot], now: datetime) -> None:
@@ -49,6 +57,7 @@ def _take(app: QApplication, file: Path, shot: Shot, now: datetime, workspace: P
     build(workspace, now)
     settings = Settings(who="R. Askew", theme=shot.theme)
     window = open_window(workspace, settings, None, fixed_clock(now), run_now)
+    window.desk.begin()
     try:
         window.resize(_size(shot.size))
         window.desk.workspace.draft.open_card(shot.recipe)
@@ -67,15 +76,19 @@ def _take(app: QApplication, file: Path, shot: Shot, now: datetime, workspace: P
 
 
 def _go_to(window: Window, shot: Shot) -> None:
-    rooms = {"revisions": window.show_revisions, "settings": window.edit_settings, "rules": window.edit_rules}
     if shot.room == "recipe":
         window.show_operation(shot.operation)
-    elif shot.room in rooms:
-        rooms[shot.room]()
+    elif shot.room == "revisions":
+        window.show_revisions()
     else:
-        raise KaustosError(f"There is no room {shot.room!r}; known: recipe, {', '.join(rooms)}")
-    if shot.values:
-        window.benches["brief"].show_field("polymer.glass_transition_c")
+        window.show_room(shot.room)
+    if shot.page:
+        QCoreApplication.processEvents()
+        bench = window.benches["brief"]
+        assert isinstance(bench, BriefBench)
+        bench.switches[shot.page].click()
+    if shot.choose:
+        window.rooms[shot.room].list.choose(*shot.choose)  # type: ignore[attr-defined]
 
 
 def _size(words: str) -> QSize:

@@ -1,9 +1,11 @@
 """The review as a plain document: shop units, null for unknown, never NaN."""
 
+from collections.abc import Mapping
 from typing import Any, Protocol
 
 from kaustos.core.review import CODES, OPERATIONS, Advice, Choose, Estimate, Figure, Finding, Remedy, Review, Set
 from kaustos.core.review.contract import Absent
+from kaustos.core.review.experience import Tally
 
 FORMAT = "kaustos-review"
 VERSION = 1
@@ -18,8 +20,9 @@ class Words(Protocol):
     def remedy_text(self, remedy: Remedy) -> str: ...
 
 
-def review_document(review: Review, words: Words) -> dict[str, Any]:
-    """The review as a document; ``words`` makes its sentences."""
+def review_document(review: Review, words: Words, experience: Mapping[str, Tally] | None = None) -> dict[str, Any]:
+    """The review as a document; ``words`` makes its sentences, ``experience`` says how often each finding was right."""
+    record = experience or {}
     grade, completeness = review.grade, review.completeness
     return {
         "format": FORMAT,
@@ -43,7 +46,7 @@ def review_document(review: Review, words: Words) -> dict[str, Any]:
                 "standing": each.standing,
                 "headline": each.headline,
                 "figures": [_figure(figure) for figure in each.figures],
-                "findings": [_finding(finding, words) for finding in each.findings],
+                "findings": [_finding(finding, words, record) for finding in each.findings],
                 "cautions": [{"code": caution.code, "text": caution.text} for caution in each.cautions],
             }
             for operation, each in zip(OPERATIONS, review.operations, strict=True)
@@ -64,8 +67,8 @@ def _figure(figure: Figure) -> dict[str, Any]:
     return head | {"state": "known", "value": value}
 
 
-def _finding(finding: Finding, words: Words) -> dict[str, Any]:
-    code = CODES[finding.code]
+def _finding(finding: Finding, words: Words, experience: Mapping[str, Tally]) -> dict[str, Any]:
+    code, tally = CODES[finding.code], experience.get(finding.code)
     return {
         "code": finding.code,
         "severity": finding.severity,
@@ -76,6 +79,7 @@ def _finding(finding: Finding, words: Words) -> dict[str, Any]:
         "cost": words.cost(finding),
         "cost_money": finding.cost.value if finding.cost else None,
         "field": finding.field,
+        "runs": {"right": tally.right, "of": tally.of} if tally else None,
         "remedies": [_remedy(remedy, words) for remedy in finding.remedies],
     }
 

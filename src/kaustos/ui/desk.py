@@ -6,13 +6,18 @@ import attrs
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kaustos.app.messages import Messages
-from kaustos.app.results import Results
+from kaustos.app.results import Request, Results
+from kaustos.app.runs import experience
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.review import Advice, Choose, Context, Ladder, Remedy, Review, ladder, review
+from kaustos.core.review.brief import RANKING, rank
+from kaustos.core.review.experience import Tally
+from kaustos.ui.jobs import Job, Runner, run_on_pool
 
+FOLLOW_MS = 1_000
 AUTOSAVE_MS = 800
 AUTOSAVE_RETRY_MS = 10_000
 
@@ -24,9 +29,9 @@ class Desk(QObject):
     led = Signal(str)  # the eye is led to a field
     saved = Signal()  # the file caught up, or fell behind
 
-    def __init__(self, workspace: Workspace) -> None:
+    def __init__(self, workspace: Workspace, run: Runner = run_on_pool) -> None:
         super().__init__()
-        self.workspace = workspace
+        self.workspace, self._run = workspace, run
         self.messages = Messages()
         self.results = Results()
         self.fault = ""  # why the file could not be written
@@ -35,7 +40,22 @@ class Desk(QObject):
         self.ladder: Ladder
         self._autosave = QTimer(self, singleShot=True, interval=AUTOSAVE_MS)
         self._autosave.timeout.connect(self.save_draft)
+        self._follow = QTimer(self, interval=FOLLOW_MS)  # a window that only reads is live
+        self._follow.timeout.connect(lambda: self.run(self.workspace.follow))
+        self._begun, self._ticket = False, 0
+        self._ranked_for: object = None  # what the ranking at hand was made from
+        self._ranking: object = None
+        self._tallied: object = None  # the runs that were counted
+        self.experience: dict[str, Tally] = {}
         workspace.draft.listen(self._on_draft_changed)
+        if self.has_recipe:
+            self._judge()
+
+    def begin(self) -> None:
+        """After the first picture: compute what the judgement can wait for, and follow the writer of the file."""
+        self._begun = True
+        if self.workspace.draft.read_only:
+            self._follow.start()
         if self.has_recipe:
             self._judge()
 
@@ -113,17 +133,53 @@ class Desk(QObject):
     def close(self) -> None:
         """Save and let go of the file."""
         self._autosave.stop()
+        self._follow.stop()
         self.workspace.close()
 
     def _on_draft_changed(self) -> None:
-        self._judge()
+        if self.has_recipe:
+            self._judge()
         if self.workspace.unsaved and not self.workspace.draft.read_only:
             self._autosave.start(AUTOSAVE_MS)
         self.changed.emit()
         self.saved.emit()
 
     def _judge(self) -> None:
-        recipe = self.workspace.draft.records.card.recipe
-        self.context = self.workspace.context()
-        self.review = review(recipe, self.context)
-        self.ladder = ladder(recipe, self.context)
+        records = self.workspace.draft.records
+        if records.runs is not self._tallied:
+            self._tallied, self.experience = records.runs, experience(self.workspace)
+        recipe = records.card.recipe
+        context = self.workspace.context()
+        inputs = (recipe.brief, context.shop.machines, context.rules)
+        if inputs == self._ranked_for and self._ranking is not None:
+            context = attrs.evolve(context, results={RANKING: self._ranking})
+        elif self._begun and inputs != self._ranked_for:
+            self._rank(inputs, context)
+        self.context = context
+        self.review = review(recipe, context)
+        self.ladder = ladder(recipe, context)
+
+    # ---- what the judgement can wait for
+
+    def _rank(self, inputs: tuple, context: Context) -> None:  # type: ignore[type-arg]
+        """Rank the polymers for the brief of now; an answer to an older brief is dropped."""
+        self._ranked_for, self._ranking = inputs, None
+        brief, machines, rules = inputs
+        polymers = context.shop.polymers
+        self._ticket = self._ticket + 1
+        job = Job(Request(str(self._ticket), lambda: rank(brief, polymers.values(), machines, rules)), self)
+        job.finished.connect(self._on_ranked)
+        job.failed.connect(self._on_rank_failed)
+        QTimer.singleShot(0, job, lambda: self._run(job))
+
+    def _on_rank_failed(self, _: str, fault: str) -> None:
+        self.messages.error(fault)
+
+    def _on_ranked(self, ticket: str, ranking: object) -> None:
+        sender = self.sender()
+        if isinstance(sender, Job):
+            sender.deleteLater()
+        if ticket == str(self._ticket):
+            self._ranking = ranking
+            self._judge()
+            self.changed.emit()

@@ -27,3 +27,23 @@ def tell_faults(messages: Messages, file: Path) -> None:
         messages.error(f"Something went wrong in Kaustos itself ({kind.__name__}). Nothing saved is lost; see {file}.")
 
     sys.excepthook = on_fault
+
+
+def write_report(target: Path) -> None:
+    """Version, system and the tail of the log as one text; no recipe, lot or name of the shop is put in."""
+    import platform
+
+    from PySide6 import __version__ as qt_version
+
+    from kaustos import __version__
+
+    handlers = [each for each in logging.getLogger().handlers if isinstance(each, logging.FileHandler)]
+    tail = ""
+    for handler in handlers:
+        handler.flush()
+        tail += Path(handler.baseFilename).read_text(encoding="utf-8", errors="replace")[-60_000:]
+    lines = [
+        f"Kaustos {__version__}", f"Python {platform.python_version()}, PySide6 {qt_version}",
+        f"{platform.system()} {platform.release()} {platform.machine()}", "", tail or "The log is empty.",
+    ]  # fmt: skip
+    target.write_text("\n".join(lines), encoding="utf-8")

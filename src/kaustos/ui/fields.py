@@ -118,7 +118,10 @@ class ChoiceBox(QComboBox):
         super().__init__()
         self._desk, self.path = desk, path
         declared = field_declaration(path)
-        words = choices if choices is not None else dict(declared.metadata["choices"]) if declared else {}
+        self._is_flag = declared is not None and "flag" in declared.metadata
+        words = {"yes": "Yes", "no": "No"} if self._is_flag else choices
+        if words is None:
+            words = dict(declared.metadata["choices"]) if declared else {}
         self.addItem(NOT_RECORDED, "")
         for key, title in words.items():
             self.addItem(title, key)
@@ -140,7 +143,8 @@ class ChoiceBox(QComboBox):
         self.setWhatsThis(_explanation(self._desk, self.path))
 
     def _on_chosen(self) -> None:
-        fault = self._desk.set({self.path: self.currentData() or None})
+        data = self.currentData()
+        fault = self._desk.propose(self.path, data) if self._is_flag else self._desk.set({self.path: data or None})
         self._desk.tell(fault)
         if fault:
             self.show_value()

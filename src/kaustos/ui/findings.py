@@ -82,7 +82,9 @@ class FindingCard(QFrame):
         self.text.setText(wording.text(finding))
         self.why.setText(code.why)
         self.cost.setText(wording.cost(finding))
-        self.source.setText(f"Known from: {code.source}.")
+        tally = self._desk.experience.get(finding.code)
+        record = f" Right in {tally.right} of {tally.of} runs here." if tally else ""
+        self.source.setText(f"Known from: {code.source}.{record}")
         for label in (self.why, self.cost, self.source):
             label.setVisible(whole)
         while whole and len(self.buttons) < len(finding.remedies):

@@ -1,6 +1,7 @@
 """The head: which recipe, revision, part, polymer and machine; the command field; save, sheet, menu."""
 
 from PySide6.QtCore import QSignalBlocker, QStringListModel, Qt
+from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import (
     QComboBox,
     QCompleter,
@@ -13,8 +14,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from kaustos.app.runs import card_maturity, number_of
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
+from kaustos.ui.rooms.names import ROOMS
 
 FIELD = "Find (Ctrl+K)"
 
@@ -27,13 +30,17 @@ class Head(QWidget):
         self.setObjectName("head")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk, self._shell = desk, shell
+        self.room = QToolButton()
+        self.room.setAccessibleName("Room")
+        self.room.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.room.setMenu(QMenu(self.room))
+        self.room.menu().aboutToShow.connect(self._fill_rooms)
         self.recipe = QComboBox()
         self.recipe.setAccessibleName("Recipe")
         self.recipe.setMinimumWidth(170)
         self.recipe.activated.connect(self._on_recipe)
-        self.revision, self.part = QLabel(), QLabel()
-        for label in (self.revision, self.part):
-            label.setProperty("role", "muted")
+        self.revision = QLabel()
+        self.revision.setProperty("role", "muted")
         self.machine, self.lot = QComboBox(), QComboBox()
         for box, name in ((self.machine, "machine"), (self.lot, "lot")):
             box.setAccessibleName(name.capitalize())
@@ -42,7 +49,7 @@ class Head(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 6, 10, 6)
         row.setSpacing(8)
-        for widget in (self.recipe, self.revision, self.part):
+        for widget in (self.room, self.recipe, self.revision):
             row.addWidget(widget)
         row.addStretch()
         for words, box in (("on", self.machine), ("from lot", self.lot)):
@@ -52,7 +59,7 @@ class Head(QWidget):
             row.addWidget(box)
         row.addStretch()
         row.addWidget(self.command)
-        for name in ("revision.save", "sheet.make"):
+        for name in ("revision.save", "run.start", "sheet.make"):
             row.addWidget(self._button(name))
         row.addWidget(self._menu())
         desk.changed.connect(self.refresh)
@@ -88,22 +95,40 @@ class Head(QWidget):
     def refresh(self) -> None:
         """Follow the desk."""
         records = self._desk.workspace.draft.records
-        cards = sorted(records.cards.items(), key=lambda each: each[1].recipe.name.lower())
+        self._show_room()
+        kept = [(key, card) for key, card in records.cards.items() if not card.retired or key == records.current]
+        cards = sorted(kept, key=lambda each: each[1].recipe.name.lower())
         _fill(self.recipe, [(card.recipe.name or "Unnamed recipe", key) for key, card in cards], records.current)
-        machines = [("no machine", None)] + [(each.name, each.id) for each in records.machines.values()]
+        mine = records.card.machine if records.current else None
+        kept_machines = [each for each in records.machines.values() if not each.retired or each.id == mine]
+        machines = [("no machine", None)] + [(each.name, each.id) for each in kept_machines]
         if not self._desk.has_recipe:
             return
         card = records.card
         lots = [(each.name, each.id) for each in records.lots.values() if each.polymer == card.recipe.polymer]
         _fill(self.machine, machines, card.machine)
         _fill(self.lot, [("no lot", None), *lots], card.lot)
-        self.revision.setText(self._shell.revision_words())
-        self.part.setText(card.recipe.part or "part not recorded")
-        self.part.setToolTip(self.part.text())
+        maturity = card_maturity(self._desk.workspace, records.current or "")
+        self.revision.setText(f"{self._shell.revision_words()}\n{maturity.word}")
+        share = f"; better than {maturity.at_least:.0%} with 95 % confidence" if maturity.good else ""
+        self.revision.setToolTip(
+            f"{card.recipe.part or 'Part not recorded'}\n{maturity.good} of {maturity.ended} runs with these settings "
+            f"on this machine were good{share}"
+        )
+
+    def _show_room(self) -> None:
+        title = next((room.title for room in ROOMS if room.key == self._shell.room), "Recipe")
+        self.room.setText(f"{title} ▾")
+
+    def _fill_rooms(self) -> None:
+        menu = self.room.menu()
+        menu.clear()
+        for room in ROOMS:
+            menu.addAction(self._shell.actions_by_id[f"room.{room.key}"])
 
     def _on_recipe(self) -> None:
         key = self.recipe.currentData()
-        self._desk.run(lambda: self._desk.workspace.draft.open_card(key))
+        self._shell.show_thing("recipe", key)
 
     def _on_chosen(self, name: str, box: QComboBox) -> None:
         self._desk.tell(
@@ -123,7 +148,7 @@ def _fill(box: QComboBox, items: list, chosen: str | None) -> None:  # type: ign
 
 
 class CommandField(QLineEdit):
-    """Finds any command or recipe by typing a part of its name."""
+    """Finds any command, recipe, machine, run or polymer by typing a part of its name."""
 
     def __init__(self, desk: Desk, shell: Shell) -> None:
         super().__init__()
@@ -137,26 +162,41 @@ class CommandField(QLineEdit):
         self.setCompleter(self.completer_)
         self.completer_.activated.connect(self._perform)
         self.returnPressed.connect(lambda: self._perform(self.text()))
-        desk.changed.connect(self.refresh)
+        self._choices: dict[str, Command | tuple[str, str]] = {}
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
         self.refresh()
+        super().focusInEvent(event)
 
     def refresh(self) -> None:
-        """Know the recipes of now."""
-        self._choices: dict[str, Command | str] = {command.title: command for command in COMMANDS}
-        for key, card in self._desk.workspace.draft.records.cards.items():
-            self._choices[f"Open {card.recipe.name}"] = key
-        if [*self._choices] != getattr(self, "_names", None):
-            self._names = [*self._choices]
-            self.completer_.setModel(QStringListModel(self._names, self.completer_))
+        """Know the commands, recipes, machines, runs and polymers of now."""
+        from kaustos.library import load
+
+        records = self._desk.workspace.draft.records
+        found: dict[str, Command | tuple[str, str]] = {command.title: command for command in COMMANDS}
+        for key, card in records.cards.items():
+            found[f"Open {card.recipe.name or key}"] = ("recipe", key)
+        for key, machine in records.machines.items():
+            found[f"Machine {machine.name or key}"] = ("machines", key)
+        for key, run in records.runs.items():
+            of = records.cards.get(run.card)
+            found[f"Run {number_of(key)}: {of.recipe.name if of else run.card}"] = ("runs", key)
+        for key, polymer in load().polymers.items():
+            found[f"Polymer {polymer.name}"] = ("atlas", key)
+        self._choices = found
+        self.completer_.setModel(QStringListModel([*found], self.completer_))
 
     def _perform(self, words: str) -> None:
         matches = [name for name in self._choices if words.lower() in name.lower()]
         exact = [name for name in matches if name.lower() == words.lower()]
-        if not words or not matches:
+        if not words:
+            return
+        if not matches:
+            self._desk.messages.note(f"Nothing is called “{words:.40}”.")
             return
         chosen = self._choices[(exact or matches)[0]]
         self.clear()
-        if isinstance(chosen, str):
-            self._desk.run(lambda: self._desk.workspace.draft.open_card(chosen))
-        else:
+        if isinstance(chosen, Command):
             self._shell.perform(chosen)
+        else:
+            self._shell.show_thing(*chosen)

@@ -12,6 +12,7 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
+from kaustos.app.recent import last_use_file
 from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
 from kaustos.ui.desk import Desk
@@ -31,13 +32,22 @@ def make_application() -> QApplication:
 
 
 def open_window(
-    workspace: Path, settings: Settings, settings_path: Path | None, clock: Clock = utc_now, run: Runner = run_on_pool
-) -> Window:
+    workspace: Path, settings: Settings, settings_path: Path | None, clock: Clock = utc_now, run: Runner = run_on_pool,
+    last_use: Path | None = None,
+) -> Window:  # fmt: skip
     """A window on a workspace, not shown yet."""
     app = QApplication.instance()
     assert isinstance(app, QApplication)
     apply_colours(app, settings.theme)
-    window = Window(Desk(Workspace(workspace, settings, clock)), settings_path, run)
+
+    def opener(file: Path) -> Window:
+        other = open_window(file, load_settings(settings_path)[0] if settings_path else settings, settings_path, clock,
+                            run, last_use)  # fmt: skip
+        other.show()
+        other.desk.begin()
+        return other
+
+    window = Window(Desk(Workspace(workspace, settings, clock), run), settings_path, run, opener, last_use)
     apply_sheet(app, settings.theme)  # one polish of the whole window instead of one for each widget as it is made
     return window
 
@@ -63,11 +73,15 @@ def show_first(workspace: Path | None) -> Window:
     make_application()
     file = settings_file()
     settings, fault = load_settings(file)
-    window = open_window(workspace or default_workspace(), settings, file)
+    window = open_window(workspace or default_workspace(), settings, file, last_use=last_use_file())
+    window.files.recall()
     if fault:
         window.desk.messages.error(fault)
     if not window.desk.has_recipe:
-        window.desk.messages.note("This workspace is empty. Take in a recipe file to begin (Ctrl+O).")
+        window.desk.messages.note(
+            "This workspace is empty. Describe a machine first (Ctrl+3), then begin a recipe (Ctrl+N) or take one in "
+            "from a file (Ctrl+O)."
+        )
     window.show()
     QTimer.singleShot(0, gc.enable)
     return window
@@ -84,16 +98,18 @@ def run(workspace: Path | None) -> int:
 def _after_first_picture(window: Window) -> None:
     from kaustos.ui.faults import log_to, tell_faults
 
+    window.desk.begin()
     log = log_file()
     log_to(log)
     tell_faults(window.desk.messages, log)
 
 
 def _close_on_signal(window: Window) -> None:
-    """Ctrl+C and a polite kill save and close like any other way."""
+    """Ctrl+C and a polite kill save and close like any other way, whichever window is open by then."""
+    app = QApplication.instance()
     for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda *_: window.close())
-    awake = QTimer(window, interval=200)  # gives Python a turn to see the signal
+        signal.signal(number, lambda *_: QApplication.closeAllWindows())
+    awake = QTimer(app, interval=200)  # gives Python a turn to see the signal
     awake.timeout.connect(lambda: None)
     awake.start()
 

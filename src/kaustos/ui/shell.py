@@ -4,11 +4,10 @@ import functools
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QMimeData, QSize, Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QMainWindow,
     QStackedWidget,
@@ -25,16 +24,18 @@ from kaustos.ui.bars import MessageBar, SaveBar
 from kaustos.ui.benches import BENCHES, Bench
 from kaustos.ui.commands import COMMANDS, Command
 from kaustos.ui.desk import Desk
+from kaustos.ui.files import Files, Opener
 from kaustos.ui.findings import FindingsPanel
 from kaustos.ui.foot import Foot
 from kaustos.ui.head import Head
 from kaustos.ui.jobs import Runner, run_on_pool
 from kaustos.ui.ladder import LadderPanel
 from kaustos.ui.look import apply_theme
+from kaustos.ui.rooms.making import Rooms
 from kaustos.ui.route import RouteStrip
 
 if TYPE_CHECKING:
-    from kaustos.ui.rooms import RevisionsPage
+    from kaustos.ui.rooms.revisions import RevisionsPage
 
 
 class Benches(dict[str, Bench]):
@@ -53,9 +54,14 @@ class Benches(dict[str, Bench]):
 class Window(QMainWindow):
     """The one window."""
 
-    def __init__(self, desk: Desk, settings_file: Path | None, run: Runner = run_on_pool) -> None:
+    def __init__(
+        self, desk: Desk, settings_file: Path | None, run: Runner = run_on_pool, opener: Opener | None = None,
+        last_use_file: Path | None = None,
+    ) -> None:  # fmt: skip
         super().__init__()
         self.desk, self._settings_file, self._run_job = desk, settings_file, run
+        self.files = Files(self, opener, last_use_file)
+        self.room = "recipe"
         self.setWindowTitle(f"{desk.workspace.file.stem}: Kaustos")
         self.resize(QSize(1280, 800))
         self.setMinimumSize(QSize(1180, 700))
@@ -72,15 +78,23 @@ class Window(QMainWindow):
         self.findings = FindingsPanel(desk)
         self.findings.jump.connect(self.show_field)
         self.foot = Foot(desk)
+        self.stage = QStackedWidget()
+        self.rooms = Rooms(self, self.stage)
         self._lay_out()
         desk.messages.listen(self.message.show_message)
         if desk.workspace.notice:
             desk.messages.note(desk.workspace.notice)
         self.show_bench("machine")
+        if not desk.has_recipe:
+            self.show_room("recipes")
 
     def _lay_out(self) -> None:
         body = QWidget()
         body.setObjectName("body")
+        recipe = QWidget()
+        inside = QVBoxLayout(recipe)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.setSpacing(0)
         middle = QHBoxLayout()
         middle.setContentsMargins(8, 6, 8, 6)
         middle.setSpacing(6)
@@ -94,10 +108,15 @@ class Window(QMainWindow):
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        inside.addWidget(self.route)
+        inside.addLayout(middle, 1)
+        self.stage.addWidget(recipe)
+        stage = QVBoxLayout()
+        stage.setContentsMargins(0, 0, 0, 0)
+        stage.addWidget(self.stage)
         column.addWidget(self.head)
-        column.addWidget(self.route)
         column.addLayout(bars)
-        column.addLayout(middle, 1)
+        column.addLayout(stage, 1)
         column.addWidget(self.foot)
         self.setCentralWidget(body)
 
@@ -149,10 +168,10 @@ class Window(QMainWindow):
 
     def apply_remedy(self, number: int) -> None:
         """Carry out a remedy of the chosen finding."""
-        self._finish_typing()
+        self.finish_typing()
         self.findings.apply(number)
 
-    def _finish_typing(self) -> None:
+    def finish_typing(self) -> None:
         """A field that is being typed in hands its text over before a command acts."""
         focused = QApplication.focusWidget()
         if focused is not None and hasattr(focused, "editingFinished"):
@@ -160,9 +179,54 @@ class Window(QMainWindow):
 
     # ---- places
 
+    def show_room(self, key: str) -> None:
+        """Show a room by its key."""
+        self.room = key
+        if key == "recipe":
+            if not self.desk.has_recipe:
+                self.show_room("recipes")
+                return
+            self.stage.setCurrentIndex(0)
+            self.route.choose(self._last_bench)
+            self.pages.setCurrentWidget(self.benches[self._last_bench])
+        else:
+            self.stage.setCurrentWidget(self.rooms[key])
+        self.head.refresh()
+
+    def start_run(self) -> None:
+        """Begin a run of the open recipe."""
+        self.finish_typing()
+        if not self.desk.has_recipe:
+            self.desk.messages.note("There is no recipe to run yet.")
+            return
+        self.show_room("runs")
+        self.rooms["runs"].start()  # type: ignore[attr-defined]
+
+    def begin(self, kind: str) -> None:
+        """Go to the place where a new recipe or machine is named."""
+        self.show_room(kind)
+        self.rooms[kind].begin()  # type: ignore[attr-defined]
+
+    def copy_recipe(self) -> None:
+        """A second recipe that starts from the open one."""
+        from kaustos.app.recipes import copy_recipe
+
+        copy_recipe(self.desk.workspace, self.desk.workspace.draft.records.current or "")
+
+    def show_thing(self, kind: str, key: str) -> None:
+        """Show a recipe, machine, polymer or run that was found."""
+        if kind == "recipe":
+            self.desk.run(lambda: self.desk.workspace.draft.open_card(key))
+            self.show_room("recipe")
+        else:
+            self.show_room(kind)
+            self.rooms[kind].choose(key)  # type: ignore[attr-defined]
+
     def show_bench(self, key: str) -> None:
         """Show an operation's bench."""
         self._last_bench = key
+        if self.room != "recipe":
+            self.show_room("recipe")
         self.pages.setCurrentWidget(self.benches[key])
         self.route.choose(key)
 
@@ -173,7 +237,7 @@ class Window(QMainWindow):
     @functools.cached_property
     def revisions(self) -> "RevisionsPage":
         """The page of saved states, made on first use."""
-        from kaustos.ui.rooms import RevisionsPage
+        from kaustos.ui.rooms.revisions import RevisionsPage
 
         page = RevisionsPage(self.desk, lambda: self.show_bench(self._last_bench))
         self.pages.addWidget(page)
@@ -181,27 +245,16 @@ class Window(QMainWindow):
 
     def show_revisions(self) -> None:
         """Show the saved states."""
+        if self.room != "recipe":
+            self.show_room("recipe")
         self.revisions.refresh()
-        self._show_page(self.revisions)
-
-    def _show_page(self, page: QWidget) -> None:
-        self.pages.setCurrentWidget(page)
+        self.pages.setCurrentWidget(self.revisions)
         self.route.choose("")
-
-    def _show_made(self, page: QWidget) -> None:
-        """Show a page that is made when it is asked for, in the place of an earlier one."""
-        from kaustos.ui.sidepages import SidePage
-
-        for index in reversed(range(self.pages.count())):
-            old = self.pages.widget(index)
-            if isinstance(old, SidePage):
-                self.pages.removeWidget(old)
-                old.deleteLater()
-        self.pages.addWidget(page)
-        self._show_page(page)
 
     def show_field(self, path: str) -> None:
         """Lead to a field: on the ladder where it has a mark, else on its bench."""
+        if self.room != "recipe":
+            self.show_room("recipe")
         if path in self.ladder.boxes:
             if path not in self.ladder.view.marks:
                 self.ladder.boxes[path].edit.setFocus()
@@ -245,7 +298,7 @@ class Window(QMainWindow):
 
     def save_revision(self) -> None:
         """Ask why, then keep the state."""
-        self._finish_typing()
+        self.finish_typing()
         self.saving.ask(self.desk.settings.who)
 
     def _keep_revision(self, why: str) -> None:
@@ -256,81 +309,16 @@ class Window(QMainWindow):
 
         self.desk.run(keep)
 
-    # ---- files
-
-    def make_sheet(self) -> None:
-        """Write the sheet where the user says."""
-        name, _ = QFileDialog.getSaveFileName(self, "Make sheet", self._file_name(".pdf"), "Sheet (*.pdf *.html)")
-        if name:
-            self.write_sheet(Path(name))
-
-    def write_sheet(self, file: Path) -> None:
-        """Write the sheet as PDF or HTML."""
-        from kaustos.app.sheet import sheet_content
-        from kaustos.formats.sheet import sheet_html, sheet_pdf
-
-        workspace = self.desk.workspace
-        printed = workspace.clock().astimezone().strftime("%Y-%m-%d %H:%M")
-        content = sheet_content(
-            workspace.draft.records.card.recipe, self.desk.context, self.desk.review, self.desk.wording,
-            revision=self.revision_words(), printed=printed,
-        )  # fmt: skip
-        if file.suffix == ".html":
-            file.write_text(sheet_html(content), encoding="utf-8")
-        else:
-            file.write_bytes(sheet_pdf(content))
-        self.desk.messages.note(f"The sheet is in {file}.")
-
-    def open_recipe_file(self) -> None:
-        """Take in a recipe file."""
-        name, _ = QFileDialog.getOpenFileName(self, "Take in recipe file", "", "Recipe (*.json)")
-        if name:
-            self.take_in(Path(name))
-
-    def take_in(self, file: Path) -> None:
-        """Add the recipe of a file and open it."""
-        self.desk.workspace.import_recipe(file)
-        self.desk.messages.note(f"{file.name} is taken in as a recipe of this workspace.")
-
-    def export_recipe(self) -> None:
-        """Write the open recipe as JSON."""
-        name, _ = QFileDialog.getSaveFileName(self, "Write recipe file", self._file_name(".json"), "Recipe (*.json)")
-        if name:
-            self.desk.workspace.export_recipe(Path(name))
-            self.desk.messages.note(f"The recipe is in {name}.")
-
-    def _file_name(self, suffix: str) -> str:
-        return f"{self.desk.workspace.draft.records.current or 'recipe'}{suffix}"
+    # ---- dropped files
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        self.take_dropped(event.mimeData())
-
-    def take_dropped(self, data: QMimeData) -> None:
-        """Take each dropped file in, or refuse it by name."""
-        for url in data.urls():
-            file = Path(url.toLocalFile())
-            if file.suffix.lower() == ".json":
-                self.desk.run(functools.partial(self.take_in, file))
-            else:
-                self.desk.messages.error(f"{file.name}: only recipe files (.json) are taken.")
+        self.files.take_dropped(event.mimeData())
 
     # ---- settings and the end
-
-    def edit_settings(self) -> None:
-        """Show the settings."""
-        from kaustos.ui.sidepages import SettingsPage
-
-        self._show_made(SettingsPage(self.desk, self.change_setting, lambda: self.show_bench(self._last_bench)))
-
-    def edit_rules(self) -> None:
-        """Show the rules of judgement."""
-        from kaustos.ui.sidepages import RulesPage
-
-        self._show_made(RulesPage(self.desk, lambda: self.show_bench(self._last_bench)))
 
     def change_setting(self, name: str, value: str) -> None:
         """Put another value of a setting in force and keep it."""
@@ -359,10 +347,12 @@ class Window(QMainWindow):
         """Version and licences."""
         self.desk.messages.note(
             f"Kaustos {__version__}, MIT licence. Qt for Python is used under the LGPL 3; the Inter fonts under the "
-            "SIL Open Font License 1.1 (text beside the fonts)."
+            "SIL Open Font License 1.1 (text beside the fonts); NumPy, SciPy, attrs, SQLAlchemy, Alembic, pint, "
+            "Jinja2, WeasyPrint, pypdfium2, platformdirs and Typer under their own free licences."
         )
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        self._finish_typing()
+        self.finish_typing()
+        self.files.remember()
         self.desk.close()
         super().closeEvent(event)

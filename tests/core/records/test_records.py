@@ -10,6 +10,9 @@ from kaustos.core.records import Datum, Lot, Machine, Part, Polymer, Recipe, Rul
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
 from kaustos.core.records.recipe import Brief, Plate
+from kaustos.library import load
+
+TRAITS = load().polymers["pc"].traits
 
 
 def datum(value=100.0, low=None, high=None, **more):
@@ -60,7 +63,7 @@ class TestRecords(unittest.TestCase):
     def test_every_number_says_its_quantity_and_every_field_its_title(self):
         for record in (Brief, Plate, Part, Machine):
             for field in attrs.fields(record):
-                if field.name in ("extra", "id") or (isinstance(field.type, type) and attrs.has(field.type)):
+                if field.name in ("extra", "id", "retired") or (isinstance(field.type, type) and attrs.has(field.type)):
                     continue
                 with self.subTest(record.__name__, field=field.name):
                     self.assertTrue(field.metadata["title"])
@@ -97,7 +100,8 @@ class TestDatum(unittest.TestCase):
             check_datum("glass_transition_c", datum(-400.0))
 
     def test_own_values_leave_the_others_alone(self):
-        polymer = Polymer(id="p", name="P", structure="amorphous", emissions="none",
+        polymer = Polymer(id="p", name="P", structure="amorphous", weld_class="amorphous", emissions="",
+                          traits=TRAITS,
                           values={"glass_transition_c": datum(100.0), "decomposition_c": datum(300.0)})  # fmt: skip
         graded = Lot(id="l", grade_values={"glass_transition_c": datum(98.0), "decomposition_c": datum(290.0)},
                      lot_values={"glass_transition_c": datum(97.0)})  # fmt: skip

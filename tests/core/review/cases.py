@@ -52,6 +52,7 @@ CASES = {
     ),
     "machine.plate.above_glass_transition": (SHELL, "crag", {"plate.bed_c": 186.0}, {"plate.bed_c": 185.0}),
     "machine.plate.foot_sags": (SHELL, "crag", {"plate.bed_c": 196.0}, {"plate.bed_c": 195.0}),
+    "machine.chamber.below_room": (GUIDE, "beck", {"heat.chamber_c": 20.0}, {"heat.chamber_c": 21.0}),
     "machine.chamber.beyond_reach": (SHELL, "crag", {"heat.chamber_c": 176.0}, {"heat.chamber_c": 175.0}),
     "machine.chamber.below_window": (SHELL, "crag", {"heat.chamber_c": 124.0}, {"heat.chamber_c": 125.0}),
     "machine.chamber.above_window": (SHELL, "crag", {"heat.chamber_c": 166.0}, {"heat.chamber_c": 165.0}),

@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kaustos.core.errors import FieldError
+from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
 from kaustos.core.records import ZONES, Machine, Part, PassivePart, Rules
 from kaustos.core.review import Choose, Set
 from kaustos.core.review.machine import picture
-from kaustos.core.review.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
 from kaustos.demo.scenario import RECORDS
 from tests.core.review.test_registry import assert_remedies_hold
 from tests.support import changed, codes_of, every_card, judged, opened

@@ -11,11 +11,14 @@ RUN = Estimate(100.0, 80.0, 150.0, "money", "test", "test")
 
 class TestAtStake(unittest.TestCase):
     def test_a_stop_loses_the_run_and_what_gives_way(self):
-        found = at_stake(RUN, "stop", 35.0)
+        found = at_stake(RUN, "stop", 0.0, 35.0)
         self.assertEqual((found.value, found.low, found.high), (135.0, 75.0, 185.0))
 
+    def test_half_an_hour_of_clearing_goes_with_a_lost_run(self):
+        self.assertEqual(at_stake(RUN, "stop", 45.0).value, 100.0 + 22.5)
+
     def test_a_watch_loses_a_share_and_says_which(self):
-        found = at_stake(RUN, "watch")
+        found = at_stake(RUN, "watch", 0.0)
         share, low, high = WASTED_SHARE["watch"]
         self.assertAlmostEqual(found.value, 100.0 * share)
         self.assertAlmostEqual(found.low, 80.0 * low)
@@ -23,13 +26,20 @@ class TestAtStake(unittest.TestCase):
         self.assertIn("estimate", found.method)
 
     def test_unknown_stays_unknown(self):
-        self.assertIsNone(at_stake(None, "stop", 35.0))
+        self.assertIsNone(at_stake(None, "stop", 45.0, 35.0))
 
     def test_any_of_the_four_inputs_missing_makes_the_cost_unknown(self):
-        for path in ("brief.mass_g", "brief.print_h", "machine.rate_per_h", "polymer", "context.machine"):
+        for path in ("brief.mass_g", "brief.print_h", "polymer", "context.machine"):
             recipe, context, _ = judged(changed(opened("probe_head_shell"), {path: None}))
             with self.subTest(path):
                 self.assertIsNone(run_cost(recipe, context))
+
+    def test_a_machine_without_a_rate_costs_the_shop_s_machine_hour(self):
+        records = changed(opened("probe_head_shell"), {"machine.rate_per_h": None, "rules.machine_per_h": 7.0})
+        recipe, context, _ = judged(records)
+        found = run_cost(recipe, context)
+        self.assertAlmostEqual(found.value, 14.0 * 7.0 + 0.21 * 190.0)
+        self.assertIn("the shop's machine hour", found.method)
 
     def test_cost_grows_in_proportion_with_mass_and_hours(self):
         def cost(mass, hours):

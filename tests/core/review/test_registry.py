@@ -19,6 +19,7 @@ from tests.support import changed, codes_of, every_card, judged, opened
 DESCRIPTIVE = {  # fields that no review reads, with the reason
     "name": "names the recipe",
     "part": "names the part",
+    "rules.dew_point_c": "its operation, 20 Drying, comes with a later issue",
     "stock.dryer_c": "its operation, 20 Drying, comes with a later issue",
     "stock.dryer_h": "its operation, 20 Drying, comes with a later issue",
     "machine.name": "names the machine: shown in findings, judged by none",
@@ -81,6 +82,7 @@ class TestEveryFieldIsAlive(unittest.TestCase):
     def test_every_field_moves_the_review_in_some_demo_context(self):
         contexts = [changed(opened(card, machine), raising) for card, machine, raising, _ in CASES.values()]
         contexts += [records for _, records in every_card()]
+        contexts.append(changed(opened("sensor_cage"), {"machine.rate_per_h": None}))
         before = [judgement(records) for records in contexts]
         for path in fields():
             if is_descriptive(path) or path.startswith(f"{OWN_LOT}deflection"):

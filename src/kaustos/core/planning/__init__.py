@@ -1,4 +1,4 @@
-"""What to do next: setpoints to start from; later upgrades, schedules and the next run."""
+"""What a machine can do and what to do next: reach, setpoints to start from; later upgrades and schedules."""
 
 from kaustos.core.planning.setpoints import Proposal, propose_setpoints
 

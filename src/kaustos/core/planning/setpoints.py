@@ -4,8 +4,8 @@ import math
 
 import attrs
 
+from kaustos.core.planning.reach import reach_of
 from kaustos.core.records import KINDS, Datum, Machine, Polymer, Rules
-from kaustos.core.review.reach import reach_of
 
 FIELDS = (  # field, zone
     ("first_layer.nozzle_c", "nozzle"),

@@ -22,9 +22,13 @@ WELD_CLASSES = {
     "slow": "crystallises so slowly that it prints amorphous",
     "crystallising": "crystallises while it prints",
 }
-OUTDOOR = {"good": "stands sun and rain", "fair": "stands them for a while", "poor": "turns brittle outdoors"}
+OUTDOOR = {
+    "good": "stands sun and rain",
+    "fair": "stands sun and rain for a while",
+    "poor": "turns brittle in sun and rain",
+}
 CLARITIES = {"clear": "clear", "translucent": "lets light through", "opaque": "opaque"}
-FINISHES = {"gloss": "glossy", "satin": "satin", "matt": "matt, hides layers"}
+FINISHES = {"gloss": "glossy", "satin": "satin", "matt": "matt"}
 CHEMICALS = {
     "oils": "Oils and greases",
     "fuels": "Fuels",

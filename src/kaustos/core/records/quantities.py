@@ -41,6 +41,7 @@ QUANTITIES = {
         Quantity("energy", "kWh", 0.0, 1e6),
         Quantity("money", "money", 0.0, 1e9),
         Quantity("money_rate", "money/h", 0.0, 1e6),
+        Quantity("energy_price", "money/kWh", 0.0, 1e4),
         Quantity("price", "money/kg", 0.0, 1e6),
     )
 }

@@ -5,6 +5,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
+from kaustos.core.records.quantities import check_number
 
 LINER_HARD_STOP_C = 240.0
 
@@ -43,7 +44,27 @@ class Rules:
         "A fluoropolymer liner creeps and begins to give off toxic fumes; may be lowered, never raised",
     )  # fmt: skip
 
+    room_c: float = _rule(
+        21.0, "Room temperature", "temperature", "Nothing that is merely not heated gets colder than this",
+    )  # fmt: skip
+    dew_point_c: float = _rule(
+        10.0, "Dew point of the room", "temperature", "How much water the room's air holds; a hygrometer shows it",
+    )  # fmt: skip
+    wage_per_h: float = _rule(
+        45.0, "Wage", "money_rate", "An hour of the people who clear up after a lost run",
+    )  # fmt: skip
+    machine_per_h: float = _rule(
+        4.0, "Machine hour", "money_rate", "Taken for machines whose own rate is not recorded",
+    )  # fmt: skip
+    energy_per_kwh: float = _rule(
+        0.3, "Price of energy", "energy_price", "What a kilowatt hour costs the shop",
+    )  # fmt: skip
+
     def __attrs_post_init__(self) -> None:
+        for field in attrs.fields(type(self)):
+            check_number(field.name, getattr(self, field.name), field.metadata["quantity"])
+        if not self.dew_point_c <= self.room_c:
+            raise FieldError("dew_point_c", "cannot lie above the room temperature")
         if not self.liner_stop_c <= LINER_HARD_STOP_C:
             raise FieldError("liner_stop_c", f"may be lowered but not raised above {LINER_HARD_STOP_C:g} °C")
         for name in ("reduced_within_k", "headroom_k", "foot_sag_k", "extrusion_k", "crystals_k"):

@@ -45,6 +45,7 @@ NO_RUN_TELLS = {  # codes that a run can neither confirm nor refute, with the re
     "brief.look.not_clear": "it is judged by eye before the run",
     "brief.look.other_finish": "it is judged by eye before the run",
     "brief.price.dearer": "it compares prices",
+    "machine.chamber.below_room": "a chamber a little warmer than it was set does not show",
 }
 REPEATS, CLASSES = 3, 2  # estimates: good runs, and shape classes, from which a recipe counts as repeated, as proven
 

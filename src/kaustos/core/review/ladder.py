@@ -2,18 +2,17 @@
 
 import attrs
 
+from kaustos.core.planning.reach import Reach, reach_of
 from kaustos.core.records import DEFLECTION_STRESSES_MPA, Machine, Polymer, Recipe, deflection_key
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
 from kaustos.core.review.machine.zones import window_of
-from kaustos.core.review.reach import Reach, reach_of
 
 LANES = (  # zone, title, field of the running setpoint, field of the first layer's
     ("plate", "Plate", "plate.bed_c", "first_layer.bed_c"),
     ("chamber", "Chamber", "heat.chamber_c", None),
     ("nozzle", "Nozzle", "melt.nozzle_c", "first_layer.nozzle_c"),
 )
-ROOM_C = 20.0
 FLOOR_TOP_C = 300.0
 
 
@@ -84,7 +83,7 @@ def ladder(recipe: Recipe, context: Context) -> Ladder:
     for lane in lanes:
         tops += [each for each in (lane.reach_c, lane.setpoint_c, lane.first_c) if each is not None]
         tops += lane.window_c or ()
-    return Ladder(ROOM_C, max(tops) + 20.0, lines, lanes)
+    return Ladder(context.rules.room_c - 1.0, max(tops) + 20.0, lines, lanes)
 
 
 def _lines(recipe: Recipe, polymer: Polymer | None) -> tuple[Line, ...]:

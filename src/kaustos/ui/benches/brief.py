@@ -1,21 +1,27 @@
 """Bench 10: what the part is for, and whether the polymer stands it."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import (
+    QButtonGroup,
     QGridLayout,
+    QHBoxLayout,
     QHeaderView,
     QLabel,
     QPushButton,
     QStackedWidget,
     QTableWidget,
     QTableWidgetItem,
+    QVBoxLayout,
     QWidget,
 )
 
+from kaustos.app.candidates import candidate_tip, candidate_words
 from kaustos.app.wording import UNIT_QUANTITIES
 from kaustos.core.records import HISTORIES, MOISTURES, POLYMER_VALUES
-from kaustos.core.review.brief import BriefPicture
+from kaustos.core.review.brief import RANKING, BriefPicture, Candidate
 from kaustos.library import load
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
@@ -25,71 +31,155 @@ from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.jobs import Runner
 from kaustos.ui.look import palette
 
-FIELDS = (  # two columns, row by row
-    ("brief.purpose", "Purpose"),
-    ("polymer", "Polymer"),
-    ("brief.service_c", "Service temperature"),
-    ("brief.margin_k", "Margin wanted"),
-    ("brief.stress_mpa", "Stress in service"),
-    ("brief.history", "Heat history"),
-    ("brief.moisture", "Moisture in service"),
-    ("brief.mass_g", "Mass of the run"),
-    ("brief.print_h", "Hours of the run"),
-    ("machine.power_w", "Mean power"),
-    ("machine.rate_per_h", "Machine hour"),
-)
-_WORDS = {"brief.purpose", "brief.history", "brief.moisture"}
+GROUPS = {  # two columns, row by row
+    "Service": (
+        ("brief.purpose", "Purpose"),
+        ("polymer", "Polymer"),
+        ("brief.service_c", "Service up to"),
+        ("brief.margin_k", "Margin wanted"),
+        ("brief.stress_mpa", "Stress in service"),
+        ("brief.load_across", "Pulls layers apart"),
+        ("brief.history", "Heat history"),
+        ("brief.moisture", "Moisture"),
+    ),
+    "Surroundings and run": (
+        ("brief.outdoor", "Outdoors"),
+        ("brief.chemical", "Meets"),
+        ("brief.clear", "Clear"),
+        ("brief.look", "Look"),
+        ("brief.mass_g", "Mass of the run"),
+        ("brief.print_h", "Hours of the run"),
+    ),
+}
+_WORDS = {
+    "brief.purpose", "brief.history", "brief.moisture", "brief.load_across", "brief.outdoor", "brief.chemical",
+    "brief.clear", "brief.look",
+}  # fmt: skip
+PAGES = ("Figures", "Polymers for this purpose", "Values of this polymer")
 
 
 class BriefBench(Bench):
-    """Inputs of the brief, the picture of margins, figures or the polymer's values."""
+    """Inputs of the brief, the picture of margins; below it figures, the ranking, or the polymer's values."""
 
     def __init__(self, desk: Desk, run: Runner) -> None:
         self.inputs: dict[str, FieldBox | ChoiceBox] = {}
+        self.groups = QStackedWidget()
         super().__init__(desk, "brief", self._form(desk), Picture(desk, run, "brief", draw_margins))
+        self.ranking = RankingTable(desk)
         self.values = ValueTable(desk)
-        self.values.setFixedHeight(self.figures.height())
-        self.switch = QPushButton("Values of the polymer, and own values")
-        self.switch.setCheckable(True)
-        self.switch.setToolTip("Switch between the figures and the polymer's values behind them")
         self.pages = QStackedWidget()
         self.pages.setFixedHeight(self.figures.height())
         self.column.removeWidget(self.figures)
-        self.pages.addWidget(self.figures)
-        self.pages.addWidget(self.values)
-        self.switch.toggled.connect(lambda on: self.pages.setCurrentIndex(int(on)))
-        self.column.addWidget(self.switch, 0, Qt.AlignmentFlag.AlignLeft)
+        for page in (self.figures, self.ranking, self.values):
+            page.setFixedHeight(self.figures.height())
+            self.pages.addWidget(page)
+        self.switches, row = _switches(PAGES, self.pages.setCurrentIndex)
+        self.column.addLayout(row)
         self.column.addWidget(self.pages)
 
     def _form(self, desk: Desk) -> QWidget:
         form = QWidget()
-        grid = QGridLayout(form)
+        column = QVBoxLayout(form)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(5)
+        self.group_switches, row = _switches(tuple(GROUPS), self.groups.setCurrentIndex)
+        column.addLayout(row)
+        column.addWidget(self.groups)
+        for fields in GROUPS.values():
+            self.groups.addWidget(self._group(desk, fields))
+        return form
+
+    def _group(self, desk: Desk, fields: tuple[tuple[str, str], ...]) -> QWidget:
+        group = QWidget()
+        grid = QGridLayout(group)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
-        for place, (path, title) in enumerate(FIELDS):
+        for place, (path, title) in enumerate(fields):
             row, column = divmod(place, 2)
             if path == "polymer":
                 names = {key: polymer.name for key, polymer in load().polymers.items()}
-                self.inputs[path] = ChoiceBox(desk, path, names)
+                self.inputs[path] = ChoiceBox(desk, path, dict(sorted(names.items(), key=lambda each: each[1])))
             else:
                 self.inputs[path] = ChoiceBox(desk, path) if path in _WORDS else FieldBox(desk, path, width=66)
             grid.addWidget(QLabel(title), row, 2 * column)
             grid.addWidget(self.inputs[path], row, 2 * column + 1)
         grid.setColumnStretch(0, 1)
         grid.setColumnStretch(2, 1)
-        return form
+        grid.setRowStretch(len(fields), 1)
+        return group
 
     def show_field(self, path: str) -> bool:
         """Lead to an input, or to the polymer's values."""
         if path.startswith("polymer."):
-            self.switch.setChecked(True)
+            self.switches[2].click()
             self.values.setFocus()
             return True
         found = self.inputs.get(path)
         if found is not None:
+            group = next(place for place, fields in enumerate(GROUPS.values()) if path in dict(fields))
+            self.group_switches[group].click()
             (found.edit if isinstance(found, FieldBox) else found).setFocus()
         return found is not None
+
+
+def _switches(names: tuple[str, ...], choose: Callable[[int], None]) -> tuple[list[QPushButton], QHBoxLayout]:
+    """Buttons of which one is pressed, and the row they stand in."""
+    row, group = QHBoxLayout(), []
+    row.setSpacing(0)
+    together = QButtonGroup(row)
+    for place, name in enumerate(names):
+        button = QPushButton(name)
+        button.setCheckable(True)
+        button.setChecked(place == 0)
+        button.clicked.connect(lambda _=False, place=place: choose(place))
+        together.addButton(button)
+        group.append(button)
+        row.addWidget(button)
+    row.addStretch()
+    return group, row
+
+
+class RankingTable(PlainTable):
+    """All polymers in the order in which they suit the brief; Enter or a double click takes one."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(("Polymer", "Margin", "A litre", "Runs on", "Because"))
+        self._desk = desk
+        self._candidates: tuple[Candidate, ...] = ()
+        self.setAccessibleName("Polymers for this purpose")
+        header = self.horizontalHeader()
+        for column, width in ((0, 96), (1, 54), (2, 58), (3, 82)):
+            header.resizeSection(column, width)
+        header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
+        self.doubleClicked.connect(lambda index: self.take(index.row()))
+        desk.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Follow the ranking, once it is there."""
+        if not self._desk.has_recipe:
+            return
+        found = self._desk.context.results.get(RANKING)
+        if found is None:
+            self.show_rows([("computing", "", "", "", "")])
+        elif found is not self._candidates:
+            self._candidates = found
+            wording = self._desk.wording
+            rows = [candidate_words(each, wording) for each in found]
+            self.show_rows(rows, [candidate_tip(each, wording) for each in found])
+
+    def take(self, row: int) -> None:
+        """Take the polymer of a row for the recipe."""
+        if row < len(self._candidates):
+            candidate = self._candidates[row]
+            self._desk.tell(self._desk.set({"polymer": candidate.polymer}, title=f"Polymer: {candidate.name}"))
+
+    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
+            self.take(self.currentRow())
+            return
+        super().keyPressEvent(event)
 
 
 class ValueTable(PlainTable):

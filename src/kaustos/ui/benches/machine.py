@@ -4,9 +4,9 @@ from PySide6.QtCore import QLineF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPen
 from PySide6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from kaustos.core.planning.reach import parts_of
 from kaustos.core.records import BASES, PART_TITLES, ZONES, Machine
 from kaustos.core.review.machine import MachinePicture, ZonePicture
-from kaustos.core.review.reach import parts_of
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
@@ -40,9 +40,9 @@ class MachineBench(Bench):
 class LimitForm(QWidget):
     """What limits one zone: each part with its limit, the basis of it, and what replacing it costs."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, base: str = "machine.") -> None:
         super().__init__()
-        self._desk = desk
+        self._desk, self._base = desk, base
         self.zone = "chamber"
         self.titles: list[QLabel] = []
         self.limits: list[FieldBox] = []
@@ -62,8 +62,14 @@ class LimitForm(QWidget):
         column_box.addLayout(self._zones())
         column_box.addLayout(grid)
         self._card: str | None = None
-        desk.changed.connect(self._on_changed)
-        self._on_changed()
+        if base == "machine.":
+            desk.changed.connect(self._on_changed)
+            self._on_changed()
+
+    def follow(self, base: str) -> None:
+        """Show another machine: what stands in front of its zones in a path."""
+        self._base = base
+        self.choose(self.zone)
 
     def _on_changed(self) -> None:
         """A recipe that is opened begins with the zone in the worst trouble."""
@@ -98,12 +104,12 @@ class LimitForm(QWidget):
         parts = _PARTS[zone]
         for row, part in enumerate(parts):
             if row == len(self.limits):
-                self._add_row(row, f"machine.{zone}.{part}")
+                self._add_row(row, f"{self._base}{zone}.{part}")
             self.titles[row].setText(_title(zone, part))
-            self.limits[row].follow(f"machine.{zone}.{part}.max_c")
-            self.bases[row].follow(f"machine.{zone}.{part}.basis")
+            self.limits[row].follow(f"{self._base}{zone}.{part}.max_c")
+            self.bases[row].follow(f"{self._base}{zone}.{part}.basis")
             if part in PRICED:
-                self._price(row, f"machine.{zone}.{part}.price")
+                self._price(row, f"{self._base}{zone}.{part}.price")
         for row in range(len(self.limits)):
             for widget in (self.titles[row], self.limits[row], self.bases[row]):
                 widget.setVisible(row < len(parts))

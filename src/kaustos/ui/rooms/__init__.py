@@ -1,5 +1,1 @@
-"""Pages that are no operation."""
-
-from kaustos.ui.rooms.revisions import RevisionsPage
-
-__all__ = ["RevisionsPage"]
+"""Rooms: pages that take the whole window under the head, each made when it is first shown."""

@@ -2,10 +2,10 @@
 
 import json
 
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLabel, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QPushButton, QVBoxLayout
 
 from kaustos.app.revisions import differences
-from kaustos.app.wording import GRADE_WORDS
+from kaustos.app.wording import GRADE_WORDS, when_words
 from kaustos.app.workspace import STATUSES
 from kaustos.formats.recipe_file import recipe_document
 from kaustos.store import Revision
@@ -37,6 +37,18 @@ class RevisionsPage(QFrame):
         for table, stretched in ((self.list, 4), (self.differing, 0)):
             table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             table.horizontalHeader().setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
+        self.status, self.why = QComboBox(), QLineEdit()
+        self.status.setAccessibleName("New status")
+        for key, words in STATUSES.items():
+            self.status.addItem(words, key)
+        self.why.setAccessibleName("Why this status")
+        self.why.setPlaceholderText("Why? For example: three good runs over two shapes")
+        self.why.setMaxLength(500)
+        self.why.returnPressed.connect(self._on_status)
+        self.give = QPushButton("Give")
+        self.give.clicked.connect(self._on_status)
+        self.log = QLabel(wordWrap=True)
+        self.log.setProperty("role", "muted")
         self.before, self.after = QComboBox(), QComboBox()
         self.before.setAccessibleName("Compare from")
         self.after.setAccessibleName("Compare to")
@@ -54,10 +66,43 @@ class RevisionsPage(QFrame):
         column.addLayout(top)
         column.addWidget(self.empty)
         column.addWidget(self.list, 1)
+        column.addLayout(self._status_row())
+        column.addWidget(self.log)
         column.addLayout(middle)
         column.addWidget(self.differing, 1)
         self.list.itemSelectionChanged.connect(self._on_selected)
         desk.changed.connect(self._on_changed)
+
+    def _status_row(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        for widget in (QLabel("Chosen revision becomes"), self.status, self.why, self.give):
+            row.addWidget(widget, 1 if widget is self.why else 0)
+        return row
+
+    def _chosen(self) -> Revision | None:
+        rows = sorted({index.row() for index in self.list.selectedIndexes()}) or [0]
+        return self._revisions[rows[0]] if self._revisions else None
+
+    def _on_status(self) -> None:
+        revision = self._chosen()
+        if revision is None:
+            return
+        number, status, why = revision.number, self.status.currentData(), self.why.text()
+
+        def give() -> None:
+            self._desk.workspace.set_status(number, status, why)
+            self.why.clear()
+            self._desk.changed.emit()
+
+        self._desk.run(give)
+
+    def _say_log(self) -> None:
+        entries = [
+            f"{when_words(each.at_utc)} revision {each.number} {STATUSES[each.status]} by {each.who or 'not recorded'}"
+            + (f": {each.why}" if each.why else "")
+            for each in self._desk.workspace.statuses()[:4]
+        ]
+        self.log.setText("\n".join(entries))
 
     def _on_changed(self) -> None:
         if self.isVisible():
@@ -66,18 +111,19 @@ class RevisionsPage(QFrame):
     def refresh(self) -> None:
         """Read the list anew and compare the newest revision with the draft."""
         self._revisions = self._desk.workspace.revisions()
+        self._say_log()
         self.empty.setVisible(not self._revisions)
         rows = [
             (
                 str(each.number),
-                each.saved_utc[:10],
+                when_words(each.saved_utc)[:10],
                 each.who or "not recorded",
                 f"{STATUSES[each.status]}, {GRADE_WORDS[each.grade]}",
                 each.why,
             )
             for each in self._revisions
         ]
-        self.list.show_rows(rows, [f"Saved {each.saved_utc} (UTC)\n{each.why}" for each in self._revisions])
+        self.list.show_rows(rows, [f"Saved {when_words(each.saved_utc)}\n{each.why}" for each in self._revisions])
         names = [f"revision {each.number}" for each in self._revisions]
         for box, items in ((self.before, names), (self.after, [DRAFT, *names])):
             box.clear()

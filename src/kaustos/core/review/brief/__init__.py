@@ -7,7 +7,7 @@ with the reason for each, and whether the chosen one is dearer than the purpose 
 from kaustos.core.review.brief.codes import ALLOWANCE_K, CODES
 from kaustos.core.review.brief.drawing import BriefPicture, picture
 from kaustos.core.review.brief.judgement import NUMBER, RANKING, review
-from kaustos.core.review.brief.ranking import Candidate, lack_of, price_per_litre, rank
+from kaustos.core.review.brief.ranking import Candidate, Lack, lack_of, price_per_litre, rank
 from kaustos.core.review.brief.service import service_margin, softening_of, tabulated_stress
 from kaustos.core.review.brief.suiting import VERDICTS, Reason
 
@@ -19,6 +19,7 @@ __all__ = [
     "VERDICTS",
     "BriefPicture",
     "Candidate",
+    "Lack",
     "Reason",
     "lack_of",
     "picture",

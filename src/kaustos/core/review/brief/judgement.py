@@ -85,7 +85,11 @@ def _finding(
         "state": state_words(recipe.brief),
         **{key: value for key, value in (values or {}).items() if value is not None},
     }
-    return Finding(code, severity, every, field, cost or at_stake(run_cost(recipe, context), severity), remedies)
+    return Finding(code, severity, every, field, cost or _at_stake(recipe, context, severity), remedies)
+
+
+def _at_stake(recipe: Recipe, context: Context, severity: str) -> Estimate | None:
+    return at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h)
 
 
 # ---- what speaks against the polymer

@@ -4,12 +4,12 @@ from collections.abc import Iterable
 
 import attrs
 
+from kaustos.core.planning.reach import reach_of
 from kaustos.core.records import ZONES, Machine, Polymer, Rules
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.brief.service import margin_of
 from kaustos.core.review.brief.suiting import VERDICTS, Reason, reasons_for
 from kaustos.core.review.contract import Estimate
-from kaustos.core.review.reach import reach_of
 
 
 @attrs.frozen

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 import attrs
 
-from kaustos.core.records import CHEMICALS, CLARITIES, OUTDOOR, Polymer
+from kaustos.core.records import CHEMICALS, CLARITIES, FINISHES, OUTDOOR, Polymer
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.brief.service import margin_of, softening_of, state_words
 
@@ -101,7 +101,7 @@ def _clear(brief: Brief, polymer: Polymer) -> Reason | None:
 def _finish(brief: Brief, polymer: Polymer) -> Reason | None:
     if brief.look in (None, "any"):
         return None
-    words = {"wanted": str(brief.look), "finish": polymer.traits.finish}
+    words = {"wanted": FINISHES[str(brief.look)], "finish": FINISHES[polymer.traits.finish]}
     if brief.look == polymer.traits.finish:
         return Reason("for", "", "prints {finish:text}", words)
     return Reason("mind", "brief.look.other_finish", "prints {finish:text}", words)

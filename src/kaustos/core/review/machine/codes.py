@@ -143,6 +143,13 @@ CODES = (
         "Limit of the plastic parts in the machine record", _RUINED,
     ),
     Code(
+        "machine.chamber.below_room", "watch",
+        "{setting:text} is set to {setpoint:temperature}; the room is at {room:temperature}, and nothing cools the "
+        "chamber.",
+        "A chamber that is not cooled takes on at least the temperature of the room, and more from the plate.",
+        "Room temperature in the settings of the shop", _AVERAGE,
+    ),
+    Code(
         "machine.chamber.above_glass_transition", "stop",
         "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
         "of {polymer:text}.",

@@ -2,11 +2,11 @@
 
 import attrs
 
+from kaustos.core.planning.reach import parts_of, reach_of
 from kaustos.core.records import PART_TITLES, ZONES, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
 from kaustos.core.review.machine.zones import SETTINGS, window_of
-from kaustos.core.review.reach import parts_of, reach_of
 
 
 @attrs.frozen

@@ -2,10 +2,10 @@
 
 from collections.abc import Mapping
 
+from kaustos.core.planning.reach import SPREAD_K, Reach, reach_of
 from kaustos.core.records import KINDS, ZONES, Datum, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding
 from kaustos.core.review.machine.zones import SCHOOL_K, Zone, window_of
-from kaustos.core.review.reach import SPREAD_K, Reach, reach_of
 
 
 def headline_of(zones: tuple[Zone, ...], findings: tuple[Finding, ...]) -> str:
@@ -21,7 +21,7 @@ def figures_of(recipe: Recipe, context: Context, zones: tuple[Zone, ...]) -> tup
     figures = []
     for name in ZONES:
         figures += _zone_figures(name, by_name.get(name), context)
-    return (*figures, _school(context), _decomposition_margin(recipe, context), _energy(recipe, context))
+    return (*figures, _school(context), _decomposition_margin(recipe, context), *_energy(recipe, context))
 
 
 def _gap(zone: Zone) -> Estimate | None:
@@ -92,12 +92,18 @@ def _decomposition_margin(recipe: Recipe, context: Context) -> Figure:
     return Figure("machine.nozzle.to_decomposition", "Nozzle: left to decomposition", value)
 
 
-def _energy(recipe: Recipe, context: Context) -> Figure:
+def _energy(recipe: Recipe, context: Context) -> tuple[Figure, Figure]:
     hours = recipe.brief.print_h
     power = context.machine.power_w if context.machine else None
-    value: Estimate | Absent = UNKNOWN
+    energy: Estimate | Absent = UNKNOWN
+    cost: Estimate | Absent = UNKNOWN
     if hours is not None and power is not None:
-        energy = power * hours / 1000.0
-        value = Estimate(energy, 0.8 * energy, 1.2 * energy, "kWh", "mean power × hours (±20 %, estimate)",
-                         "power in the machine record")  # fmt: skip
-    return Figure("machine.run.energy", "Energy of the run", value)
+        used, price = power * hours / 1000.0, context.rules.energy_per_kwh
+        method, source = "mean power × hours (±20 %, estimate)", "power in the machine record"
+        energy = Estimate(used, 0.8 * used, 1.2 * used, "kWh", method, source)
+        low, high = 0.8 * used * price, 1.2 * used * price
+        cost = Estimate(used * price, low, high, "money", "energy × price of energy", source)
+    return (
+        Figure("machine.run.energy", "Energy of the run", energy),
+        Figure("machine.run.energy_cost", "Energy of the run in money", cost),
+    )

@@ -3,13 +3,13 @@
 import math
 from collections.abc import Mapping
 
+from kaustos.core.planning.reach import SPREAD_K, Limit, reach_of
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Advice, Finding, Remedy, Set
 from kaustos.core.review.machine.codes import BY_CODE, PASSIVE
 from kaustos.core.review.machine.remedies import or_advice, raise_reach, set_to, set_unless_worse, severity_of_gap
 from kaustos.core.review.machine.zones import SCHOOL_K, Zone, clipped, window_of
 from kaustos.core.review.money import at_stake, run_cost
-from kaustos.core.review.reach import SPREAD_K, Limit, reach_of
 
 
 def findings_of(zones: tuple[Zone, ...]) -> tuple[Finding, ...]:
@@ -35,7 +35,8 @@ def _finding(
         "polymer": zone.polymer.name,
         **values,
     }
-    cost = at_stake(run_cost(zone.recipe, zone.context), severity, spare_part)
+    run = run_cost(zone.recipe, zone.context)
+    cost = at_stake(run, severity, zone.context.rules.wage_per_h, spare_part)
     return Finding(code, severity, every, field, cost, remedies)
 
 
@@ -179,11 +180,21 @@ def _plate_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
 
 
 def _chamber_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    found = _below_room(zone, field, title, setpoint)
     if not zone.polymer.is_glassy:
         code = "machine.chamber.near_crystallisation"
-        return _close_to_crystals(zone, field, title, setpoint, code, "crystallisation_c")
+        return found + _close_to_crystals(zone, field, title, setpoint, code, "crystallisation_c")
     code = "machine.chamber.above_glass_transition"
-    return _above_transition(zone, field, title, setpoint, code, code, 0.0)
+    return found + _above_transition(zone, field, title, setpoint, code, code, 0.0)
+
+
+def _below_room(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    room_c = zone.context.rules.room_c
+    if setpoint >= room_c:
+        return []
+    values = {"room": room_c}
+    remedy = set_to(zone, field, title, float(math.ceil(room_c)))
+    return [_finding(zone, "machine.chamber.below_room", field, title, setpoint, (remedy,), values)]
 
 
 def _close_to_crystals(zone: Zone, field: str, title: str, setpoint: float, code: str, key: str) -> list[Finding]:

@@ -1,11 +1,11 @@
 """What is not recorded, and the worst that its value could bring."""
 
+from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
 from kaustos.core.records import ZONES, Machine, Part, PassivePart, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import GRADES, Context, Missing
 from kaustos.core.review.machine.codes import PASSIVE
 from kaustos.core.review.machine.zones import SETTINGS
-from kaustos.core.review.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
 
 _BLANK = Machine(id="")
 _PARTS = tuple(f"{zone}.{name}" for zone in ZONES for name, _ in parts_of(getattr(_BLANK, zone)))

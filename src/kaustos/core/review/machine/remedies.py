@@ -4,11 +4,11 @@ from collections.abc import Callable
 
 import attrs
 
+from kaustos.core.planning.reach import reach_of
 from kaustos.core.records import Machine, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.machine.zones import Zone, clipped, window_of, zones_of
-from kaustos.core.review.reach import reach_of
 
 
 def set_to(zone: Zone, field: str, title: str, target: float) -> Set:

@@ -4,10 +4,10 @@ import math
 
 import attrs
 
+from kaustos.core.planning.reach import Reach, reach_of
 from kaustos.core.records import ZONES, Datum, Machine, Polymer, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
-from kaustos.core.review.reach import Reach, reach_of
 
 SETTINGS = {  # zone: field, title, whether it runs after the first layer
     "nozzle": (("melt.nozzle_c", "Nozzle", True), ("first_layer.nozzle_c", "Nozzle, first layer", False)),

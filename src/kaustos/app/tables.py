@@ -1,0 +1,89 @@
+"""Takes recipes and runs out of a workspace as CSV, and brings them in; nothing that is there is written over."""
+
+from pathlib import Path
+
+import attrs
+
+from kaustos.app.records import RecipeCard
+from kaustos.app.workspace import Workspace
+from kaustos.core.errors import FaultList, KaustosError
+from kaustos.formats.csv_tables import Table, read_recipes, read_runs, read_table, write_recipes, write_runs
+from kaustos.library import load
+
+
+def recipes_csv(workspace: Workspace) -> str:
+    """All recipes of the workspace."""
+    cards = workspace.draft.records.cards
+    return write_recipes((key, card.recipe, card.machine, card.lot) for key, card in cards.items())
+
+
+def runs_csv(workspace: Workspace) -> str:
+    """All runs of the workspace."""
+    return write_runs(workspace.draft.records.runs.values())
+
+
+def write_tables(workspace: Workspace, folder: Path) -> tuple[Path, Path]:
+    """Write recipes.csv and runs.csv into a folder; files that are there already are left and named."""
+    files = (folder / "recipes.csv", folder / "runs.csv")
+    present = [file for file in files if file.exists()]
+    if present:
+        raise KaustosError(f"{', '.join(str(file) for file in present)}: is there already; nothing was written")
+    files[0].write_text(recipes_csv(workspace), encoding="utf-8")
+    files[1].write_text(runs_csv(workspace), encoding="utf-8")
+    return files
+
+
+def take_table(workspace: Workspace, file: Path) -> str:
+    """Bring a CSV file in: recipes or runs, told by their columns; what was taken, in words."""
+    if workspace.draft.read_only:
+        raise KaustosError("This workspace is open for reading only; nothing was taken in.")
+    table = read_table(_text(file), file.name)
+    if table.has("id", "revision", "card"):
+        return _take_runs(workspace, table)
+    if table.has("id", "polymer", "brief.service_c"):
+        return _take_recipes(workspace, table)
+    raise KaustosError(f"{file.name}: line 1: has the columns neither of recipes nor of runs (see docs/formats.md)")
+
+
+def _text(file: Path) -> str:
+    try:
+        return file.read_text(encoding="utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise KaustosError(f"{file.name}: is not UTF-8 text (byte {error.start})") from error
+    except OSError as error:
+        raise KaustosError(f"{file.name}: cannot be read: {error.strerror}") from error
+
+
+def _take_recipes(workspace: Workspace, table: Table) -> str:
+    records = workspace.draft.records
+    before = len(records.cards)
+    faults = []
+    for (line, _), (key, recipe, machine, lot) in zip(table.lines, read_recipes(table), strict=True):
+        if recipe.polymer is not None and recipe.polymer not in load().polymers:
+            faults.append(f"line {line}, column polymer: no polymer {recipe.polymer!r:.60} in the library")
+        if machine is not None and machine not in records.machines:
+            faults.append(f"line {line}, column machine: no machine {machine!r:.60} in this workspace")
+        if lot is not None and lot not in records.lots:
+            faults.append(f"line {line}, column lot: no lot {lot!r:.60} in this workspace")
+        name = records.free_id("cards", key or recipe.name)
+        cards = {**records.cards, name: RecipeCard(recipe=recipe, machine=machine, lot=lot)}
+        records = attrs.evolve(records, cards=cards)
+    if faults:
+        raise FaultList(table.name, tuple(faults))
+    workspace.draft.take_over(records, f"Taken in: {table.name}")
+    return f"{len(records.cards) - before} recipes are taken in from {table.name}."
+
+
+def _take_runs(workspace: Workspace, table: Table) -> str:
+    records = workspace.draft.records
+    new, faults = {}, []
+    for run in read_runs(table):
+        if run.id in records.runs:
+            faults.append(f"run {run.id} is in this workspace already")
+        elif workspace.revision(run.card, run.revision) is None:
+            faults.append(f"run {run.id}: recipe {run.card!r:.60} has no revision {run.revision:g} here")
+        new[run.id] = run
+    if faults:
+        raise FaultList(table.name, tuple(faults))
+    workspace.draft.take_over(attrs.evolve(records, runs={**records.runs, **new}), f"Taken in: {table.name}")
+    return f"{len(new)} runs are taken in from {table.name}."

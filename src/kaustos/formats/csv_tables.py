@@ -1,0 +1,219 @@
+"""Recipes and runs as CSV: one column for each field, its unit in the heading; faults name line and column."""
+
+import csv
+import io
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FaultList, KaustosError
+from kaustos.core.records import Observation, Recipe, Run
+from kaustos.core.records.fields import declaration, value_at, with_value
+from kaustos.core.records.quantities import QUANTITIES
+
+RECIPE_IDS = ("id", "machine", "lot")
+RUN_FIELDS = (
+    "id", "card", "revision", "machine", "configuration", "lot", "polymer", "kind", "started_utc", "ended_utc",
+    "outcome", "shape", "hours_lost", "money_lost", "note",
+)  # fmt: skip
+OBSERVED = ("what", "where", "at_h", "at_mm", "note")
+LIST_SEPARATOR = ";"
+
+
+def recipe_paths() -> tuple[str, ...]:
+    """Every plain field of a recipe by its path, in the order of the columns."""
+    found = []
+    for section in attrs.fields(Recipe):
+        if attrs.has(section.type):  # type: ignore[arg-type]
+            plain = [each.name for each in attrs.fields(section.type) if each.name not in ("extra", "steps")]
+            found += [f"{section.name}.{name}" for name in plain]
+        elif section.name != "extra":
+            found.append(section.name)
+    return tuple(found)
+
+
+def _heading(path: str) -> str:
+    field = declaration(Recipe, path)
+    quantity = field.metadata.get("quantity") if field else None
+    return f"{path} [{QUANTITIES[quantity].unit}]" if quantity else path
+
+
+def write_recipes(rows: Iterable[tuple[str, Recipe, str | None, str | None]]) -> str:
+    """Recipes (id, recipe, machine, lot) as CSV; anneal steps as temperature@hours."""
+    paths = recipe_paths()
+    headings = [*RECIPE_IDS, *map(_heading, paths), "anneal.steps [°C@h]"]
+    lines = [headings]
+    for key, recipe, machine, lot in rows:
+        steps = LIST_SEPARATOR.join(f"{_cell(each.temperature_c)}@{_cell(each.hold_h)}" for each in recipe.anneal.steps)
+        values = [_cell(value_at(recipe, path)) for path in paths]
+        lines.append([key, machine or "", lot or "", *values, steps])
+    return _written(lines)
+
+
+def write_runs(runs: Iterable[Run]) -> str:
+    """Runs as CSV: one line for each observation, one for a run without any."""
+    lines = [[*RUN_FIELDS, "settings", "foretold", *(f"seen.{name}" for name in OBSERVED)]]
+    for run in runs:
+        own = [_cell(getattr(run, name)) for name in RUN_FIELDS]
+        own.append(LIST_SEPARATOR.join(f"{path}={_cell(value)}" for path, value in run.settings.items()))
+        own.append(LIST_SEPARATOR.join(run.foretold))
+        for seen in run.observations or (None,):
+            lines.append([*own, *(_cell(getattr(seen, name)) if seen else "" for name in OBSERVED)])
+    return _written(lines)
+
+
+def _cell(value: object) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return f"{value:.12g}" if isinstance(value, float) else str(value)
+
+
+def _written(lines: list[list[str]]) -> str:
+    text = io.StringIO()
+    csv.writer(text, lineterminator="\n").writerows(lines)
+    return text.getvalue()
+
+
+# ---- reading
+
+
+@attrs.frozen
+class Table:
+    """Lines of a CSV file under their headings, units taken off."""
+
+    name: str
+    lines: tuple[tuple[int, Mapping[str, str]], ...]  # line number in the file, cells by heading
+
+    def has(self, *headings: str) -> bool:
+        """Whether all these columns are there."""
+        return bool(self.lines) and all(heading in self.lines[0][1] for heading in headings)
+
+
+def read_table(text: str, name: str) -> Table:
+    """The lines of a CSV text, separated by commas or semicolons; faults name the line."""
+    if not text.strip():
+        raise KaustosError(f"{name}: is empty")
+    separator = ";" if text.splitlines()[0].count(";") > text.splitlines()[0].count(",") else ","
+    reader = csv.reader(io.StringIO(text.removeprefix("\ufeff")), delimiter=separator, strict=True)
+    try:
+        rows = [(reader.line_num, row) for row in reader if any(cell.strip() for cell in row)]
+    except csv.Error as error:
+        raise KaustosError(f"{name}: line {reader.line_num}: {error}") from error
+    headings = [cell.split(" [")[0].strip() for cell in rows[0][1]]
+    doubled = {each for each in headings if headings.count(each) > 1}
+    if doubled:
+        raise KaustosError(f"{name}: line 1: column {', '.join(sorted(doubled))} stands twice")
+    faults = [
+        f"line {line}: has {len(row)} cells, the heading has {len(headings)}"
+        for line, row in rows[1:]
+        if len(row) != len(headings)
+    ]
+    if faults:
+        raise FaultList(name, tuple(faults))
+    return Table(name, tuple((line, dict(zip(headings, row, strict=True))) for line, row in rows[1:]))
+
+
+def read_recipes(table: Table) -> tuple[tuple[str, Recipe, str | None, str | None], ...]:
+    """Recipes of a table that has their columns; all faults at once."""
+    from kaustos.core.records import AnnealStep
+
+    faults: list[str] = []
+    found = []
+    paths = [path for path in recipe_paths() if table.has(path)]
+    for line, cells in table.lines:
+        recipe = Recipe()
+        for path in paths:
+            try:
+                recipe = with_value(recipe, path, _parsed(path, cells[path]))
+            except (KaustosError, ValueError) as error:
+                faults.append(f"line {line}, column {path}: {error}")
+        try:
+            steps = tuple(
+                AnnealStep(temperature_c=_number(pair.partition("@")[0]), hold_h=_number(pair.partition("@")[2]))
+                for pair in cells.get("anneal.steps", "").split(LIST_SEPARATOR)
+                if pair.strip()
+            )
+            recipe = with_value(recipe, "anneal.steps", steps)
+        except (KaustosError, ValueError) as error:
+            faults.append(f"line {line}, column anneal.steps: {error}")
+        found.append((cells["id"].strip(), recipe, cells.get("machine") or None, cells.get("lot") or None))
+    if faults:
+        raise FaultList(table.name, tuple(faults))
+    return tuple(found)
+
+
+def read_runs(table: Table) -> tuple[Run, ...]:
+    """Runs of a table that has their columns, observations of one run gathered; all faults at once."""
+    faults: list[str] = []
+    found: dict[str, Run] = {}
+    for line, cells in table.lines:
+        key = cells["id"].strip()
+        try:
+            if not key:
+                raise KaustosError("a run needs an id")
+            if key not in found:
+                found[key] = Run(**_run_values(cells))
+            seen = _observation(cells)
+            if seen is not None:
+                found[key] = attrs.evolve(found[key], observations=(*found[key].observations, seen))
+        except (KaustosError, ValueError, KeyError) as error:
+            faults.append(f"line {line}: {error}")
+    if faults:
+        raise FaultList(table.name, tuple(faults))
+    return tuple(found.values())
+
+
+def _run_values(cells: Mapping[str, str]) -> dict[str, Any]:
+    values: dict[str, Any] = {}
+    for name in RUN_FIELDS:
+        text = cells.get(name, "").strip()
+        numeric = name in ("revision", "hours_lost", "money_lost")
+        values[name] = _number(text) if numeric else text
+        if name in ("machine", "lot", "polymer", "kind", "outcome", "shape"):
+            values[name] = text or None
+    if values["revision"] is None:
+        raise KaustosError("column revision: a run hangs on a revision")
+    pairs = [pair for pair in cells.get("settings", "").split(LIST_SEPARATOR) if pair.strip()]
+    values["settings"] = {path.strip(): _number(value) for path, _, value in (pair.partition("=") for pair in pairs)}
+    codes = cells.get("foretold", "").split(LIST_SEPARATOR)
+    values["foretold"] = tuple(code.strip() for code in codes if code.strip())
+    return values
+
+
+def _observation(cells: Mapping[str, str]) -> Observation | None:
+    what = cells.get("seen.what", "").strip()
+    if not what:
+        return None
+    return Observation(
+        what=what, where=cells.get("seen.where", "").strip() or None, at_h=_number(cells.get("seen.at_h", "")),
+        at_mm=_number(cells.get("seen.at_mm", "")), note=cells.get("seen.note", ""),
+    )  # fmt: skip
+
+
+def _parsed(path: str, text: str) -> object:
+    field, plain = declaration(Recipe, path), text.strip()
+    if field is not None and field.metadata.get("text"):
+        return plain
+    if not plain:
+        return None
+    if field is not None and field.metadata.get("flag"):
+        if plain not in ("yes", "no"):
+            raise KaustosError(f"must be yes, no or empty, got {plain!r:.40}")
+        return plain == "yes"
+    if field is not None and "quantity" in field.metadata:
+        return _number(plain)
+    return plain
+
+
+def _number(text: str) -> float | None:
+    """A number with a point or a comma; empty is not recorded."""
+    plain = text.strip()
+    if not plain:
+        return None
+    try:
+        return float(plain.replace(",", ".") if plain.count(",") == 1 and "." not in plain else plain)
+    except ValueError as error:
+        raise KaustosError(f"{plain!r:.40} is not a number") from error

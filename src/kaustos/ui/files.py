@@ -1,0 +1,198 @@
+"""Files of the window: sheets, recipes, tables and photos in and out, workspaces opened and restored."""
+
+import logging
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import attrs
+from PySide6.QtCore import QByteArray, QMimeData
+from PySide6.QtWidgets import QFileDialog
+
+from kaustos.app.recent import load_last_use, save_last_use
+from kaustos.core.errors import KaustosError
+
+if TYPE_CHECKING:
+    from kaustos.ui.shell import Window
+
+PHOTOS = (".png", ".jpg", ".jpeg")
+TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos) and photos"
+Opener = Callable[[Path], "Window"]
+
+
+class Files:
+    """What a window does with files."""
+
+    def __init__(self, window: "Window", opener: Opener | None, last_use_file: Path | None) -> None:
+        self._window, self._opener, self._last_use_file = window, opener, last_use_file
+        self._desk = window.desk
+
+    # ---- the sheet
+
+    def print_sheet(self) -> None:
+        """Print the sheet by the usual dialog."""
+        from kaustos.ui.printing import ask_printer
+
+        self._window.finish_typing()
+        ask_printer(self._window, self._sheet_pdf())
+
+    def make_sheet(self) -> None:
+        """Write the sheet where the user says."""
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Make sheet", self._file_name(".pdf"), "Sheet (*.pdf *.html)"
+        )
+        if name:
+            self.write_sheet(Path(name))
+
+    def write_sheet(self, file: Path) -> None:
+        """Write the sheet as PDF or HTML."""
+        if file.suffix == ".html":
+            from kaustos.formats.sheet import sheet_html
+
+            file.write_text(sheet_html(self._sheet_content()), encoding="utf-8")
+        else:
+            file.write_bytes(self._sheet_pdf())
+        self._desk.messages.note(f"The sheet is in {file}.")
+
+    def _sheet_pdf(self) -> bytes:
+        from kaustos.formats.sheet import sheet_pdf
+
+        return sheet_pdf(self._sheet_content())
+
+    def _sheet_content(self) -> dict[str, Any]:
+        from kaustos.app.sheet import sheet_content
+
+        desk, workspace = self._desk, self._desk.workspace
+        if not desk.has_recipe:
+            raise KaustosError("There is no recipe to make a sheet of yet.")
+        printed = workspace.clock().astimezone().strftime("%Y-%m-%d %H:%M")
+        return sheet_content(
+            workspace.draft.records.card.recipe, desk.context, desk.review, desk.wording,
+            revision=self._window.revision_words(), printed=printed,
+        )  # fmt: skip
+
+    # ---- recipes and tables
+
+    def open_recipe_file(self) -> None:
+        """Take in a recipe file or a table."""
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, "Take in recipes or runs", "", "Recipes and tables (*.json *.csv)"
+        )
+        if name:
+            self.take_file(Path(name))
+
+    def take_in(self, file: Path) -> None:
+        """Add the recipe of a file and open it."""
+        self._desk.workspace.import_recipe(file)
+        self._window.show_room("recipe")
+        self._desk.messages.note(f"{file.name} is taken in as a recipe of this workspace.")
+
+    def export_recipe(self) -> None:
+        """Write the open recipe as JSON."""
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Write recipe file", self._file_name(".json"), "Recipe (*.json)"
+        )
+        if name:
+            self._desk.workspace.export_recipe(Path(name))
+            self._desk.messages.note(f"The recipe is in {name}.")
+
+    def export_tables(self) -> None:
+        """Write all recipes and runs as two CSV files into a folder."""
+        name = QFileDialog.getExistingDirectory(self._window, "Write tables into")
+        if name:
+            from kaustos.app.tables import write_tables
+
+            files = write_tables(self._desk.workspace, Path(name))
+            self._desk.messages.note(f"Written: {', '.join(str(file) for file in files)}.")
+
+    def _file_name(self, suffix: str) -> str:
+        return f"{self._desk.workspace.draft.records.current or 'recipe'}{suffix}"
+
+    # ---- dropped
+
+    def take_dropped(self, data: QMimeData) -> None:
+        """Take each dropped file in, or refuse it by name."""
+        for url in data.urls():
+            self.take_file(Path(url.toLocalFile()))
+
+    def take_file(self, file: Path) -> None:
+        """Take a file in by its kind, or refuse it by name."""
+        kind = file.suffix.lower()
+        if kind == ".json":
+            self._desk.run(lambda: self.take_in(file))
+        elif kind == ".csv":
+            self._desk.run(lambda: self._take_table(file))
+        elif kind == ".kaustos":
+            self._desk.run(lambda: self.open_workspace(file))
+        elif kind in PHOTOS and self._window.room == "runs":
+            self._desk.run(lambda: self._window.rooms["runs"].take_photo(file))  # type: ignore[attr-defined]
+        elif kind in PHOTOS:
+            self._desk.messages.error(f"{file.name}: a photo belongs to a run; drop it in the room of runs (Ctrl+4).")
+        else:
+            self._desk.messages.error(f"{file.name}: only {TAKEN} are taken.")
+
+    def _take_table(self, file: Path) -> None:
+        from kaustos.app.tables import take_table
+
+        self._desk.messages.note(take_table(self._desk.workspace, file))
+
+    # ---- workspaces
+
+    def recent(self) -> tuple[str, ...]:
+        """Workspaces opened lately."""
+        return load_last_use(self._last_use_file).recent if self._last_use_file else ()
+
+    def open_workspace(self, file: Path) -> None:
+        """Open another workspace in the place of this one; this one stays where the other cannot be opened."""
+        if file.absolute() == self._desk.workspace.file.absolute():
+            self._desk.messages.note(f"{file.name} is the workspace that is open.")
+        elif self._opener is not None:
+            self._opener(file)
+            self._window.close()
+
+    def restore_from(self, backup: Path) -> None:
+        """Bring this workspace to the state of a copy; the state now is kept beside it."""
+        from kaustos.app.restore import restore
+
+        workspace = self._desk.workspace
+        if workspace.draft.read_only or self._opener is None:
+            raise KaustosError("This workspace is open for reading only; nothing was restored.")
+        self._desk.close()
+        fault, words = "", ""
+        try:
+            kept = restore(workspace.file, backup, workspace.clock())
+            words = f"Restored from {backup.name}. The state before is in {kept.name}."
+        except (KaustosError, OSError) as error:
+            fault = str(error)
+        opened = self._opener(workspace.file)
+        self._window.close()
+        if fault:
+            opened.desk.messages.error(fault)
+        else:
+            opened.desk.messages.note(words)
+
+    def remember(self) -> None:
+        """Keep which workspace was open and how the window stood."""
+        if self._last_use_file is None:
+            return
+        use = load_last_use(self._last_use_file).opened(self._desk.workspace.file)
+        state = bytes(self._window.saveGeometry().toBase64().data()).decode()
+        try:
+            save_last_use(self._last_use_file, attrs.evolve(use, window=state))
+        except OSError as error:
+            logging.getLogger("kaustos").warning("last use could not be kept: %s", error)
+
+    def recall(self) -> None:
+        """Stand as the window stood when it was closed last."""
+        state = load_last_use(self._last_use_file).window if self._last_use_file else ""
+        if state:
+            self._window.restoreGeometry(QByteArray.fromBase64(state.encode()))
+
+    def report_error(self) -> None:
+        """Save what a developer needs to find a fault: version, system, log; no recipe of the shop."""
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save error report", "kaustos-report.txt", "Text (*.txt)")
+        if name:
+            from kaustos.ui.faults import write_report
+
+            write_report(Path(name))
+            self._desk.messages.note(f"The report is in {name}. Read it before you pass it on.")

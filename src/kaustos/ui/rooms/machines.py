@@ -1,0 +1,212 @@
+"""The machines of the shop: what each reaches and what holds it back; a short form for a new one."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+)
+
+from kaustos.app.candidates import lack_words
+from kaustos.app.recipes import new_machine, retire
+from kaustos.app.runs import configuration_of
+from kaustos.core.planning.reach import reach_of
+from kaustos.core.records import ZONES, Machine
+from kaustos.core.review.brief import lack_of
+from kaustos.library import load
+from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.benches.machine import LimitForm
+from kaustos.ui.desk import Desk
+from kaustos.ui.fields import FieldBox
+from kaustos.ui.rooms.room import Room
+from kaustos.ui.tables import Listing, Row
+
+ORDER = ("nozzle", "plate", "chamber")
+
+
+class MachinesRoom(Room):
+    """The list, and the whole record of the chosen machine."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(
+            desk, "Machines", "The weakest part of each zone is its reach.",
+            "There is no machine yet. Name the first one below; start from a typical one, or from nothing: what you do "
+            "not know stays not recorded.",
+        )  # fmt: skip
+        self.retired = QCheckBox("Show retired")
+        self.retired.toggled.connect(self.refresh)
+        self.top.addWidget(self.retired)
+        self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
+        self.list = Listing(desk, "machines", ("Machine", "Nozzle", "Plate", "Chamber", "Recipes", "Runs"), 0)
+        self.list.chosen.connect(self._on_chosen)
+        self.form = MachineForm(desk)
+        middle = QHBoxLayout()
+        middle.setSpacing(14)
+        middle.addWidget(self.list, 3)
+        middle.addWidget(self.form, 2)
+        self.column.addLayout(middle, 1)
+        self.beginning = _Beginning(desk, self._on_begun)
+        self.column.addWidget(self.beginning)
+
+    def refresh(self) -> None:
+        """Follow the desk."""
+        records = self.desk.workspace.draft.records
+        shown = {key: each for key, each in records.machines.items() if self.retired.isChecked() or not each.retired}
+        self.show_empty(not records.machines, self.list)
+        self.list.show_rows([self._row(key, machine) for key, machine in shown.items()])
+        self.beginning.refresh()
+        if shown and not self.list.chosen_keys():
+            mine = records.card.machine if records.current else None
+            self.list.choose(mine if mine in shown else next(iter(shown)))
+        self._on_chosen()
+
+    def choose(self, key: str) -> None:
+        """Show one machine."""
+        self.refresh()
+        self.list.choose(key)
+
+    def begin(self) -> None:
+        """Go to the name of a new machine."""
+        self.beginning.name.setFocus()
+
+    def _row(self, key: str, machine: Machine) -> Row:
+        records, wording = self.desk.workspace.draft.records, self.desk.wording
+        words, values = [], []
+        for zone in ORDER:
+            reach = reach_of(machine, zone, records.rules)
+            known = reach.bottleneck
+            words.append(f"{wording.value(known.max_c, 'temperature')}, {known.title}" if known else "not recorded")
+            values.append(known.max_c if known else None)
+        recipes = sum(card.machine == key and not card.retired for card in records.cards.values())
+        runs = sum(run.machine == key and not run.retired for run in records.runs.values())
+        name = machine.name + (" (retired)" if machine.retired else "")
+        return Row(key, (name, *words, str(recipes), str(runs)), (None, *values, recipes, runs))
+
+    def _chosen(self) -> str | None:
+        return next(iter(self.list.chosen_keys()), None)
+
+    def _on_chosen(self) -> None:
+        key = self._chosen()
+        self.form.follow(key)
+        self.retiring.setEnabled(key is not None)
+        if key is not None:
+            self.retiring.setText("Bring back" if self.desk.workspace.draft.records.machines[key].retired else "Retire")
+
+    def _on_retire(self) -> None:
+        key = self._chosen()
+        if key is not None:
+            retired = self.desk.workspace.draft.records.machines[key].retired
+            retire(self.desk.workspace, "machines", key, retired=not retired)
+
+    def _on_begun(self, name: str, like: str | None) -> None:
+        self.choose(new_machine(self.desk.workspace, name, like))
+
+
+class MachineForm(QFrame):
+    """Name, power, cost and every limit of one machine."""
+
+    FIELDS = (("name", "Name"), ("power_w", "Mean power"), ("rate_per_h", "Machine hour"))
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.boxes: dict[str, FieldBox] = {}
+        self.limits: LimitForm | None = None
+        self.configuration = QLabel()
+        self.configuration.setProperty("role", "muted")
+        self._grid = QGridLayout()
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.addLayout(self._grid)
+        self._column.addWidget(self.configuration)
+        self.heading = QLabel()
+        self.heading.setProperty("role", "heading")
+        self.runs = PlainTable(("Polymer", "On this machine"))
+        self.runs.setAccessibleName("What this machine can run")
+        self.runs.horizontalHeader().resizeSection(0, 150)
+        self.runs.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        self._column.addWidget(self.heading)
+        self._column.addWidget(self.runs, 1)
+
+    def follow(self, key: str | None) -> None:
+        """Show another machine."""
+        self.setVisible(key is not None)
+        if key is None:
+            return
+        for row, (field, words) in enumerate(self.FIELDS):
+            path = f"machines/{key}/{field}"
+            if field in self.boxes:
+                self.boxes[field].follow(path)
+            else:
+                self.boxes[field] = FieldBox(self._desk, path, width=170 if field == "name" else 92)
+                self._grid.addWidget(QLabel(words), row, 0)
+                self._grid.addWidget(self.boxes[field], row, 1)
+        if self.limits is None:
+            self.limits = LimitForm(self._desk, f"machines/{key}/")
+            self._column.insertWidget(1, self.limits)
+        self.limits.follow(f"machines/{key}/")
+        machine = self._desk.workspace.draft.records.machines[key]
+        known = sum(len(reach_of(machine, zone, self._desk.workspace.draft.records.rules).limits) for zone in ZONES)
+        self.configuration.setText(
+            f"Configuration {configuration_of(machine)}: changes with every limit; runs remember theirs. "
+            f"{known} limits recorded."
+        )
+        self.configuration.setWordWrap(True)
+        self._show_what_it_runs(machine)
+
+    def _show_what_it_runs(self, machine: Machine) -> None:
+        """Every polymer with what this machine lacks for it, the nearest first."""
+        records, wording = self._desk.workspace.draft.records, self._desk.wording
+        lacks = [(lack_of(machine, polymer, records.rules), polymer.name) for polymer in load().polymers.values()]
+        lacks.sort(key=lambda each: (each[0].total_k, each[1]))
+        running = sum(not lack.zones for lack, _ in lacks)
+        self.heading.setText(f"Reaches the windows of {running} of {len(lacks)} polymers; the nearest first")
+        self.runs.show_rows([(name, lack_words(lack, wording) or "all windows reached") for lack, name in lacks])
+
+
+class _Beginning(QFrame):
+    """Begins a machine from a name, like another one or from nothing."""
+
+    def __init__(self, desk: Desk, make: Callable[[str, str | None], None]) -> None:
+        super().__init__()
+        self._desk, self._make = desk, make
+        self.name = QLineEdit()
+        self.name.setPlaceholderText("Name of the new machine")
+        self.name.setAccessibleName("Name of the new machine")
+        self.name.setMaxLength(200)
+        self.like = QComboBox()
+        self.like.setAccessibleName("Start the new machine from")
+        make_it = QPushButton("Make")
+        make_it.clicked.connect(self._on_make)
+        self.name.returnPressed.connect(self._on_make)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        for widget in (QLabel("New machine"), self.name, QLabel("starting from"), self.like, make_it):
+            row.addWidget(widget, 1 if widget is self.name else 0)
+
+    def refresh(self) -> None:
+        """Know the machines of now."""
+        mine = self._desk.workspace.draft.records.machines
+        typical = [(each.name, key) for key, each in load().machines.items() if key not in mine]
+        items = [("nothing known", ""), *[(each.name, key) for key, each in mine.items()], *typical]
+        if [(self.like.itemText(at), self.like.itemData(at)) for at in range(self.like.count())] != items:
+            self.like.clear()
+            for words, key in items:
+                self.like.addItem(words, key)
+
+    def _on_make(self) -> None:
+        name, like = self.name.text(), self.like.currentData() or None
+
+        def make() -> None:
+            self._make(name, like)
+            self.name.clear()
+
+        self._desk.run(make)

@@ -1,0 +1,173 @@
+"""All recipes of the workspace: found, opened, begun, copied, renamed, retired."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton
+
+from kaustos.app.recipes import copy_recipe, new_recipe, retire
+from kaustos.app.runs import card_maturity
+from kaustos.app.wording import GRADE_WORDS
+from kaustos.app.workspace import STATUSES
+from kaustos.library import load
+from kaustos.ui.desk import Desk
+from kaustos.ui.fields import FieldBox
+from kaustos.ui.rooms.room import Room
+from kaustos.ui.tables import Listing, Row
+
+
+class RecipesRoom(Room):
+    """The list, a strip to begin a recipe, and a strip to name the chosen one."""
+
+    def __init__(self, desk: Desk, open_recipe: Callable[[], object]) -> None:
+        super().__init__(
+            desk, "All recipes", "Enter opens one.",
+            "There is no recipe yet. Name the first one below, choose its polymer and machine, and press Make.",
+        )  # fmt: skip
+        self._open = open_recipe
+        self.retired = QCheckBox("Show retired")
+        self.retired.toggled.connect(self.refresh)
+        self.top.addWidget(self.retired)
+        self.copying = self.button("Copy", self._on_copy, "A second recipe that starts from the chosen one")
+        self.retiring = self.button("Retire", self._on_retire, "Out of the lists; nothing is deleted")
+        self.list = Listing(
+            desk, "recipes", ("Recipe", "Part", "Polymer", "Machine", "Revision", "Grade kept", "Runs prove"), 1
+        )
+        self.list.opened.connect(self._on_opened)
+        self.list.chosen.connect(self._on_chosen)
+        self.column.addWidget(self.list, 1)
+        self.naming = _Naming(desk)
+        self.column.addWidget(self.naming)
+        self.beginning = _Beginning(desk, self._on_begun)
+        self.column.addWidget(self.beginning)
+
+    def refresh(self) -> None:
+        """Follow the desk."""
+        records = self.desk.workspace.draft.records
+        cards = {key: card for key, card in records.cards.items() if self.retired.isChecked() or not card.retired}
+        self.show_empty(not records.cards, self.list, self.naming)
+        self.list.show_rows([self._row(key) for key in cards])
+        self.beginning.refresh()
+        self._on_chosen()
+
+    def _row(self, key: str) -> Row:
+        workspace = self.desk.workspace
+        records = workspace.draft.records
+        card = records.cards[key]
+        machine = records.machines.get(card.machine or "")
+        newest = next(iter(workspace.revisions_of(key)), None)
+        polymer = load().polymers.get(card.recipe.polymer or "")
+        revision = f"{newest.number}, {STATUSES[newest.status]}" if newest else "not saved yet"
+        name = (card.recipe.name or "Unnamed recipe") + (" (retired)" if card.retired else "")
+        cells = (
+            name, card.recipe.part or "not recorded", polymer.name if polymer else "not recorded",
+            machine.name if machine else "not recorded", revision, GRADE_WORDS[newest.grade] if newest else "",
+            card_maturity(workspace, key).word,
+        )  # fmt: skip
+        return Row(key, cells)
+
+    def begin(self) -> None:
+        """Go to the name of a new recipe."""
+        self.beginning.name.setFocus()
+
+    def _chosen(self) -> str | None:
+        return next(iter(self.list.chosen_keys()), None)
+
+    def _on_chosen(self) -> None:
+        key = self._chosen()
+        self.naming.follow(key)
+        for button in (self.copying, self.retiring):
+            button.setEnabled(key is not None)
+        if key is not None:
+            retired = self.desk.workspace.draft.records.cards[key].retired
+            self.retiring.setText("Bring back" if retired else "Retire")
+
+    def _on_opened(self, key: str) -> None:
+        self.desk.run(lambda: self.desk.workspace.draft.open_card(key))
+        self._open()
+
+    def _on_copy(self) -> None:
+        key = self._chosen()
+        if key is not None:
+            self.list.choose(copy_recipe(self.desk.workspace, key))
+
+    def _on_retire(self) -> None:
+        key = self._chosen()
+        if key is not None:
+            retired = self.desk.workspace.draft.records.cards[key].retired
+            retire(self.desk.workspace, "cards", key, retired=not retired)
+
+    def _on_begun(self, name: str, polymer: str | None, machine: str | None) -> None:
+        new_recipe(self.desk.workspace, name, polymer, machine)
+        self._open()
+
+
+class _Naming(QFrame):
+    """Name and part of the chosen recipe."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._boxes: dict[str, FieldBox] = {}
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(0, 0, 0, 0)
+
+    def follow(self, key: str | None) -> None:
+        """Show another recipe."""
+        self.setVisible(key is not None)
+        if key is None:
+            return
+        for field, words in (("name", "Name"), ("part", "Part")):
+            path = f"cards/{key}/recipe.{field}"
+            if field in self._boxes:
+                self._boxes[field].follow(path)
+            else:
+                self._boxes[field] = FieldBox(self._desk, path, width=0)
+                self._row.addWidget(QLabel(words))
+                self._row.addWidget(self._boxes[field], 1)
+
+
+class _Beginning(QFrame):
+    """Begins a recipe from a name, a polymer and a machine; nothing else is filled in."""
+
+    def __init__(self, desk: Desk, make: Callable[[str, str | None, str | None], None]) -> None:
+        super().__init__()
+        self._desk, self._make = desk, make
+        self.name = QLineEdit()
+        self.name.setPlaceholderText("Name of the new recipe")
+        self.name.setAccessibleName("Name of the new recipe")
+        self.name.setMaxLength(200)
+        self.polymer, self.machine = QComboBox(), QComboBox()
+        self.polymer.setAccessibleName("Polymer of the new recipe")
+        self.machine.setAccessibleName("Machine of the new recipe")
+        make_it = QPushButton("Make")
+        make_it.clicked.connect(self._on_make)
+        self.name.returnPressed.connect(self._on_make)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(QLabel("New recipe"))
+        row.addWidget(self.name, 1)
+        for words, box in (("of", self.polymer), ("on", self.machine)):
+            row.addWidget(QLabel(words))
+            row.addWidget(box)
+        row.addWidget(make_it)
+
+    def refresh(self) -> None:
+        """Know the polymers and machines of now."""
+        polymers = sorted((each.name, key) for key, each in load().polymers.items())
+        machines = [(each.name, key) for key, each in self._desk.workspace.draft.records.machines.items()
+                    if not each.retired]  # fmt: skip
+        for box, items in ((self.polymer, polymers), (self.machine, machines)):
+            wanted = [("not chosen yet", ""), *items]
+            if [(box.itemText(at), box.itemData(at)) for at in range(box.count())] != wanted:
+                box.clear()
+                for words, key in wanted:
+                    box.addItem(words, key)
+
+    def _on_make(self) -> None:
+        name, polymer, machine = self.name.text(), self.polymer.currentData(), self.machine.currentData()
+
+        def make() -> None:
+            self._make(name, polymer or None, machine or None)
+            self.name.clear()
+
+        self._desk.run(make)

@@ -1,0 +1,56 @@
+"""What all rooms share: a heading, what to do when there is nothing yet, and following the desk while shown."""
+
+from PySide6.QtGui import QShowEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from kaustos.ui.desk import Desk
+
+
+class Room(QFrame):
+    """A page that takes the whole window under the head."""
+
+    def __init__(self, desk: Desk, title: str, words: str, empty: str) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.desk = desk
+        self.title = QLabel(title)
+        self.title.setProperty("role", "title")
+        self.words = QLabel(words, wordWrap=True)
+        self.words.setProperty("role", "muted")
+        self.empty = QLabel(empty, wordWrap=True)
+        self.empty.setProperty("role", "question")
+        self.top = QHBoxLayout()
+        self.top.setSpacing(8)
+        self.top.addWidget(self.title)
+        self.top.addWidget(self.words, 1)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(14, 10, 14, 10)
+        self.column.setSpacing(8)
+        self.column.addLayout(self.top)
+        self.column.addWidget(self.empty)
+        desk.changed.connect(self._on_changed)
+
+    def button(self, words: str, act, tip: str = "") -> QPushButton:  # type: ignore[no-untyped-def]
+        """A button in the heading row."""
+        button = QPushButton(words)
+        button.setToolTip(tip or words)
+        button.clicked.connect(lambda: self.desk.run(act))
+        self.top.addWidget(button)
+        return button
+
+    def refresh(self) -> None:
+        """Follow the desk."""
+
+    def show_empty(self, is_empty: bool, *others: QWidget) -> None:
+        """Say what to do first where there is nothing, else show the rest."""
+        self.empty.setVisible(is_empty)
+        for widget in others:
+            widget.setVisible(not is_empty)
+
+    def _on_changed(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self.refresh()
+        super().showEvent(event)

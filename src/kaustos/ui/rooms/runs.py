@@ -1,0 +1,228 @@
+"""The log: every run with what was seen, beside what the review had foretold; two runs compared."""
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QPixmap
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from kaustos.app.recipes import retire
+from kaustos.app.runs import compare_runs, number_of, seen_words, start_run
+from kaustos.app.wording import when_words
+from kaustos.core.records import OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Run
+from kaustos.core.review import CODES
+from kaustos.core.review.experience import NO_RUN_TELLS, judge_run
+from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.desk import Desk
+from kaustos.ui.rooms.room import Room
+from kaustos.ui.rooms.run_form import RunForm
+from kaustos.ui.tables import Listing, Row
+
+
+class RunsRoom(Room):
+    """The list, the form of the chosen run, and what the log says of the review."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(
+            desk, "Runs", "Choose two to compare them.",
+            "No run is logged yet. Open a recipe and press Ctrl+G: its state is kept as a revision, and the run hangs "
+            "on it.",
+        )  # fmt: skip
+        self.photo = self.button("Add photo", self._on_photo)
+        self.retiring = self.button("Retire", self._on_retire, "Out of the counts; nothing is deleted")
+        self.list = Listing(
+            desk, "runs", ("No", "Recipe", "Rev.", "Machine", "Started", "Outcome", "Seen"), 6
+        )  # fmt: skip
+        self.list.chosen.connect(self._on_chosen)
+        self.form = RunForm(desk)
+        self.detail = _Detail(desk)
+        self.comparison = _Comparison(desk)
+        inside = QWidget()
+        right = QVBoxLayout(inside)
+        right.setContentsMargins(0, 0, 6, 0)
+        for widget in (self.detail.title, self.form, self.detail, self.comparison):
+            right.addWidget(widget)
+        right.addStretch()
+        self.area = QScrollArea(widgetResizable=True)
+        self.area.setWidget(inside)
+        self.area.setFixedWidth(524)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        middle = QHBoxLayout()
+        middle.setSpacing(12)
+        middle.addWidget(self.list, 1)
+        middle.addWidget(self.area)
+        self.column.addLayout(middle, 1)
+
+    def refresh(self) -> None:
+        """Follow the desk."""
+        runs = {key: run for key, run in self.desk.workspace.draft.records.runs.items() if not run.retired}
+        self.show_empty(not runs, self.list, self.area)
+        self.list.show_rows([self._row(run) for run in reversed(runs.values())])
+        if runs and not self.list.chosen_keys():
+            self.list.choose(next(reversed(runs)))
+        self._on_chosen()
+
+    def start(self) -> None:
+        """Begin a run of the open recipe and go to its form."""
+        run = start_run(self.desk.workspace)
+        self.refresh()
+        self.choose(run.id)
+        self.form.begin()
+
+    def choose(self, key: str) -> None:
+        """Show one run."""
+        self.list.filter.clear()
+        self.list.choose(key)
+        self._on_chosen()
+
+    def take_photo(self, file: Path) -> None:
+        """Keep a dropped photo with the chosen run."""
+        self.form.add_photo(file)
+
+    def _row(self, run: Run) -> Row:
+        records, wording = self.desk.workspace.draft.records, self.desk.wording
+        card, machine = records.cards.get(run.card), records.machines.get(run.machine or "")
+        lost = [
+            wording.value(value, quantity)
+            for value, quantity in ((run.hours_lost, "duration"), (run.money_lost, "money"))
+            if value
+        ]
+        cells = (
+            number_of(run.id), card.recipe.name if card else run.card, f"{run.revision:g}",
+            machine.name if machine else "not recorded", when_words(run.started_utc)[:10],
+            OUTCOMES[run.outcome] if run.outcome else "running", seen_words(run),
+        )  # fmt: skip
+        kind = RUN_KINDS.get(run.kind or "", "not recorded")
+        tip = f"{kind}, started {when_words(run.started_utc)}\n{seen_words(run) or 'Nothing seen'}"
+        tip += f"\nLost: {', '.join(lost)}" if lost else ""
+        return Row(run.id, cells, (float(int(number_of(run.id))),), tip)
+
+    def _on_chosen(self) -> None:
+        keys = [key for key in self.list.chosen_keys() if key in self.desk.workspace.draft.records.runs]
+        runs = [self.desk.workspace.draft.records.runs[key] for key in keys]
+        for button in (self.photo, self.retiring):
+            button.setEnabled(len(runs) == 1)
+        for widget in (self.form, self.detail):
+            widget.setVisible(len(runs) == 1)
+        self.comparison.setVisible(len(runs) == 2)
+        if len(runs) == 1:
+            self.form.follow(runs[0])
+            self.detail.follow(runs[0])
+        elif len(runs) == 2:
+            self.detail.title.setText(f"Run {number_of(runs[1].id)} against run {number_of(runs[0].id)}")
+            self.desk.run(lambda: self.comparison.follow(runs[1], runs[0]))
+        else:
+            self.detail.title.setText("Choose one run, or two to compare" if runs or keys else "")
+
+    def _on_photo(self) -> None:
+        self.form.ask_photo()
+
+    def _on_retire(self) -> None:
+        for key in self.list.chosen_keys():
+            retire(self.desk.workspace, "runs", key)
+
+
+class _Detail(QFrame):
+    """What was seen, who had foretold it, and what was foretold in vain."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.title = QLabel()
+        self.title.setProperty("role", "heading")
+        self.judged = PlainTable(("In the run", "What the review had said when it began"))
+        self.judged.setAccessibleName("The run beside the review")
+        self.judged.setWordWrap(True)
+        self.judged.horizontalHeader().resizeSection(0, 220)
+        self.judged.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        self.judged.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.judged.setMinimumHeight(150)
+        self.pictures = QLabel()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.judged)
+        column.addWidget(self.pictures)
+
+    def follow(self, run: Run) -> None:
+        """Show a run."""
+        state = OUTCOMES[run.outcome] if run.outcome else "running"
+        self.title.setText(f"Run {number_of(run.id)}, revision {run.revision:g}: {state}")
+        self.judged.show_rows(_judged_rows(run, self._desk) or [("Nothing was seen", "and nothing was foretold")])
+        self._show_photos(run)
+
+    def _show_photos(self, run: Run) -> None:
+        self.pictures.setVisible(bool(run.photos))
+        if run.photos:
+            picture = QPixmap()
+            picture.loadFromData(self._desk.workspace.attachment(run.photos[-1].sha256) or b"")
+            if picture.isNull():
+                self.pictures.setText(f"{run.photos[-1].name} cannot be shown.")
+            else:
+                self.pictures.setPixmap(picture.scaledToWidth(min(picture.width(), 490)))
+            self.pictures.setToolTip(", ".join(photo.name for photo in run.photos))
+            self.pictures.setAccessibleName(f"Photo {run.photos[-1].name}")
+
+
+class _Comparison(QFrame):
+    """What differs between two runs, and what that tells."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.verdict = QLabel(wordWrap=True)
+        self.verdict.setProperty("role", "saying")
+        self.differing = PlainTable(("Field", "First", "Second"))
+        self.differing.setAccessibleName("What differs between the runs")
+        self.differing.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.differing.setMinimumHeight(200)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.verdict)
+        column.addWidget(self.differing)
+
+    def follow(self, first: Run, second: Run) -> None:
+        """Compare two runs."""
+        found = compare_runs(self._desk.workspace, first, second)
+        self.verdict.setText(found.verdict)
+        ends = [("outcome", *(OUTCOMES.get(run.outcome or "", "running") for run in (first, second))),
+                ("seen", seen_words(first) or "nothing", seen_words(second) or "nothing")]  # fmt: skip
+        self.differing.show_rows([*found.differing, *ends])
+
+
+def _judged_rows(run: Run, desk: Desk) -> list[tuple[str, str]]:
+    judged = judge_run(run)
+    rows = [
+        (_observed(run, what, desk), "Foretold by: " + "; ".join(_code_words(code) for code in codes))
+        for what, codes in judged.foretold
+    ]
+    rows += [(_observed(run, what, desk), "Not foretold") for what in judged.not_foretold]
+    if run.is_ended:
+        rows += [("Not seen", f"Foretold, but absent: {_code_words(code)}") for code in judged.absent]
+    rows += [
+        ("Cannot tell", f"{_code_words(code)}: {NO_RUN_TELLS[code]}") for code in run.foretold if code in NO_RUN_TELLS
+    ]
+    return rows
+
+
+def _code_words(code: str) -> str:
+    """A finding without its numbers, as it is spoken of in the log."""
+    if code not in CODES:
+        return code
+    operation, subject, condition = code.split(".")
+    place = {"brief": "brief", "machine": subject}.get(operation, operation)
+    return f"{place}: {condition.replace('_', ' ')}"
+
+
+def _observed(run: Run, what: str, desk: Desk) -> str:
+    every = [each for each in run.observations if each.what == what]
+    return "; ".join(_observation_words(each, desk) for each in every)
+
+
+def _observation_words(seen: Observation, desk: Desk) -> str:
+    wording = desk.wording
+    words = [SEEN[seen.what]]
+    words += [PLACES[seen.where].lower()] if seen.where else []
+    words += [f"at {wording.value(seen.at_h, 'duration')}"] if seen.at_h is not None else []
+    words += [f"at {wording.value(seen.at_mm, 'length')} height"] if seen.at_mm is not None else []
+    words += [seen.note] if seen.note else []
+    return ", ".join(words)

@@ -1,0 +1,86 @@
+"""Workspaces: begun, opened, copied, restored; what was done in this one lately."""
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QFileDialog, QLabel
+
+from kaustos.app.wording import when_words
+from kaustos.ui.desk import Desk
+from kaustos.ui.rooms.room import Room
+from kaustos.ui.tables import Listing, Row
+
+if TYPE_CHECKING:
+    from kaustos.ui.files import Files
+
+FILES = "Kaustos workspace (*.kaustos)"
+
+
+class WorkspacesRoom(Room):
+    """Recent workspaces above, the history of this one below."""
+
+    def __init__(self, desk: Desk, files: "Files") -> None:
+        super().__init__(desk, "Workspaces", "One file each; Enter opens one.", "")
+        self.empty.hide()
+        self._files = files
+        self.button("New", self.ask_new, "Begin an empty workspace")
+        self.button("Open", self.ask_open, "Open a workspace file")
+        self.button("Save a copy", self.ask_copy, "Write a copy of this workspace as it stands now")
+        self.button("Restore", self.ask_restore, "Bring this workspace to the state of a copy; the state now is kept")
+        self.list = Listing(desk, "workspaces", ("Workspace", "Folder", "State"), 1)
+        self.list.opened.connect(lambda key: self.desk.run(lambda: files.open_workspace(Path(key))))
+        label = QLabel("What was done here, the latest first")
+        label.setProperty("role", "heading")
+        self.history = Listing(desk, "history", ("When", "Who", "What"), 2)
+        self.column.addWidget(self.list, 2)
+        self.column.addWidget(label)
+        self.column.addWidget(self.history, 3)
+
+    def refresh(self) -> None:
+        """Follow the desk."""
+        mine = str(self.desk.workspace.file.absolute())
+        rows = []
+        for name in dict.fromkeys((mine, *self._files.recent())):
+            file = Path(name)
+            state = "open now" if name == mine else "" if file.exists() else "not there any more"
+            rows.append(Row(name, (file.stem, str(file.parent), state)))
+        self.list.show_rows(rows)
+        entries = self.desk.workspace.history()
+        self.history.show_rows(
+            [
+                Row(str(place), (when_words(when), who or "not recorded", what), (when,))
+                for place, (when, who, what) in enumerate(entries)
+            ]
+        )
+
+    def ask_new(self) -> None:
+        """Begin an empty workspace where the user says."""
+        name, _ = QFileDialog.getSaveFileName(self, "New workspace", "shop.kaustos", FILES)
+        if name:
+            self._files.open_workspace(_named(name))
+
+    def ask_open(self) -> None:
+        """Open a workspace file."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open workspace", "", FILES)
+        if name:
+            self._files.open_workspace(Path(name))
+
+    def ask_copy(self) -> None:
+        """Write a copy where the user says."""
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save a copy", f"{self.desk.workspace.file.stem}-copy.kaustos", FILES
+        )
+        if name:
+            self.desk.workspace.save_copy(_named(name))
+            self.desk.messages.note(f"A copy is in {_named(name)}.")
+
+    def ask_restore(self) -> None:
+        """Choose the copy to go back to; choosing it is the confirmation, and the state now is kept beside."""
+        name, _ = QFileDialog.getOpenFileName(self, "Restore this workspace from a copy", "", "Copies (*)")
+        if name:
+            self._files.restore_from(Path(name))
+
+
+def _named(name: str) -> Path:
+    file = Path(name)
+    return file if file.suffix else file.with_suffix(".kaustos")

@@ -1,0 +1,205 @@
+"""Runs: begun from a revision, logged, compared; recipes and machines begun, copied, retired."""
+
+import attrs
+
+from kaustos.app.recipes import copy_recipe, new_grade, new_machine, new_recipe, proposals, retire
+from kaustos.app.runs import (
+    as_run,
+    card_maturity,
+    chosen_by,
+    compare_runs,
+    configuration_of,
+    end_run,
+    experience,
+    start_run,
+)
+from kaustos.core.errors import KaustosError
+from kaustos.core.records import PLACES, SEEN, Observation
+from tests.app.test_workspace import WorkspaceTest
+
+
+class TestLogging(WorkspaceTest):
+    def test_a_run_hangs_on_a_revision_that_is_kept_where_it_is_not_yet(self):
+        workspace = self.demo(who="A. Tester")
+        workspace.draft.set({"heat.chamber_c": 88.0})
+        run = start_run(workspace)
+        newest = workspace.revisions()[0]
+        self.assertEqual((run.revision, newest.number, newest.who), (4.0, 4, "A. Tester"))
+        self.assertEqual(run.foretold[0], "machine.chamber.below_window")
+        self.assertEqual(run.configuration, configuration_of(workspace.draft.records.machines["tarn"]))
+        again = start_run(workspace)
+        self.assertEqual((again.revision, again.id), (4.0, "run_0014"), "nothing changed: the same revision")
+
+    def test_a_run_survives_closing_and_undo_takes_it_away_again(self):
+        workspace = self.demo()
+        run = start_run(workspace)
+        end_run(workspace, run.id, {"outcome": "failed", "observations": (Observation(what="warped", at_h=1.5),)})
+        expected = workspace.draft.records.runs
+        workspace.close()
+        again = self.demo()
+        self.assertEqual(again.draft.records.runs, expected)
+        again.draft.add("runs", "run_0099", attrs.evolve(expected[run.id], id="run_0099"), "Run 99 started")
+        again.draft.undo()
+        self.assertNotIn("run_0099", again.draft.records.runs)
+        self.assertIn("Undo: Run 99 started", self.titles(again))
+
+    def titles(self, workspace):
+        workspace.autosave()
+        return [entry[2] for entry in workspace.history()]
+
+    def test_a_verdict_stamps_the_end_once(self):
+        workspace = self.demo()
+        run = start_run(workspace)
+        self.assertEqual(run.ended_utc, "")
+        end_run(workspace, run.id, {"outcome": "usable"})
+        ended = workspace.draft.records.runs[run.id].ended_utc
+        self.assertTrue(ended.startswith("2026-03-02T08:00"))
+
+    def test_settings_as_run_stand_over_those_of_the_revision(self):
+        workspace = self.demo()
+        run = start_run(workspace)
+        end_run(workspace, run.id, {"settings": {"melt.nozzle_c": 372.0}})
+        document = as_run(workspace, workspace.draft.records.runs[run.id])
+        self.assertEqual(document["recipe"]["melt"]["nozzle_c"], 372.0)
+        self.assertEqual(document["recipe"]["heat"]["chamber_c"], 125.0)
+
+    def test_words_choose_and_doubt_is_said(self):
+        self.assertEqual(chosen_by("corner l", SEEN, "observation"), "corner_lift")
+        self.assertEqual(chosen_by(" Half way UP ", PLACES, "place"), "middle")
+        self.assertIsNone(chosen_by("", SEEN, "observation"))
+        for words, said in (("heater", "fits A heater did not get there, Heater fault"), ("xyz", "is no observation")):
+            with self.assertRaisesRegex(KaustosError, said):
+                chosen_by(words, SEEN, "observation")
+
+
+class TestComparing(WorkspaceTest):
+    def runs(self, workspace, card):
+        return [run for run in workspace.draft.records.runs.values() if run.card == card]
+
+    def test_a_single_differing_field_is_named_as_the_cause(self):
+        workspace = self.demo()
+        found = compare_runs(workspace, *self.runs(workspace, "winch_bracket"))
+        self.assertEqual(found.differing, (("plate", "75 °C", "95 °C"),))
+        self.assertIn("One field differs, plate: it is the one recorded cause", found.verdict)
+
+    def test_of_several_the_run_that_would_tell_is_named(self):
+        workspace = self.demo()
+        found = compare_runs(workspace, *self.runs(workspace, "packer_ring"))
+        self.assertEqual([each[0] for each in found.differing], ["nozzle", "chamber"])
+        self.assertIn("the cause cannot be told apart", found.verdict)
+        self.assertIn(
+            "all as in run 6, but chamber 140 °C", found.verdict, "split layers are foretold by a cold chamber"
+        )
+
+    def test_a_repeat_and_an_unrecorded_cause(self):
+        workspace = self.demo()
+        first, second = self.runs(workspace, "wellhead_cover")[:2]
+        self.assertIn("a repeat", compare_runs(workspace, first, second).verdict)
+        bad = attrs.evolve(second, outcome="failed")
+        self.assertIn("something that is not recorded decides", compare_runs(workspace, first, bad).verdict)
+
+    def test_a_change_of_the_machine_is_a_difference(self):
+        workspace = self.demo()
+        first = start_run(workspace)
+        workspace.draft.propose("machine.plate.heater.max_c", "170")
+        second = start_run(workspace)
+        self.assertNotEqual(first.configuration, second.configuration)
+        self.assertEqual(compare_runs(workspace, first, second).differing[0][0], "plate: heater, limit")
+
+
+class TestMaturityOfRecipes(WorkspaceTest):
+    def test_only_runs_with_the_settings_of_now_on_the_machine_of_now_count(self):
+        workspace = self.demo()
+        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "proven")
+        self.assertEqual(card_maturity(workspace, "packer_ring").word, "worked once")
+        workspace.draft.open_card("wellhead_cover")
+        workspace.draft.set({"brief.margin_k": 21.0, "name": "Another name"})
+        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "proven", "the brief is no setting")
+        workspace.draft.set({"melt.nozzle_c": 250.0})
+        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried")
+        workspace.draft.undo()
+        workspace.draft.propose("machine.plate.heater.max_c", "119")
+        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried", "another machine configuration")
+
+    def test_the_log_of_the_demo_counts_as_by_hand(self):
+        tally = experience(self.demo())["machine.chamber.below_window"]
+        self.assertEqual((tally.right, tally.of), (3, 6))
+
+
+class TestBeginning(WorkspaceTest):
+    def test_a_new_recipe_knows_polymer_and_machine_and_nothing_else(self):
+        workspace = self.demo()
+        key = new_recipe(workspace, " Spacer ", "pc", "tarn")
+        recipe = workspace.draft.records.cards[key].recipe
+        self.assertEqual((workspace.draft.records.current, recipe.name, recipe.polymer), ("spacer", "Spacer", "pc"))
+        self.assertIsNone(recipe.melt.nozzle_c)
+        found = {each.field: each.value_c for each in proposals(workspace)}
+        workspace.draft.set(found, title="Setpoints to start from")
+        self.assertEqual(workspace.review().operations[1].standing, "clear")
+        workspace.draft.undo()
+        workspace.draft.undo()
+        self.assertNotIn("spacer", workspace.draft.records.cards)
+        with self.assertRaisesRegex(KaustosError, "needs a name"):
+            new_recipe(workspace, "  ", "pc", None)
+
+    def test_a_copy_starts_from_the_same_and_goes_its_own_way(self):
+        workspace = self.demo()
+        key = copy_recipe(workspace, "probe_head_shell")
+        workspace.draft.set({"melt.nozzle_c": 360.0})
+        cards = workspace.draft.records.cards
+        self.assertEqual(cards[key].recipe.name, "Probe head shell, copy")
+        self.assertEqual(cards["probe_head_shell"].recipe.melt.nozzle_c, 365.0)
+
+    def test_a_new_machine_starts_unknown_or_like_another(self):
+        workspace = self.demo()
+        bare = new_machine(workspace, "Scar")
+        self.assertIsNone(workspace.draft.records.machines[bare].nozzle.heater.max_c)
+        pattern = new_machine(workspace, "Scar", "generic_heated_chamber")
+        like = workspace.draft.records.machines[pattern]
+        self.assertEqual((like.id, like.name, like.nozzle.heater.fitted), ("scar_2", "Scar", True))
+
+    def test_to_retire_is_to_hide_and_can_be_brought_back_after_reopening(self):
+        workspace = self.demo()
+        retire(workspace, "cards", "probe_head_shell")
+        self.assertNotEqual(workspace.draft.records.current, "probe_head_shell")
+        workspace.close()
+        again = self.demo()
+        self.assertTrue(again.draft.records.cards["probe_head_shell"].retired)
+        retire(again, "cards", "probe_head_shell", retired=False)
+        self.assertFalse(again.draft.records.cards["probe_head_shell"].retired)
+
+    def test_an_own_grade_is_derived_from_a_generic_polymer(self):
+        workspace = self.demo()
+        key = new_grade(workspace, "PC, clear grade", "C-100", "pc")
+        workspace.draft.open_card("sensor_cage")
+        workspace.draft.set({"context.lot": key})
+        workspace.draft.propose("lot.grade_values.glass_transition_c", "149 ± 1")
+        self.assertEqual(workspace.context().polymer.value("glass_transition_c").value, 149.0)
+        for grade, polymer, words in (("", "pc", "needs a name"), ("x", None, "Choose the generic polymer")):
+            with self.assertRaisesRegex(KaustosError, words):
+                new_grade(workspace, grade, "", polymer)
+
+
+class TestStatuses(WorkspaceTest):
+    def test_a_status_needs_who_and_withdrawing_needs_why(self):
+        workspace = self.demo(who="A. Tester")
+        workspace.set_status(3, "released", "three good runs")
+        self.assertEqual(workspace.revisions()[0].status, "released")
+        newest = workspace.statuses()[0]
+        self.assertEqual((newest.who, newest.why, newest.number), ("A. Tester", "three good runs", 3))
+        with self.assertRaisesRegex(KaustosError, "needs a reason"):
+            workspace.set_status(3, "withdrawn", " ")
+        with self.assertRaisesRegex(KaustosError, "is no status"):
+            workspace.set_status(3, "splendid", "x")
+
+
+class TestSecondWindow(WorkspaceTest):
+    def test_a_reader_follows_the_writer(self):
+        writer = self.demo()
+        reader = self.demo()
+        self.assertFalse(reader.follow())
+        writer.draft.set({"melt.nozzle_c": 361.0})
+        writer.autosave()
+        self.assertTrue(reader.follow())
+        self.assertEqual(reader.draft.records.card.recipe.melt.nozzle_c, 361.0)
+        self.assertFalse(reader.unsaved)

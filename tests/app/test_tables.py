@@ -1,0 +1,130 @@
+"""Recipes and runs out as CSV and in again; copies and restoring; what was used last."""
+
+import attrs
+
+from kaustos.app.recent import LastUse, load_last_use, save_last_use
+from kaustos.app.restore import restore
+from kaustos.app.tables import recipes_csv, runs_csv, take_table, write_tables
+from kaustos.app.workspace import Workspace
+from kaustos.core.errors import KaustosError
+from kaustos.store import StoreError
+from tests.app.test_workspace import WorkspaceTest
+from tests.support import NOW
+
+
+class TestTables(WorkspaceTest):
+    def other(self):
+        """A workspace with the demo's machines, lots and revisions, but no cards of its own to clash with."""
+        workspace = self.demo()
+        copy = self.folder / "other.kaustos"
+        workspace.save_copy(copy)
+        found = Workspace(copy, clock=lambda: NOW)
+        self.addCleanup(self.quietly, found)
+        return workspace, found
+
+    def test_recipes_come_back_as_they_went(self):
+        workspace, other = self.other()
+        recipes, _ = write_tables(workspace, self.folder)
+        words = take_table(other, recipes)
+        self.assertEqual(words, "9 recipes are taken in from recipes.csv.")
+        for key, card in workspace.draft.records.cards.items():
+            with self.subTest(key):
+                self.assertEqual(other.draft.records.cards[f"{key}_2"], card)
+        other.draft.undo()
+        self.assertEqual(len(other.draft.records.cards), 9, "one undo takes all of them back")
+
+    def test_runs_come_back_as_they_went_one_line_for_each_observation(self):
+        workspace, other = self.other()
+        text = runs_csv(workspace)
+        observed = sum(max(1, len(run.observations)) for run in workspace.draft.records.runs.values())
+        self.assertEqual(len(text.splitlines()), 1 + observed)
+        file = self.folder / "runs.csv"
+        file.write_text(text.replace("run_", "run_9"))
+        take_table(other, file)
+        for key, run in workspace.draft.records.runs.items():
+            back = other.draft.records.runs[key.replace("run_", "run_9")]
+            with self.subTest(key):
+                self.assertEqual(attrs.evolve(back, id=key, photos=run.photos), run)
+
+    def test_semicolons_and_decimal_commas_of_a_spreadsheet_are_read(self):
+        workspace = self.demo()
+        file = self.folder / "recipes.csv"
+        file.write_text("id;name;polymer;brief.service_c [°C];melt.nozzle_c\nx;Lid;pc;85,5;280\n", encoding="utf-8-sig")
+        take_table(workspace, file)
+        recipe = workspace.draft.records.cards["x"].recipe
+        self.assertEqual((recipe.brief.service_c, recipe.melt.nozzle_c), (85.5, 280.0))
+
+    def test_bad_tables_are_refused_with_line_and_column_and_nothing_is_taken(self):
+        workspace = self.demo()
+        before = workspace.draft.records
+        recipes = recipes_csv(workspace)
+        runs = runs_csv(workspace)
+        for text, words in (
+            ("", "is empty"),
+            ("a,b\n1,2\n", "columns neither of recipes nor of runs"),
+            ("id,id\n1,2\n", "line 1: column id stands twice"),
+            ("id,polymer,brief.service_c\nx,pc\n", "line 2: has 2 cells, the heading has 3"),
+            ("id,polymer,brief.service_c\nx,pc,hot\n", "line 2, column brief.service_c: 'hot' is not a number"),
+            ("id,polymer,brief.service_c\nx,pc,-300\n", "line 2, column brief.service_c: .*below absolute zero"),
+            ("id,polymer,brief.service_c\nx,pc,nan\n", "line 2, column brief.service_c: .*finite"),
+            ("id,polymer,brief.service_c\nx,goo,80\n", "line 2, column polymer: no polymer 'goo'"),
+            ("id,polymer,brief.service_c,machine\nx,pc,80,moon\n", "line 2, column machine: no machine 'moon'"),
+            (recipes.replace(",yes,", ",maybe,", 1), "must be yes, no or empty"),
+            (recipes.replace("loaded", "heavy", 1), "'heavy' is none of"),
+            (runs.replace("failed", "lost", 1), "line 3: outcome: 'lost' is none of"),
+            (runs, "run run_0001 is in this workspace already"),
+            (runs.replace("run_0001,wellhead_cover,1", "run_0099,wellhead_cover,8", 1), "has no revision 8 here"),
+            ('id,polymer,brief.service_c\n"x,pc,80\n', "line 2"),
+        ):
+            file = self.folder / "bad.csv"
+            file.write_text(text)
+            with self.subTest(words), self.assertRaisesRegex(KaustosError, words):
+                take_table(workspace, file)
+        file.write_bytes(b"\xff\xfe")
+        with self.assertRaisesRegex(KaustosError, "not UTF-8"):
+            take_table(workspace, file)
+        self.assertIs(workspace.draft.records, before)
+
+    def test_tables_never_write_over_a_file(self):
+        workspace = self.demo()
+        (self.folder / "runs.csv").write_text("mine")
+        with self.assertRaisesRegex(KaustosError, "runs.csv: is there already"):
+            write_tables(workspace, self.folder)
+        self.assertEqual((self.folder / "runs.csv").read_text(), "mine")
+
+
+class TestCopiesAndRestoring(WorkspaceTest):
+    def test_restoring_brings_the_copy_back_and_keeps_the_state_before(self):
+        workspace = self.demo()
+        copy = self.folder / "copy.kaustos"
+        workspace.save_copy(copy)
+        workspace.draft.set({"melt.nozzle_c": 300.0})
+        workspace.close()
+        kept = restore(self.file, copy, NOW)
+        again = self.demo()
+        self.assertEqual(again.draft.records.card.recipe.melt.nozzle_c, 365.0)
+        before = Workspace(kept, clock=lambda: NOW)
+        self.addCleanup(before.close)
+        self.assertEqual(before.draft.records.card.recipe.melt.nozzle_c, 300.0)
+
+    def test_what_is_no_workspace_is_not_restored(self):
+        self.demo().close()
+        whole = self.file.read_bytes()
+        text = self.folder / "text.txt"
+        text.write_text("nothing of the kind, but long enough to be read as a header")
+        for backup, words in ((text, "is not a Kaustos workspace"), (self.folder / "none", "cannot be read"),
+                              (self.file, "is the workspace itself")):  # fmt: skip
+            with self.subTest(words), self.assertRaisesRegex((KaustosError, StoreError), words):
+                restore(self.file, backup, NOW)
+        self.assertEqual(self.file.read_bytes(), whole)
+
+
+class TestLastUse(WorkspaceTest):
+    def test_the_latest_workspace_stands_first_and_a_broken_file_is_no_fault(self):
+        file = self.folder / "state" / "last-use.json"
+        use = LastUse().opened(self.folder / "a").opened(self.folder / "b").opened(self.folder / "a")
+        save_last_use(file, use)
+        self.assertEqual([each[-1] for each in load_last_use(file).recent], ["a", "b"])
+        for content in ("{", "[]", '{"recent": 5}'):
+            file.write_text(content)
+            self.assertEqual(load_last_use(file), LastUse())

@@ -1,0 +1,80 @@
+"""The log judges the review: counted by hand on small logs; intervals against the binomial sum."""
+
+import math
+import unittest
+
+from kaustos.core.records import SEEN, Observation, Run
+from kaustos.core.review import CODES
+from kaustos.core.review.experience import (
+    NO_RUN_TELLS,
+    SHOWS_AS,
+    judge_run,
+    lower_bound,
+    maturity_of,
+    tallies,
+)
+
+COLD, STICKY = "machine.chamber.below_window", "machine.plate.above_window"
+
+
+def run(number, outcome, *seen, foretold=(), shape=None, **more):
+    observed = tuple(Observation(what=what) for what in seen)
+    return Run(id=f"run_{number:04d}", card="c", revision=1.0, outcome=outcome, observations=observed,
+               foretold=foretold, shape=shape, started_utc=f"2026-01-{number:02d}T08:00:00Z", **more)  # fmt: skip
+
+
+class TestTables(unittest.TestCase):
+    def test_every_finding_shows_somehow_or_says_why_no_run_tells(self):
+        self.assertEqual(set(SHOWS_AS) | set(NO_RUN_TELLS), set(CODES))
+        self.assertFalse(set(SHOWS_AS) & set(NO_RUN_TELLS))
+
+    def test_everything_that_can_be_seen_but_running_out_is_foretold_by_something(self):
+        foretold = {what for seen in SHOWS_AS.values() for what in seen}
+        self.assertEqual(set(SEEN) - foretold, {"ran_out"})
+        self.assertLessEqual(foretold, set(SEEN))
+
+
+class TestJudging(unittest.TestCase):
+    def test_seen_is_parted_into_foretold_and_not_and_the_rest_was_absent(self):
+        found = judge_run(run(1, "failed", "layers_split", "charred", foretold=(COLD, STICKY)))
+        self.assertEqual(found.foretold, (("layers_split", (COLD,)),))
+        self.assertEqual(found.not_foretold, ("charred",))
+        self.assertEqual(found.absent, (STICKY,))
+
+    def test_counts_over_all_ended_runs(self):
+        log = (
+            run(1, "failed", "layers_split", foretold=(COLD,)),
+            run(2, "failed", "warped", foretold=(COLD, STICKY)),
+            run(3, "good", foretold=(COLD, COLD)),
+            run(4, None, "warped", foretold=(COLD,)),
+            run(5, "failed", "warped", foretold=(COLD,), retired=True),
+            run(6, "failed", "warped"),
+        )
+        found = tallies(log)
+        self.assertEqual((found[COLD].right, found[COLD].of), (2, 3))
+        self.assertEqual((found[STICKY].right, found[STICKY].of), (0, 1))
+
+
+class TestMaturity(unittest.TestCase):
+    def word(self, *runs):
+        return maturity_of(runs).word
+
+    def test_worked_once_is_not_validated_and_repeats_and_shapes_count(self):
+        good = [run(number, "good", shape="flat") for number in (1, 2, 3)]
+        self.assertEqual(self.word(), "untried")
+        self.assertEqual(self.word(run(1, "failed")), "no success yet")
+        self.assertEqual(self.word(good[0]), "worked once")
+        self.assertEqual(self.word(*good[:2]), "worked twice")
+        self.assertEqual(self.word(*good), "repeated")
+        other = run(4, "good", shape="tall")
+        self.assertEqual(self.word(*good, other), "proven")
+        self.assertEqual(self.word(*good, other, run(5, "failed", shape="tall")), "repeated")
+        self.assertEqual(maturity_of((*good, other)).shapes, ("flat", "tall"))
+
+    def test_the_lower_bound_leaves_five_per_cent_of_binomial_tail(self):
+        for good, of in ((1, 1), (5, 5), (3, 4), (1, 6), (17, 20)):
+            share = lower_bound(good, of)
+            tail = sum(math.comb(of, k) * share**k * (1 - share) ** (of - k) for k in range(good, of + 1))
+            with self.subTest(good=good, of=of):
+                self.assertAlmostEqual(tail, 0.05, places=9)
+        self.assertEqual(lower_bound(0, 9), 0.0)
