@@ -4,7 +4,7 @@ import json
 import statistics
 import time
 
-from kaustos.app.judge import context_of_records
+from kaustos.app.judge import context_of_records, with_ranking
 from kaustos.core.records.fields import with_value
 from kaustos.core.review import ladder, review
 from kaustos.demo.scenario import RECORDS
@@ -23,7 +23,7 @@ def _timed(act):
 def _measure():
     """Seconds of each review and of each round trip, taken in turn."""
     card = RECORDS.card
-    context = context_of_records(RECORDS)
+    context = with_ranking(card.recipe, context_of_records(RECORDS))
     document = recipe_document(RecipeDocument(recipe=card.recipe, machine=card.machine, lot=card.lot))
     reviews, trips = [], []
     for run in range(RUNS):

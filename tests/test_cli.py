@@ -11,7 +11,7 @@ from pathlib import Path
 from typer.testing import CliRunner
 
 from kaustos import __version__
-from kaustos.app.workspace import Workspace
+from kaustos.app.workspace import Workspace, reading
 from kaustos.cli import app
 from kaustos.demo import build
 from tests.support import NOW
@@ -91,3 +91,33 @@ class TestNoQt(unittest.TestCase):
             [sys.executable, "-c", program], capture_output=True, text=True, check=True, env=dict(os.environ)
         )
         self.assertEqual(done.stdout.strip(), "[]")
+
+
+class TestInAndOut(TestVerbs):
+    def test_a_workspace_goes_out_and_comes_back_into_a_new_one(self):
+        out = self.folder / "out"
+        done = self.run_verb("export", out, "--workspace", self.workspace)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertEqual(len(list(out.glob("*.json"))), 9)
+        new = self.folder / "new.kaustos"
+        done = self.run_verb("import", *sorted(out.glob("*.json")), "--workspace", new)
+        self.assertEqual(done.exit_code, 0, done.output)
+        with reading(new) as back, reading(self.workspace) as before:
+            for key, card in before.draft.records.cards.items():
+                names = [each.recipe for each in back.draft.records.cards.values()]
+                self.assertIn(card.recipe, names, key)
+            self.assertEqual(back.draft.records.machines, before.draft.records.machines)
+
+    def test_writing_is_refused_while_a_window_has_the_workspace(self):
+        opened = Workspace(self.workspace)
+        self.addCleanup(opened.close)
+        done = self.run_verb("import", self.file, "--workspace", self.workspace)
+        self.assertEqual(done.exit_code, 2)
+        self.assertIn("is being written by", done.output)
+        self.assertEqual(self.run_verb("export", self.folder / "x", "--workspace", self.workspace).exit_code, 0)
+
+    def test_a_review_says_how_often_its_findings_were_right(self):
+        done = self.run_verb("review", self.file, "--workspace", self.workspace, "--json")
+        findings = json.loads(done.stdout)["operations"][1]["findings"]
+        runs = {each["code"]: each["runs"] for each in findings}
+        self.assertEqual(runs["machine.chamber.below_window"], {"right": 3, "of": 6})

@@ -61,14 +61,15 @@ def review_command(
     """Judge a recipe file: 0 no stop finding, 3 at least one, 2 bad input."""
     from kaustos.app.settings import load_settings, settings_file
     from kaustos.app.wording import Wording
+    from kaustos.core.review.experience import tallies
     from kaustos.formats.json_text import write_json
     from kaustos.formats.review_file import review_document
 
     with _told():
-        _, _, found = _judged(file, machine, workspace)
+        _, _, found, runs = _judged(file, machine, workspace)
         wording = Wording(load_settings(settings_file())[0])
     if as_json:
-        typer.echo(write_json(review_document(found, wording)), nl=False)
+        typer.echo(write_json(review_document(found, wording, tallies(runs))), nl=False)
     else:
         typer.echo(f"Grade: {wording.grade(found.grade)}")
         for finding in found.findings():
@@ -98,7 +99,7 @@ def sheet(
     with _told():
         if output.suffix not in (".html", ".pdf"):
             raise KaustosError(f"{output}: must end in .html or .pdf")
-        document, context, found = _judged(file, machine, workspace)
+        document, context, found, _ = _judged(file, machine, workspace)
         wording = Wording(load_settings(settings_file())[0])
         printed = utc_now().astimezone().strftime("%Y-%m-%d %H:%M")
         content = sheet_content(document.recipe, context, found, wording, revision=file.name, printed=printed)
@@ -106,6 +107,74 @@ def sheet(
             output.write_bytes(sheet_pdf(content))
         else:
             output.write_text(sheet_html(content), encoding="utf-8")
+
+
+@app.command("export")
+def export_command(
+    folder: Annotated[Path, typer.Argument(help="Where to write; made where it is missing")],
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
+) -> None:
+    """Write every recipe as JSON, and all recipes and runs as CSV."""
+    from kaustos.app.tables import write_recipe_files, write_tables
+    from kaustos.app.workspace import reading
+
+    with _told(), reading(workspace) as opened:
+        folder.mkdir(parents=True, exist_ok=True)
+        for file in (*write_tables(opened, folder), *write_recipe_files(opened, folder)):
+            typer.echo(file)
+
+
+@app.command("import")
+def import_command(
+    files: Annotated[list[Path], typer.Argument(help="Recipes as .json, recipes or runs as .csv")],
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to write; made where it is missing")],
+) -> None:
+    """Bring recipes and runs in; nothing that is there is written over."""
+    from kaustos.app.settings import load_settings, settings_file
+    from kaustos.app.tables import take_table
+    from kaustos.app.workspace import Workspace
+
+    with _told():
+        opened = Workspace(workspace, load_settings(settings_file())[0])
+        try:
+            if opened.notice:
+                raise KaustosError(opened.notice)
+            for file in files:
+                if file.suffix.lower() == ".csv":
+                    typer.echo(take_table(opened, file))
+                else:
+                    opened.import_recipe(file)
+                    typer.echo(f"{file.name} is taken in.")
+        finally:
+            opened.close()
+
+
+@app.command("desktop")
+def desktop_command() -> None:
+    """Make the program known to this user's desktop: entry, icon, file type."""
+    import os
+
+    from kaustos.app.desktop import install
+
+    with _told():
+        folder = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
+        for file in install(folder):
+            typer.echo(file)
+
+
+@library_app.command("export")
+def library_export(
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON, the only form there is yet")] = False,
+) -> None:
+    """Print every polymer with every value, unit, range, kind of source and doubt."""
+    from kaustos.formats.json_text import write_json
+    from kaustos.formats.library_file import library_document
+    from kaustos.library import load
+
+    if not as_json:
+        typer.echo("Say --json: there is no other form yet.", err=True)
+        raise typer.Exit(2)
+    typer.echo(write_json(library_document(load().polymers)), nl=False)
 
 
 @library_app.command("check")
@@ -128,7 +197,7 @@ def library_check(
 
 
 def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: ignore[no-untyped-def]
-    """Document, context and review of a recipe file."""
+    """Document, context and review of a recipe file, and the runs of the workspace."""
     import attrs
 
     from kaustos.app.exchange import read_file
@@ -146,4 +215,4 @@ def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: i
     if records and document.rules is None:
         document = attrs.evolve(document, rules=records.rules)
     context, found = judge_document(document, file.name, machines, lots)
-    return document, context, found
+    return document, context, found, tuple(records.runs.values()) if records else ()

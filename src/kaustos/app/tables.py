@@ -8,6 +8,7 @@ from kaustos.app.records import RecipeCard
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.formats.csv_tables import Table, read_recipes, read_runs, read_table, write_recipes, write_runs
+from kaustos.formats.recipe_file import write_recipe
 from kaustos.library import load
 
 
@@ -31,6 +32,16 @@ def write_tables(workspace: Workspace, folder: Path) -> tuple[Path, Path]:
     files[0].write_text(recipes_csv(workspace), encoding="utf-8")
     files[1].write_text(runs_csv(workspace), encoding="utf-8")
     return files
+
+
+def write_recipe_files(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
+    """Write every recipe as a file of its own, with the machine and lot it is judged with."""
+    files = []
+    for key in workspace.draft.records.cards:
+        file = folder / f"{key}.json"
+        file.write_text(write_recipe(workspace.document(key)), encoding="utf-8")
+        files.append(file)
+    return tuple(files)
 
 
 def take_table(workspace: Workspace, file: Path) -> str:

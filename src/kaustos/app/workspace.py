@@ -1,7 +1,8 @@
 """An open workspace: its records as a draft, autosave, revisions, files in and out."""
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -35,11 +36,13 @@ def utc_now() -> datetime:
 class Workspace:
     """What a window or a command works on."""
 
-    def __init__(self, file: Path, settings: Settings | None = None, clock: Clock = utc_now) -> None:
+    def __init__(
+        self, file: Path, settings: Settings | None = None, clock: Clock = utc_now, *, write: bool = True
+    ) -> None:
         self.settings, self.clock = settings or Settings(), clock
         self.notice = ""
         try:
-            self._store = Store(file, write=True)
+            self._store = Store(file, write=write)
         except InUse as error:
             self._store = Store(file, write=False)
             self.notice = str(error)
@@ -303,6 +306,16 @@ def fill(file: Path, records: Records, clock: Clock = utc_now) -> None:
         store.put_documents(_changed(empty, records), stamp(clock()))
     finally:
         store.close()
+
+
+@contextmanager
+def reading(file: Path) -> Iterator[Workspace]:
+    """A workspace to read, whoever else may be writing it."""
+    workspace = Workspace(file, write=False)
+    try:
+        yield workspace
+    finally:
+        workspace.close()
 
 
 def read_records(file: Path) -> Records:

@@ -10,6 +10,7 @@ from datetime import datetime
 from pathlib import Path
 
 from PySide6.QtCore import QTimer
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from kaustos.app.recent import last_use_file
@@ -17,7 +18,7 @@ from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
 from kaustos.ui.desk import Desk
 from kaustos.ui.jobs import Runner, run_on_pool
-from kaustos.ui.look import apply_colours, apply_sheet, load_fonts
+from kaustos.ui.look import ASSETS, apply_colours, apply_sheet, load_fonts
 from kaustos.ui.shell import Window
 
 
@@ -98,6 +99,7 @@ def run(workspace: Path | None) -> int:
 def _after_first_picture(window: Window) -> None:
     from kaustos.ui.faults import log_to, tell_faults
 
+    QApplication.setWindowIcon(QIcon(str(ASSETS / "icons" / "kaustos.svg")))
     window.desk.begin()
     log = log_file()
     log_to(log)

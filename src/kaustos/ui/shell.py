@@ -202,6 +202,13 @@ class Window(QMainWindow):
         self.show_room("runs")
         self.rooms["runs"].start()  # type: ignore[attr-defined]
 
+    def log_run(self) -> None:
+        """Log what is entered in the form of the chosen run."""
+        if self.room == "runs":
+            self.rooms["runs"].form.log_run()  # type: ignore[attr-defined]
+        else:
+            self.desk.messages.note("Runs are logged in their room (Ctrl+4); Ctrl+G starts one.")
+
     def begin(self, kind: str) -> None:
         """Go to the place where a new recipe or machine is named."""
         self.show_room(kind)

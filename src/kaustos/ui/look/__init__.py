@@ -2,6 +2,7 @@
 
 from kaustos.ui.look.marks import StandingMark, draw_standing
 from kaustos.ui.look.theme import (
+    ASSETS,
     DARK,
     LIGHT,
     THEMES,
@@ -14,6 +15,7 @@ from kaustos.ui.look.theme import (
 )
 
 __all__ = [
+    "ASSETS",
     "DARK",
     "LIGHT",
     "THEMES",

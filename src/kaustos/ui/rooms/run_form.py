@@ -53,7 +53,6 @@ class RunForm(QFrame):
         self.fault.setProperty("role", "fault")
         self.fault.hide()
         self.log = QPushButton("Log it (Ctrl+Return)")
-        self.log.setShortcut("Ctrl+Return")
         self.log.clicked.connect(self.log_run)
         self._quick()
         self.boxes: dict[str, FieldBox | ChoiceBox] = {}

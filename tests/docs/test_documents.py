@@ -1,0 +1,121 @@
+"""The documents say what is so: validation, formats and their examples."""
+
+import json
+import re
+import unittest
+from pathlib import Path
+
+from kaustos.app.workspace import Workspace
+from kaustos.core.records import POLYMER_VALUES, Recipe
+from kaustos.core.records.fields import declaration
+from kaustos.formats.csv_tables import read_recipes, read_runs, read_table, recipe_paths
+from kaustos.formats.recipe_file import read_recipe
+from tests import validation
+
+ROOT = Path(__file__).parents[2]
+DOCS = ROOT / "docs"
+
+
+class TestValidation(unittest.TestCase):
+    def test_every_number_is_within_its_tolerance(self):
+        for check in validation.checks():
+            with self.subTest(check.model, case=check.case):
+                self.assertTrue(check.holds, f"{check.computed!r} against {check.reference!r}")
+
+    def test_the_page_is_the_one_that_the_command_writes(self):
+        self.assertEqual((DOCS / "validation.md").read_text(encoding="utf-8"), validation.document())
+
+
+class TestFormats(unittest.TestCase):
+    def setUp(self):
+        self.text = (DOCS / "formats.md").read_text(encoding="utf-8")
+
+    def test_every_example_that_is_named_is_there_and_is_read(self):
+        named = re.findall(r"\]\((ex[\w/.]+)\)", self.text)
+        self.assertEqual(len(set(named)), 4)
+        for name in named:
+            text = (DOCS / name).read_text(encoding="utf-8")
+            with self.subTest(name):
+                if name.endswith(".json"):
+                    self.assertTrue(read_recipe(text, name).recipe.name)
+                elif "recipes" in name:
+                    self.assertEqual(len(read_recipes(read_table(text, name))), 2)
+                else:
+                    runs = read_runs(read_table(text, name))
+                    self.assertEqual([len(run.observations) for run in runs], [2, 0])
+
+    def test_every_field_of_a_recipe_is_named(self):
+        for path in recipe_paths():
+            with self.subTest(path):
+                self.assertIsNotNone(declaration(Recipe, path))
+                self.assertRegex(self.text, rf"[`.]{path.split('.')[-1]}`")
+
+
+class TestLibraryExport(unittest.TestCase):
+    def test_it_holds_every_polymer_with_every_value(self):
+        from typer.testing import CliRunner
+
+        from kaustos.cli import app
+        from kaustos.library import load
+
+        done = CliRunner().invoke(app, ["library", "export", "--json"])
+        document = json.loads(done.stdout)
+        self.assertEqual(set(document["polymers"]), set(load().polymers))
+        for key, polymer in document["polymers"].items():
+            with self.subTest(key):
+                self.assertEqual(set(polymer["values"]), set(POLYMER_VALUES))
+                known = [each for each in polymer["values"].values() if each]
+                self.assertTrue(
+                    all({"value", "low", "high", "unit", "kind", "source", "doubt"} <= set(each) for each in known)
+                )
+        self.assertEqual(CliRunner().invoke(app, ["library", "export"]).exit_code, 2)
+
+
+class TestWheel(unittest.TestCase):
+    def test_an_installed_wheel_opens_its_workspace_outside_the_checkout(self):
+        import os
+        import subprocess
+        import sys
+        import tempfile
+        import zipfile
+
+        with tempfile.TemporaryDirectory() as scratch:
+            folder = Path(scratch)
+            subprocess.run(
+                [sys.executable, "-m", "hatchling", "build", "-t", "wheel", "-d", str(folder)],
+                cwd=ROOT, check=True, capture_output=True,
+            )  # fmt: skip
+            site = folder / "site"
+            zipfile.ZipFile(next(folder.glob("*.whl"))).extractall(site)
+            old = folder / "old.kaustos"
+            old.write_bytes((ROOT / "tests/store/old/layout-0001.kaustos").read_bytes())
+            program = (
+                "import sys; from pathlib import Path; import kaustos\n"
+                f"assert kaustos.__file__.startswith({str(site)!r}), kaustos.__file__\n"
+                "from kaustos.app.workspace import Workspace; from kaustos.library import load\n"
+                f"w = Workspace(Path({str(old)!r})); print(len(w.revisions()), len(load().polymers)); w.close()\n"
+                "from kaustos.app.desktop import install\n"
+                f"print(len(install(Path({str(folder / 'share')!r}))))\n"
+            )
+            environment = {**os.environ, "PYTHONPATH": str(site)}
+            done = subprocess.run(
+                [sys.executable, "-c", program],
+                cwd=folder,
+                env=environment,
+                capture_output=True,
+                text=True,
+                check=False,
+            )
+            self.assertEqual(done.stdout.split(), ["3", "29", "3"], done.stderr)
+            self.assertTrue((folder / "share/icons/hicolor/scalable/apps/kaustos.svg").exists())
+
+
+class TestExamples(unittest.TestCase):
+    def test_the_examples_are_taken_in_by_a_workspace(self):
+        import tempfile
+
+        with tempfile.TemporaryDirectory() as scratch:
+            workspace = Workspace(Path(scratch) / "new.kaustos")
+            self.addCleanup(workspace.close)
+            workspace.import_recipe(DOCS / "examples" / "recipe.json")
+            self.assertEqual(workspace.draft.records.card.recipe.name, "Spacer")
