@@ -6,6 +6,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from kaustos.app.sheet import run_rows
 from kaustos.ui.desk import Desk
 
+NOT_SAVED = "NOT SAVED, trying again"
+
 
 class Foot(QWidget):
     """One row under everything."""
@@ -17,6 +19,8 @@ class Foot(QWidget):
         self._desk = desk
         self.run, self.state = QLabel(), QLabel()
         self.state.setProperty("role", "muted")
+        self.state.setMinimumWidth(self.state.fontMetrics().horizontalAdvance(NOT_SAVED))  # so that nothing jumps
+        self.state.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.cautions = QPushButton()
         self.cautions.setProperty("role", "link")
         self.cautions.clicked.connect(self._on_cautions)
@@ -55,7 +59,7 @@ class Foot(QWidget):
         if self._desk.workspace.draft.read_only:
             return "Reading only"
         if self._desk.fault:
-            return "NOT SAVED, trying again"
+            return NOT_SAVED
         return "Saving" if self._desk.workspace.unsaved else "Draft saved"
 
 
