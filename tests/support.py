@@ -10,7 +10,7 @@ import attrs
 from kaustos.app.judge import context_of_records, with_ranking
 from kaustos.app.records import Records
 from kaustos.core.records import Recipe
-from kaustos.core.review import Context, Review, review
+from kaustos.core.review import BY_KEY, Context, OperationReview, Review, review
 from kaustos.demo.scenario import RECORDS
 
 NOW = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
@@ -42,6 +42,11 @@ def judged(records: Records) -> tuple[Recipe, Context, Review]:
     recipe = records.card.recipe
     context = with_ranking(recipe, context_of_records(records, NOW))
     return recipe, context, review(recipe, context)
+
+
+def operation_of(found: Review, key: str) -> OperationReview:
+    """One operation of a review by its key."""
+    return found.operations[[*BY_KEY].index(key)]
 
 
 def codes_of(records: Records, severity: str | None = None) -> set[str]:

@@ -118,6 +118,6 @@ class TestInAndOut(TestVerbs):
 
     def test_a_review_says_how_often_its_findings_were_right(self):
         done = self.run_verb("review", self.file, "--workspace", self.workspace, "--json")
-        findings = json.loads(done.stdout)["operations"][1]["findings"]
+        findings = json.loads(done.stdout)["operations"][2]["findings"]
         runs = {each["code"]: each["runs"] for each in findings}
         self.assertEqual(runs["machine.chamber.below_window"], {"right": 3, "of": 6})

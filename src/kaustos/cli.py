@@ -202,7 +202,7 @@ def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: i
 
     from kaustos.app.exchange import read_file
     from kaustos.app.judge import judge_document
-    from kaustos.app.workspace import read_records
+    from kaustos.app.workspace import read_records, utc_now
 
     document = read_file(file)
     if document.newer:
@@ -210,9 +210,7 @@ def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: i
     if machine is not None:
         document = attrs.evolve(document, machine=machine)
     records = read_records(workspace) if workspace else None
-    machines = records.machines if records else {}
-    lots = records.lots if records else {}
     if records and document.rules is None:
         document = attrs.evolve(document, rules=records.rules)
-    context, found = judge_document(document, file.name, machines, lots)
+    context, found = judge_document(document, file.name, records, utc_now())
     return document, context, found, tuple(records.runs.values()) if records else ()

@@ -57,19 +57,19 @@ class TestJudgingDocuments(unittest.TestCase):
     def test_all_unknown_names_are_reported_at_once_with_a_hint(self):
         recipe = attrs.evolve(DOCUMENT.recipe, polymer="petk")
         with self.assertRaises(FaultList) as caught:
-            judge_document(attrs.evolve(DOCUMENT, recipe=recipe, machine="generic_enclose", lot="x"), "f.json", {}, {})
+            judge_document(attrs.evolve(DOCUMENT, recipe=recipe, machine="generic_enclose", lot="x"), "f.json")
         text = str(caught.exception)
         for words in ("Did you mean 'petg'?", "Did you mean 'generic_enclosed'?", "context.lot: nothing is known"):
             self.assertIn(words, text)
 
     def test_a_recipe_without_machine_or_polymer_is_judged_as_unknown(self):
         recipe = attrs.evolve(DOCUMENT.recipe, polymer=None)
-        _, found = judge_document(attrs.evolve(DOCUMENT, recipe=recipe), "f.json", {}, {})
+        _, found = judge_document(attrs.evolve(DOCUMENT, recipe=recipe), "f.json")
         self.assertIn("machine", found.grade.until_known)
         self.assertIn("polymer", found.grade.until_known)
         self.assertEqual(found.findings(), ())
 
     def test_a_lot_of_the_polymer_brings_its_values(self):
         lot = Lot(id="l", polymer="pei_pc_blend", lot_values=RECORDS.lots["lot_c042"].grade_values)
-        context, _ = judge_document(attrs.evolve(DOCUMENT, machine="generic_enclosed", lot=lot), "f.json", {}, {})
+        context, _ = judge_document(attrs.evolve(DOCUMENT, machine="generic_enclosed", lot=lot), "f.json")
         self.assertEqual(context.polymer.value("glass_transition_c").value, 141.0)

@@ -16,6 +16,7 @@ from kaustos.app.runs import (
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import PLACES, SEEN, Observation
 from tests.app.test_workspace import WorkspaceTest
+from tests.support import operation_of
 
 
 class TestLogging(WorkspaceTest):
@@ -135,7 +136,7 @@ class TestBeginning(WorkspaceTest):
         self.assertIsNone(recipe.melt.nozzle_c)
         found = {each.field: each.value_c for each in proposals(workspace)}
         workspace.draft.set(found, title="Setpoints to start from")
-        self.assertEqual(workspace.review().operations[1].standing, "clear")
+        self.assertEqual(operation_of(workspace.review(), "machine").standing, "clear")
         workspace.draft.undo()
         workspace.draft.undo()
         self.assertNotIn("spacer", workspace.draft.records.cards)

@@ -80,14 +80,14 @@ class TestReviewDocument(unittest.TestCase):
             with self.subTest(name):
                 self.assertEqual(json.loads(write_json(document)), document)
                 self.assertEqual((document["format"], document["version"]), ("kaustos-review", 1))
-                self.assertEqual([each["number"] for each in document["operations"]], [10, 30])
+                self.assertEqual([each["number"] for each in document["operations"]], [10, 20, 30])
                 for operation in document["operations"]:
                     for figure in operation["figures"]:
                         self.assertEqual(figure["state"] == "known", figure["value"] is not None)
 
     def test_a_finding_says_everything_that_the_window_says(self):
         document = review_document(judged(opened("probe_head_shell"))[2], Wording())
-        finding = document["operations"][1]["findings"][0]
+        finding = document["operations"][2]["findings"][0]
         self.assertEqual(
             set(finding),
             {"code", "severity", "text", "values", "why", "source", "cost", "cost_money", "field", "runs", "remedies"},

@@ -230,7 +230,7 @@ class Draft:
         """Take over records that hold more than these do, as one edit."""
         changes = tuple(
             Change(f"{kind}/{key}", None, record)
-            for kind in ("machines", "lots", "runs", "cards")
+            for kind in ("machines", "lots", "dryers", "runs", "cards")
             for key, record in getattr(records, kind).items()
             if key not in getattr(self.records, kind)
         )

@@ -8,11 +8,11 @@ import attrs
 
 from kaustos.app.records import RecipeCard, Records
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import Lot, Machine
+from kaustos.core.records import Dryer, Lot, Machine
 from kaustos.formats.recipe_file import RecipeDocument, read_recipe
 from kaustos.library import load
 
-Kept = TypeVar("Kept", Machine, Lot)
+Kept = TypeVar("Kept", Machine, Lot, Dryer)
 
 
 def read_file(file: Path) -> RecipeDocument:
@@ -43,9 +43,12 @@ def with_document(records: Records, document: RecipeDocument, name: str) -> Reco
         FaultList(name, (_unknown("machine", document.machine),)),
     )
     lots, lot = _taken_in(document.lot, records, "lots", {}, FaultList(name, (_unknown("lot", document.lot),)))
+    dryers, dryer = _taken_in(
+        document.dryer, records, "dryers", {}, FaultList(name, (_unknown("dryer", document.dryer),))
+    )
     card = records.free_id("cards", document.recipe.name)
-    cards = {**records.cards, card: RecipeCard(recipe=document.recipe, machine=machine, lot=lot)}
-    return attrs.evolve(records, cards=cards, machines=machines, lots=lots, current=card)
+    cards = {**records.cards, card: RecipeCard(recipe=document.recipe, machine=machine, lot=lot, dryer=dryer)}
+    return attrs.evolve(records, cards=cards, machines=machines, lots=lots, dryers=dryers, current=card)
 
 
 def _unknown(kind: str, record: object) -> str:

@@ -2,35 +2,61 @@
 
 from collections.abc import Mapping
 from datetime import datetime
-from typing import Any
+from typing import Any, TypeVar
 
 import attrs
 
 from kaustos.app.records import Records
 from kaustos.core.errors import FaultList
-from kaustos.core.records import Lot, Machine, Recipe, Rules, with_own_values
+from kaustos.core.records import Dryer, Lot, Machine, Recipe, Rules, with_own_values
 from kaustos.core.review import Context, Review, Shop, review
 from kaustos.core.review.brief import RANKING, rank
 from kaustos.formats.recipe_file import RecipeDocument
 from kaustos.library import load
 
 
+@attrs.frozen(kw_only=True)
+class Chosen:
+    """What a recipe is judged with; None is not recorded."""
+
+    machine: Machine | None = None
+    lot: Lot | None = None
+    dryer: Dryer | None = None
+
+
 def context_of(
-    recipe: Recipe, machine: Machine | None, lot: Lot | None, rules: Rules, machines: tuple[Machine, ...],
-    now: datetime | None = None, results: Mapping[str, Any] | None = None,
+    recipe: Recipe, chosen: Chosen, rules: Rules, shop: Shop, now: datetime | None = None,
+    results: Mapping[str, Any] | None = None,
 ) -> Context:  # fmt: skip
     """The one place where a context is built."""
-    library = load()
-    generic = library.polymers.get(recipe.polymer or "")
+    generic = load().polymers.get(recipe.polymer or "")
+    lot = chosen.lot
     own_lot = lot if lot and lot.polymer == recipe.polymer else None
     return Context(
         polymer=with_own_values(generic, own_lot) if generic else None,
-        machine=machine,
+        machine=chosen.machine,
         lot=lot,
-        now=now,
+        dryer=chosen.dryer,
+        now=now.replace(second=0, microsecond=0) if now else None,  # to the minute, so that a drag finds one moment
         rules=rules,
-        shop=Shop(machines=machines, polymers=library.polymers),
+        shop=shop,
         results=results or {},
+    )
+
+
+def shop_of(records: Records) -> Shop:
+    """What else the shop could use, and which colours of which grades passed a trial."""
+    lots = records.lots
+    good = {run.lot for run in records.runs.values() if run.outcome == "good" and not run.retired}
+    qualified = frozenset(
+        (lots[key].grade, lots[key].colour) for key in good if key and key in lots and lots[key].colour
+    )
+    return Shop(
+        machines=tuple(each for each in records.machines.values() if not each.retired),
+        dryers=tuple(each for each in records.dryers.values() if not each.retired),
+        lots=tuple(each for each in lots.values() if not each.retired),
+        qualified=qualified,
+        polymers=load().polymers,
     )
 
 
@@ -41,39 +67,50 @@ def with_ranking(recipe: Recipe, context: Context) -> Context:
     return attrs.evolve(context, results={**context.results, RANKING: ranking})
 
 
-def context_of_records(records: Records, now: datetime | None = None) -> Context:
+def context_of_records(records: Records, now: datetime | None = None, shop: Shop | None = None) -> Context:
     """The context of the card that is open."""
     card = records.card
-    machine = records.machines.get(card.machine or "")
-    lot = records.lots.get(card.lot or "")
-    return context_of(card.recipe, machine, lot, records.rules, tuple(records.machines.values()), now)
+    chosen = Chosen(
+        machine=records.machines.get(card.machine or ""),
+        lot=records.lots.get(card.lot or ""),
+        dryer=records.dryers.get(card.dryer or ""),
+    )
+    return context_of(card.recipe, chosen, records.rules, shop or shop_of(records), now)
 
 
 def judge_document(
-    document: RecipeDocument, name: str, machines: Mapping[str, Machine], lots: Mapping[str, Lot]
+    document: RecipeDocument, name: str, records: Records | None = None, now: datetime | None = None
 ) -> tuple[Context, Review]:
-    """Judge a document; ids are looked up among the machines and lots given, else in the shipped library."""
+    """Judge a document; ids are looked up among the records given, machines else in the shipped library."""
     library = load()
-    faults = []
+    known = records or Records(cards={}, machines={}, lots={})
+    faults: list[str] = []
     if document.recipe.polymer is not None and document.recipe.polymer not in library.polymers:
         faults.append(_unknown("recipe.polymer", document.recipe.polymer, library.polymers))
-    machine, lot = document.machine, document.lot
-    if isinstance(machine, str):
-        everywhere = {**library.machines, **machines}
-        if machine not in everywhere:
-            faults.append(_unknown("context.machine", machine, everywhere))
-        machine = everywhere.get(machine)
-    if isinstance(lot, str):
-        if lot not in lots:
-            faults.append(_unknown("context.lot", lot, lots))
-        lot = lots.get(lot)
+    chosen = Chosen(
+        machine=_looked_up(document.machine, "context.machine", {**library.machines, **known.machines}, faults),
+        lot=_looked_up(document.lot, "context.lot", known.lots, faults),
+        dryer=_looked_up(document.dryer, "context.dryer", known.dryers, faults),
+    )
     if faults:
         raise FaultList(name, tuple(faults))
-    offered = tuple(machines.values()) or tuple(library.machines.values())
-    context = with_ranking(
-        document.recipe, context_of(document.recipe, machine, lot, document.rules or Rules(), offered)
-    )
+    shop = shop_of(known)
+    if not known.machines:
+        shop = attrs.evolve(shop, machines=tuple(library.machines.values()))
+    context = context_of(document.recipe, chosen, document.rules or Rules(), shop, now)
+    context = with_ranking(document.recipe, context)
     return context, review(document.recipe, context)
+
+
+Kept = TypeVar("Kept", Machine, Lot, Dryer)
+
+
+def _looked_up(record: Kept | str | None, field: str, known: Mapping[str, Kept], faults: list[str]) -> Kept | None:
+    if not isinstance(record, str):
+        return record
+    if record not in known:
+        faults.append(_unknown(field, record, known))
+    return known.get(record)
 
 
 def _unknown(field: str, name: str, known: Mapping[str, object]) -> str:

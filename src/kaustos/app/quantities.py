@@ -41,6 +41,9 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
     "energy": _ENERGY,
     "density": {"g/cm³": "", "g/cm3": "", "g/cm^3": "", "kg/l": "", "kg/m³": "kg/m**3", "kg/m3": "kg/m**3"},
     "share": {"%": "", "per cent": ""},
+    "moisture": {"%": "", "% water": "", "ppm": "ppm"},
+    "diffusivity": {"µm²/s": "", "um2/s": "", "m²/s": "m**2/s", "m2/s": "m**2/s"},
+    "molar_energy": {"kj/mol": ""},
     "ratio": {"x": "", "times": ""},
     "energy_price": {f"{each}/kwh": "" for each in _MONEY} | {"/kwh": ""} | _MONEY,
     "price_volume": {f"{each}/l": "" for each in _MONEY},
@@ -50,7 +53,7 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
 }
 _SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
          "flow": "mm**3/s", "stress": "MPa", "power": "W", "energy": "kW*hour",
-         "density": "g/cm**3"}  # fmt: skip
+         "density": "g/cm**3", "moisture": "percent", "diffusivity": "um**2/s"}  # fmt: skip
 _NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
 _ONE = rf"({_NUMBER})\s*(.*)"
 _FRACTION = r"([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*/\s*([0-9]+)\s*([^\d\s].*)?"

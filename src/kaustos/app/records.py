@@ -6,13 +6,13 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import Lot, Machine, Recipe, Rules, Run
+from kaustos.core.records import Dryer, Lot, Machine, Recipe, Rules, Run
 from kaustos.core.records.fields import value_at, with_value
 
-HEADS = {"machines": "machine", "lots": "lot", "runs": "run", "rules": "rules"}
+HEADS = {"machines": "machine", "lots": "lot", "dryers": "dryer", "runs": "run", "rules": "rules"}
 
 
-_NAMELESS = {"cards": "recipe", "machines": "machine", "lots": "lot", "runs": "run"}
+_NAMELESS = {"cards": "recipe", "machines": "machine", "lots": "lot", "dryers": "dryer", "runs": "run"}
 
 
 def path_of(place: str) -> str:
@@ -32,16 +32,18 @@ class RecipeCard:
     recipe: Recipe
     machine: str | None = None
     lot: str | None = None
+    dryer: str | None = None
     retired: bool = False
 
 
 @attrs.frozen(kw_only=True)
 class Records:
-    """Everything that edits can change: cards, machines, lots and runs by id, the rules, and which card is open."""
+    """Everything that edits can change: records of each kind by id, the rules, and which card is open."""
 
     cards: Mapping[str, RecipeCard]
     machines: Mapping[str, Machine]
     lots: Mapping[str, Lot]
+    dryers: Mapping[str, Dryer] = attrs.field(factory=dict)
     runs: Mapping[str, Run] = attrs.field(factory=dict)
     rules: Rules = attrs.field(factory=Rules)
     current: str | None = None
@@ -60,7 +62,7 @@ class Records:
         head, _, rest = path.partition(".")
         if head == "context":
             return f"cards/{self.current}/{rest}"
-        if head in ("machine", "lot"):
+        if head in ("machine", "lot", "dryer"):
             chosen = getattr(self.card, head)
             if chosen is None:
                 raise KaustosError(f"No {head} is chosen for this recipe.")

@@ -33,7 +33,9 @@ class Request:
 
 def picture_request(operation: str, recipe: Recipe, context: Context) -> Request:
     """The request for the picture of an operation's bench."""
-    key = key_of(f"picture.{operation}", recipe, context.machine, context.polymer, context.lot, context.rules)
+    inputs = (recipe, context.machine, context.polymer, context.lot, context.dryer, context.rules)
+    clock = (context.now, context.shop.dryers) if operation == "stock" else ()
+    key = key_of(f"picture.{operation}", *inputs, *clock)
     return Request(key, lambda: BY_KEY[operation].picture(recipe, context))
 
 

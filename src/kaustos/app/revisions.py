@@ -42,7 +42,7 @@ def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
     found: list[tuple[str, Any]] = []
     _walk("", document.get("recipe", {}), found)
     context = document.get("context", {})
-    for name in ("machine", "lot"):
+    for name in ("machine", "lot", "dryer"):
         record = context.get(name)
         if isinstance(record, Mapping):
             _walk(f"{name}.", record, found)

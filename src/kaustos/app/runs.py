@@ -175,7 +175,7 @@ def _telling(workspace: Workspace, first: Run, second: Run, paths: list[str]) ->
 
     def codes(document: Mapping[str, Any]) -> set[str]:
         found = recipe_from(dict(document), "run")
-        _, review = judge_document(found, "run", records.machines, records.lots)
+        _, review = judge_document(found, "run", records)
         return {each.code for each in review.findings() if only & set(SHOWS_AS.get(each.code, ()))}
 
     before = codes(base)
@@ -187,7 +187,7 @@ def _with_leaf(base: Mapping[str, Any], other: Mapping[str, Any], path: str) -> 
     """The first document with one leaf of the second."""
     document: dict[str, Any] = json.loads(json.dumps(base))
     head, _, rest = path.partition(".")
-    root = ("context", head, *rest.split(".")) if head in ("machine", "lot", "rules") and rest else (
+    root = ("context", head, *rest.split(".")) if head in ("machine", "lot", "dryer", "rules") and rest else (
         ("context", rest) if head == "context" else ("recipe", *path.split("."))
     )  # fmt: skip
     source: Any = other

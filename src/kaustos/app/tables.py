@@ -15,7 +15,7 @@ from kaustos.library import load
 def recipes_csv(workspace: Workspace) -> str:
     """All recipes of the workspace."""
     cards = workspace.draft.records.cards
-    return write_recipes((key, card.recipe, card.machine, card.lot) for key, card in cards.items())
+    return write_recipes((key, card.recipe, card.machine, card.lot, card.dryer) for key, card in cards.items())
 
 
 def runs_csv(workspace: Workspace) -> str:
@@ -69,15 +69,17 @@ def _take_recipes(workspace: Workspace, table: Table) -> str:
     records = workspace.draft.records
     before = len(records.cards)
     faults = []
-    for (line, _), (key, recipe, machine, lot) in zip(table.lines, read_recipes(table), strict=True):
+    for (line, _), (key, recipe, machine, lot, dryer) in zip(table.lines, read_recipes(table), strict=True):
         if recipe.polymer is not None and recipe.polymer not in load().polymers:
             faults.append(f"line {line}, column polymer: no polymer {recipe.polymer!r:.60} in the library")
         if machine is not None and machine not in records.machines:
             faults.append(f"line {line}, column machine: no machine {machine!r:.60} in this workspace")
         if lot is not None and lot not in records.lots:
             faults.append(f"line {line}, column lot: no lot {lot!r:.60} in this workspace")
+        if dryer is not None and dryer not in records.dryers:
+            faults.append(f"line {line}, column dryer: no dryer {dryer!r:.60} in this workspace")
         name = records.free_id("cards", key or recipe.name)
-        cards = {**records.cards, name: RecipeCard(recipe=recipe, machine=machine, lot=lot)}
+        cards = {**records.cards, name: RecipeCard(recipe=recipe, machine=machine, lot=lot, dryer=dryer)}
         records = attrs.evolve(records, cards=cards)
     if faults:
         raise FaultList(table.name, tuple(faults))

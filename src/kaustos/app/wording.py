@@ -1,5 +1,6 @@
 """Makes sentences of templates and values, in the units and spelling the user chose."""
 
+import re
 import string
 from collections.abc import Mapping
 from datetime import datetime
@@ -9,7 +10,7 @@ import attrs
 from kaustos.app.quantities import from_shop
 from kaustos.app.records import path_of
 from kaustos.app.settings import Settings
-from kaustos.core.records import POLYMER_VALUES, ZONES, Lot, Machine, Recipe, Rules, Run
+from kaustos.core.records import POLYMER_VALUES, ZONES, Dryer, Lot, Machine, Recipe, Rules, Run
 from kaustos.core.records.fields import declaration
 from kaustos.core.records.machine import PART_TITLES
 from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
@@ -32,6 +33,9 @@ UNIT_QUANTITIES = {
     "%": "share",
     "1": "ratio",
     "mm": "length",
+    "% water": "moisture",
+    "µm²/s": "diffusivity",
+    "kJ/mol": "molar_energy",
 }
 GRADE_WORDS = {
     "no_go": "no-go",
@@ -42,6 +46,7 @@ GRADE_WORDS = {
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 NOT_RECORDED = "not recorded"
 LONGEST_TILE = 14
+NEVER_H = 240.0
 _DECIMALS = {
     "stress": 2,
     "energy": 1,
@@ -54,6 +59,8 @@ _DECIMALS = {
     "density": 2,
     "price_volume": 0,
     "share": 0,
+    "moisture": 3,
+    "diffusivity": 3,
 }
 
 
@@ -67,6 +74,8 @@ class _Gaps(string.Formatter):
         if value is None:
             return "an amount that is not known"
         assert isinstance(value, (int, float))
+        if spec == "duration":
+            return hours_words(float(value))
         return self._wording.value(float(value), spec)
 
 
@@ -128,6 +137,9 @@ class Wording:
     def estimate(self, value: Estimate, *, band: bool = True) -> str:
         """A value, its band and unit."""
         quantity = UNIT_QUANTITIES[value.unit]
+        if quantity == "duration" and value.unit == "h":
+            low, high = hours_words(value.low), hours_words(value.high)
+            return hours_words(value.value) + (f" ({low} to {high})" if band and low != high else "")
         text = self.value(value.value, quantity)
         if not band or value.low == value.high:
             return text
@@ -148,7 +160,15 @@ class Wording:
             zone = figure.key.split(".")[1]
             words = f"{zone} {sign}{self.value(abs(figure.value.value), UNIT_QUANTITIES[figure.value.unit])}"
             return words if len(words) <= LONGEST_TILE else words.replace(" °", "°")
-        return f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"[:14]
+        if figure.value.unit == "h":
+            dryer = next((each.value for each in operation.figures if each.key == "stock.dryer.set"), None)
+            hours = figure.value.value
+            at = f" · {self.value(round(dryer.value), 'temperature')}" if isinstance(dryer, Estimate) else ""
+            exact = hours_words(hours) if hours > 0 else "dry now"
+            choices = (f"{exact}{at}", f"{hours_words(float(round(hours)))}{at}", exact)
+            return next((words for words in choices if len(words) <= LONGEST_TILE), exact)
+        words = f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"
+        return words if len(words) <= LONGEST_TILE else re.sub(r"[.,]\d+", "", words)[:LONGEST_TILE]
 
     # ---- findings
 
@@ -195,7 +215,10 @@ class Wording:
             return f"polymer: {_lower(kind.title)}" if kind else "polymer: deflection temperature in this state"
         if head == "machine" and rest.split(".")[0] in ZONES:
             return _machine_field(rest)
-        if head in ("lot", "context"):
+        if head in ("lot", "context", "dryer"):
+            declared = field_declaration(path)
+            if declared is not None and declared.metadata.get("title"):
+                return f"{head}: {_lower(str(declared.metadata['title']))}"
             key = rest.split(".")[-1]
             return f"{head}: {_lower(POLYMER_VALUES[key].title) if key in POLYMER_VALUES else key.replace('_', ' ')}"
         found = field_declaration(path)
@@ -216,6 +239,18 @@ class Wording:
     def step(self, remedy: Set) -> str:
         """A remedy as the title of an undo step."""
         return self.remedy(remedy)
+
+
+def hours_words(hours: float) -> str:
+    """A duration as a person says it: 45 min, 6 h 40, 3 d; ten days stand for never."""
+    if hours >= NEVER_H:
+        return "never"
+    minutes = round(hours * 60)
+    if minutes < 60:
+        return f"{minutes} min"
+    if minutes < 48 * 60:
+        return f"{minutes // 60} h" + (f" {minutes % 60:02d}" if minutes % 60 else "")
+    return f"{hours / 24:.1f} d"
 
 
 def when_words(stamp_utc: str) -> str:
@@ -244,7 +279,7 @@ def field_declaration(path: str) -> "attrs.Attribute[object] | None":
     """The declaration of the field that a path or a full place names."""
     path = path_of(path)
     head, _, rest = path.partition(".")
-    record = {"machine": Machine, "rules": Rules, "run": Run, "lot": Lot}.get(head)
+    record = {"machine": Machine, "rules": Rules, "run": Run, "lot": Lot, "dryer": Dryer}.get(head)
     if record is not None and rest:
         return declaration(record, rest)
     return declaration(Recipe, path)

@@ -10,13 +10,13 @@ import attrs
 
 from kaustos.app.edits import Change, Draft, Edit
 from kaustos.app.exchange import read_file, with_document
-from kaustos.app.judge import context_of_records
+from kaustos.app.judge import context_of_records, shop_of
 from kaustos.app.records import RecipeCard, Records
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import Lot, Machine, Rules, Run
-from kaustos.core.review import Context, Review, review
+from kaustos.core.records import Dryer, Lot, Machine, Rules, Run
+from kaustos.core.review import Context, Review, Shop, review
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
 from kaustos.formats.records import from_document, to_document
 from kaustos.store import InUse, Revision, StatusEntry, Store
@@ -55,6 +55,7 @@ class Workspace:
         self._edits: list[Edit] = []
         self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
         self._version = self._store.version()
+        self._shop: tuple[tuple[object, ...], Shop] | None = None  # what the shop has, for the records it was made of
         wording = Wording(self.settings)
         self.draft = Draft(records, wording, self._edits.append, read_only=not self._store.write)
 
@@ -72,7 +73,10 @@ class Workspace:
 
     def context(self) -> Context:
         """What the open recipe is judged with."""
-        return context_of_records(self.draft.records, self.clock())
+        records = self.draft.records
+        if self._shop is None or self._shop[0] != _shop_parts(records):
+            self._shop = (_shop_parts(records), shop_of(records))
+        return context_of_records(records, self.clock(), self._shop[1])
 
     def review(self) -> Review:
         """The judgement of the open recipe."""
@@ -178,6 +182,7 @@ class Workspace:
             recipe=card.recipe,
             machine=records.machines.get(card.machine or "", card.machine),
             lot=records.lots.get(card.lot or "", card.lot),
+            dryer=records.dryers.get(card.dryer or "", card.dryer),
             rules=None if records.rules == Rules() else records.rules,
         )
 
@@ -228,6 +233,10 @@ class Workspace:
         return dict(self.draft.records.machines)
 
 
+def _shop_parts(records: Records) -> tuple[object, ...]:
+    return records.machines, records.lots, records.dryers, records.runs
+
+
 def stamp(moment: datetime) -> str:
     """A moment as it is stored, in UTC."""
     return moment.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%S.%fZ")
@@ -251,12 +260,13 @@ def _read_records(store: Store) -> Records:
     cards = {key: _card(key, document) for key, document in store.documents("card").items()}
     machines = {key: from_document(Machine, each, f"machine {key}") for key, each in store.documents("machine").items()}
     lots = {key: from_document(Lot, each, f"lot {key}") for key, each in store.documents("lot").items()}
+    dryers = {key: from_document(Dryer, each, f"dryer {key}") for key, each in store.documents("dryer").items()}
     runs = {key: from_document(Run, each, f"run {key}") for key, each in store.documents("run").items()}
     shop = store.documents("shop").get("shop", {})
     rules = from_document(Rules, shop.get("rules", {}), "rules")
     current = shop.get("current")
     return Records(
-        cards=cards, machines=machines, lots=lots, runs=runs, rules=rules,
+        cards=cards, machines=machines, lots=lots, dryers=dryers, runs=runs, rules=rules,
         current=current if current in cards else next(iter(cards), None),
     )  # fmt: skip
 
@@ -264,16 +274,16 @@ def _read_records(store: Store) -> Records:
 def _card(key: str, document: dict[str, object]) -> RecipeCard:
     found = recipe_from(document, f"recipe {key}")
     return RecipeCard(
-        recipe=found.recipe, machine=_id(found.machine), lot=_id(found.lot),
+        recipe=found.recipe, machine=_id(found.machine), lot=_id(found.lot), dryer=_id(found.dryer),
         retired=bool(found.extra_context.get("retired")),
     )  # fmt: skip
 
 
-def _id(record: Machine | Lot | str | None) -> str | None:
+def _id(record: Machine | Lot | Dryer | str | None) -> str | None:
     return record if record is None or isinstance(record, str) else record.id
 
 
-_KINDS = {"cards": "card", "machines": "machine", "lots": "lot", "runs": "run"}
+_KINDS = {"cards": "card", "machines": "machine", "lots": "lot", "dryers": "dryer", "runs": "run"}
 
 
 def _changed(before: Records, after: Records) -> list[tuple[str, str, dict[str, object] | None]]:
@@ -289,12 +299,14 @@ def _changed(before: Records, after: Records) -> list[tuple[str, str, dict[str, 
     return rows
 
 
-def _document(record: RecipeCard | Machine | Lot | Run) -> dict[str, object]:
+def _document(record: RecipeCard | Machine | Lot | Dryer | Run) -> dict[str, object]:
     if not isinstance(record, RecipeCard):
         return to_document(record)
     retired = {"retired": True} if record.retired else {}
     return recipe_document(
-        RecipeDocument(recipe=record.recipe, machine=record.machine, lot=record.lot, extra_context=retired)
+        RecipeDocument(
+            recipe=record.recipe, machine=record.machine, lot=record.lot, dryer=record.dryer, extra_context=retired
+        )
     )
 
 

@@ -1,35 +1,15 @@
-"""The made-up lots and recipes of the firm."""
+"""The made-up recipes of the firm."""
 
 from kaustos.app.records import RecipeCard
-from kaustos.core.records import AnnealStep, Datum, Lot, Recipe
-from kaustos.core.records.recipe import Anneal, Brief, FirstLayer, Heat, Melt, Plate
-
-LOTS = (
-    Lot(id="lot_h117", name="H-117, amber", grade="PEI-PC blend, house grade", polymer="pei_pc_blend"),
-    Lot(
-        id="lot_c042",
-        name="C-042, black",
-        grade="PC, tough grade",
-        polymer="pc",
-        grade_values={
-            "glass_transition_c": Datum(
-                value=141.0, low=139.0, high=143.0, unit="°C", kind="own", source="own measurement, grade C, 2026-05"
-            )
-        },
-    ),
-    Lot(id="lot_g310", name="G-310, clear", grade="PETG, clear", polymer="petg"),
-    Lot(id="lot_k008", name="K-008, natural", grade="PEEK, medium flow", polymer="peek"),
-    Lot(id="lot_s225", name="S-225, black", grade="PPS-CF, 15 %", polymer="pps_cf"),
-    Lot(id="lot_n061", name="N-061, black", grade="PA6-CF, 20 %", polymer="pa_cf"),
-    Lot(id="lot_c077", name="C-077, black", grade="PC-CF, 10 %", polymer="pc_cf"),
-    Lot(id="lot_a190", name="A-190, grey", grade="ASA, weather grade", polymer="asa"),
-)
+from kaustos.core.records import AnnealStep, Recipe
+from kaustos.core.records.recipe import Anneal, Brief, FirstLayer, Heat, Melt, Plate, Stock
 
 
 def _setpoints(
-    plate: float, first_plate: float, nozzle: float, first_nozzle: float, chamber: float
+    plate: float, first_plate: float, nozzle: float, first_nozzle: float, chamber: float, dryer: float, hours: float
 ) -> dict[str, object]:
     return {
+        "stock": Stock(dryer_c=dryer, dryer_h=hours),
         "plate": Plate(bed_c=plate),
         "first_layer": FirstLayer(bed_c=first_plate, nozzle_c=first_nozzle),
         "melt": Melt(nozzle_c=nozzle),
@@ -47,7 +27,7 @@ SHELL = _recipe(
         purpose="loaded", service_c=135.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=210.0, print_h=14.0,
     ),
-    _setpoints(158.0, 160.0, 365.0, 370.0, 125.0),
+    _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0),
 )  # fmt: skip
 BLADE = _recipe(
     "Centraliser blade", "Centraliser blade, set of 3", "pei_pc_blend",
@@ -55,7 +35,7 @@ BLADE = _recipe(
         purpose="safety", service_c=150.0, margin_k=15.0, stress_mpa=1.2, history="annealed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=96.0, print_h=7.5,
     ),
-    _setpoints(172.0, 176.0, 372.0, 375.0, 150.0),
+    _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
 )  # fmt: skip
 CAGE = _recipe(
@@ -64,7 +44,7 @@ CAGE = _recipe(
         purpose="tool", service_c=118.0, margin_k=20.0, stress_mpa=0.3, history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="none", clear=False, look="any", mass_g=64.0, print_h=5.0,
     ),
-    _setpoints(120.0, 125.0, 280.0, 285.0, 80.0),
+    _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0),
 )  # fmt: skip
 GUIDE = _recipe(
     "Cable guide", "Guide for the winch cable", "petg",
@@ -72,7 +52,7 @@ GUIDE = _recipe(
         purpose="prototype", service_c=45.0, margin_k=10.0, stress_mpa=0.4, history="as_printed",
         moisture="conditioned", outdoor=False, chemical="none", clear=True, mass_g=38.0,
     ),
-    _setpoints(72.0, 75.0, 242.0, 245.0, 28.0),
+    _setpoints(72.0, 75.0, 242.0, 245.0, 28.0, 62.0, 24.0),
 )  # fmt: skip
 RING = _recipe(
     "Packer back-up ring", "Back-up ring, 88 mm", "peek",
@@ -80,7 +60,7 @@ RING = _recipe(
         purpose="loaded", service_c=130.0, margin_k=20.0, stress_mpa=1.5, history="annealed", moisture="dry",
         load_across=False, outdoor=False, chemical="acids", clear=False, look="any", mass_g=140.0, print_h=11.0,
     ),
-    _setpoints(150.0, 155.0, 415.0, 420.0, 140.0),
+    _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=1.0), AnnealStep(temperature_c=200.0, hold_h=3.0))),
 )  # fmt: skip
 VANE = _recipe(
@@ -89,7 +69,7 @@ VANE = _recipe(
         purpose="loaded", service_c=140.0, margin_k=20.0, stress_mpa=1.0, history="annealed", moisture="conditioned",
         load_across=True, outdoor=False, chemical="hot_water", clear=False, look="matt", mass_g=22.0, print_h=2.5,
     ),
-    _setpoints(125.0, 130.0, 325.0, 330.0, 110.0),
+    _setpoints(125.0, 130.0, 325.0, 330.0, 110.0, 120.0, 4.0),
 )  # fmt: skip
 BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",
@@ -97,7 +77,7 @@ BRACKET = _recipe(
         purpose="tool", service_c=60.0, margin_k=25.0, stress_mpa=1.2, history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="oils", clear=False, look="matt", mass_g=310.0, print_h=16.0,
     ),
-    _setpoints(95.0, 95.0, 280.0, 285.0, 46.0),
+    _setpoints(95.0, 95.0, 280.0, 285.0, 46.0, 80.0, 12.0),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
@@ -105,7 +85,7 @@ CLAMP = _recipe(
         purpose="tool", service_c=90.0, margin_k=20.0, stress_mpa=1.6, history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="none", clear=False, look="matt", mass_g=45.0, print_h=3.5,
     ),
-    _setpoints(125.0, 128.0, 298.0, 300.0, 80.0),
+    _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0),
 )  # fmt: skip
 COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",
@@ -113,18 +93,18 @@ COVER = _recipe(
         purpose="outdoor", service_c=60.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="conditioned",
         load_across=False, outdoor=True, chemical="none", clear=False, look="any", mass_g=260.0, print_h=12.0,
     ),
-    _setpoints(100.0, 105.0, 252.0, 255.0, 46.0),
+    _setpoints(100.0, 105.0, 252.0, 255.0, 46.0, 75.0, 6.0),
 )  # fmt: skip
 
 FIRST = "probe_head_shell"
 CARDS = {
-    FIRST: RecipeCard(recipe=SHELL, machine="tarn", lot="lot_h117"),
-    "centraliser_blade": RecipeCard(recipe=BLADE, machine="crag", lot="lot_h117"),
-    "sensor_cage": RecipeCard(recipe=CAGE, machine="tarn", lot="lot_c042"),
-    "cable_guide": RecipeCard(recipe=GUIDE, machine="beck", lot="lot_g310"),
-    "packer_ring": RecipeCard(recipe=RING, machine="crag", lot="lot_k008"),
-    "turbine_vane": RecipeCard(recipe=VANE, machine="crag", lot="lot_s225"),
-    "winch_bracket": RecipeCard(recipe=BRACKET, machine="gill", lot="lot_n061"),
-    "cable_clamp": RecipeCard(recipe=CLAMP, machine="tarn", lot="lot_c077"),
-    "wellhead_cover": RecipeCard(recipe=COVER, machine="gill", lot="lot_a190"),
+    FIRST: RecipeCard(recipe=SHELL, machine="tarn", lot="lot_h117", dryer="kiln"),
+    "centraliser_blade": RecipeCard(recipe=BLADE, machine="crag", lot="lot_h117", dryer="kiln"),
+    "sensor_cage": RecipeCard(recipe=CAGE, machine="tarn", lot="lot_c042", dryer="kiln"),
+    "cable_guide": RecipeCard(recipe=GUIDE, machine="beck", lot="lot_g310", dryer="shelf"),
+    "packer_ring": RecipeCard(recipe=RING, machine="crag", lot="lot_k008", dryer="kiln"),
+    "turbine_vane": RecipeCard(recipe=VANE, machine="crag", lot="lot_s225", dryer="kiln"),
+    "winch_bracket": RecipeCard(recipe=BRACKET, machine="gill", lot="lot_n061", dryer="shelf"),
+    "cable_clamp": RecipeCard(recipe=CLAMP, machine="tarn", lot="lot_c077", dryer="kiln"),
+    "wellhead_cover": RecipeCard(recipe=COVER, machine="gill", lot="lot_a190", dryer="pot"),
 }

@@ -10,20 +10,28 @@ from kaustos.app.workspace import Workspace, fill
 from kaustos.core.records import Rules
 from kaustos.demo.machines import MACHINES
 from kaustos.demo.past import STEPS, Step
-from kaustos.demo.recipes import CARDS, FIRST, LOTS
+from kaustos.demo.recipes import CARDS, FIRST
+from kaustos.demo.stock import DRYERS, lots_at
 
-RECORDS = Records(
-    cards=CARDS,
-    machines={machine.id: machine for machine in MACHINES},
-    lots={lot.id: lot for lot in LOTS},
-    rules=Rules(),
-    current=FIRST,
-)
+
+def records_at(now: datetime) -> Records:
+    """The firm's records as they stood before its past is told, lots dated before a moment."""
+    return Records(
+        cards=CARDS,
+        machines={machine.id: machine for machine in MACHINES},
+        lots=lots_at(now),
+        dryers={dryer.id: dryer for dryer in DRYERS},
+        rules=Rules(),
+        current=FIRST,
+    )
+
+
+RECORDS = records_at(datetime(2026, 3, 2, 8, tzinfo=UTC))
 
 
 def build(file: Path, now: datetime) -> None:
     """Make the demo workspace in a new file, its revisions and runs dated before ``now``."""
-    fill(file, RECORDS, lambda: now)
+    fill(file, records_at(now), lambda: now)
     moment = [now]
     workspace = Workspace(file, Settings(), lambda: moment[0].astimezone(UTC))
     try:

@@ -12,7 +12,8 @@ from kaustos.core.records import Observation, Recipe, Run
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES
 
-RECIPE_IDS = ("id", "machine", "lot")
+RECIPE_IDS = ("id", "machine", "lot", "dryer")
+RecipeRow = tuple[str, Recipe, str | None, str | None, str | None]  # id, recipe, machine, lot, dryer
 RUN_FIELDS = (
     "id", "card", "revision", "machine", "configuration", "lot", "polymer", "kind", "started_utc", "ended_utc",
     "outcome", "shape", "hours_lost", "money_lost", "note",
@@ -39,15 +40,15 @@ def _heading(path: str) -> str:
     return f"{path} [{QUANTITIES[quantity].unit}]" if quantity else path
 
 
-def write_recipes(rows: Iterable[tuple[str, Recipe, str | None, str | None]]) -> str:
-    """Recipes (id, recipe, machine, lot) as CSV; anneal steps as temperature@hours."""
+def write_recipes(rows: Iterable[RecipeRow]) -> str:
+    """Recipes as CSV; anneal steps as temperature@hours."""
     paths = recipe_paths()
     headings = [*RECIPE_IDS, *map(_heading, paths), "anneal.steps [°C@h]"]
     lines = [headings]
-    for key, recipe, machine, lot in rows:
+    for key, recipe, machine, lot, dryer in rows:
         steps = LIST_SEPARATOR.join(f"{_cell(each.temperature_c)}@{_cell(each.hold_h)}" for each in recipe.anneal.steps)
         values = [_cell(value_at(recipe, path)) for path in paths]
-        lines.append([key, machine or "", lot or "", *values, steps])
+        lines.append([key, machine or "", lot or "", dryer or "", *values, steps])
     return _written(lines)
 
 
@@ -116,7 +117,7 @@ def read_table(text: str, name: str) -> Table:
     return Table(name, tuple((line, dict(zip(headings, row, strict=True))) for line, row in rows[1:]))
 
 
-def read_recipes(table: Table) -> tuple[tuple[str, Recipe, str | None, str | None], ...]:
+def read_recipes(table: Table) -> tuple[RecipeRow, ...]:
     """Recipes of a table that has their columns; all faults at once."""
     from kaustos.core.records import AnnealStep
 
@@ -139,7 +140,9 @@ def read_recipes(table: Table) -> tuple[tuple[str, Recipe, str | None, str | Non
             recipe = with_value(recipe, "anneal.steps", steps)
         except (KaustosError, ValueError) as error:
             faults.append(f"line {line}, column anneal.steps: {error}")
-        found.append((cells["id"].strip(), recipe, cells.get("machine") or None, cells.get("lot") or None))
+        ids = (cells.get(name) or None for name in RECIPE_IDS[1:])
+        machine, lot, dryer = ids
+        found.append((cells["id"].strip(), recipe, machine, lot, dryer))
     if faults:
         raise FaultList(table.name, tuple(faults))
     return tuple(found)

@@ -25,6 +25,9 @@ def _polymer(polymer: Polymer) -> dict[str, Any]:
         "structure": polymer.structure,
         "weld_class": polymer.weld_class,
         "emissions": polymer.emissions,
+        "hydrolyses": polymer.hydrolyses,
+        "absorbs": polymer.absorbs,
+        "wet_signs": polymer.wet_signs,
         "cautions": list(polymer.cautions),
         "traits": {
             "outdoor": traits.outdoor, "clarity": traits.clarity, "finish": traits.finish,

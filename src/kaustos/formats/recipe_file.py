@@ -5,7 +5,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import POLYMER_VALUES, Lot, Machine, Recipe, Rules, check_datum
+from kaustos.core.records import POLYMER_VALUES, Dryer, Lot, Machine, Recipe, Rules, check_datum
 from kaustos.formats.json_text import read_json, write_json
 from kaustos.formats.records import from_document, to_document
 
@@ -21,6 +21,7 @@ class RecipeDocument:
     recipe: Recipe
     machine: Machine | str | None = None
     lot: Lot | str | None = None
+    dryer: Dryer | str | None = None
     plate: Any = None  # kept as it came until operation 40 reads it
     rules: Rules | None = None
     extra_context: dict[str, Any] = attrs.field(factory=dict)
@@ -42,14 +43,15 @@ def recipe_from(document: dict[str, Any], name: str) -> RecipeDocument:
     recipe = _part(Recipe, document.get("recipe"), "recipe", faults)
     machine = _reference(Machine, context.get("machine"), "context.machine", faults)
     lot = _reference(Lot, context.get("lot"), "context.lot", faults)
+    dryer = _reference(Dryer, context.get("dryer"), "context.dryer", faults)
     if isinstance(lot, Lot):
         faults += own_value_faults(lot, "context.lot")
     rules = _part(Rules, context["rules"], "context.rules", faults) if context.get("rules") else None
     if faults or recipe is None:
         raise FaultList(name, tuple(faults))
-    rest = {key: value for key, value in context.items() if key not in ("machine", "lot", "plate", "rules")}
+    rest = {key: value for key, value in context.items() if key not in ("machine", "lot", "dryer", "plate", "rules")}
     return RecipeDocument(
-        recipe=recipe, machine=machine, lot=lot, plate=context.get("plate"), rules=rules,
+        recipe=recipe, machine=machine, lot=lot, dryer=dryer, plate=context.get("plate"), rules=rules,
         extra_context=rest, newer=newer,
     )  # fmt: skip
 
@@ -59,6 +61,7 @@ def recipe_document(document: RecipeDocument) -> dict[str, Any]:
     context: dict[str, Any] = {
         "machine": _referred(document.machine),
         "lot": _referred(document.lot),
+        "dryer": _referred(document.dryer),
         "plate": document.plate,
     }
     if document.rules is not None:

@@ -94,6 +94,12 @@ def _record(file: Path, place: str, read: Read, faults: list[str]) -> Any:
     return read(document, place, faults)
 
 
+_KEYS = {
+    "id", "name", "structure", "weld_class", "emissions", "traits", "hydrolyses", "absorbs", "wet_signs", "cautions",
+    "values",
+}  # fmt: skip
+
+
 def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer | None:
     before = len(faults)
     for key in ("name", "emissions"):
@@ -111,14 +117,20 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
         faults.append(f"{place}: values: must be a table")
         return None
     values = {key: _datum(key, value, place, faults) for key, value in table.items()}
-    for key in document.keys() - {"id", "name", "structure", "weld_class", "emissions", "traits", "cautions", "values"}:
+    for key in ("hydrolyses", "absorbs"):
+        if not isinstance(document.get(key), bool):
+            faults.append(f"{place}: {key}: must be true or false")
+    if not isinstance(document.get("wet_signs"), str):
+        faults.append(f"{place}: wet_signs: must be a text, empty for a polymer that shows nothing")
+    for key in document.keys() - _KEYS:
         faults.append(f"{place}: {key}: no such key")
     if len(faults) > before or traits is None:
         return None
     known = {key: datum for key, datum in values.items() if datum is not None}
     return Polymer(
         id=document["id"], name=document["name"], structure=document["structure"], weld_class=document["weld_class"],
-        emissions=document["emissions"], traits=traits, cautions=tuple(cautions), values=known,
+        emissions=document["emissions"], traits=traits, hydrolyses=document["hydrolyses"], absorbs=document["absorbs"],
+        wet_signs=document["wet_signs"], cautions=tuple(cautions), values=known,
     )  # fmt: skip
 
 

@@ -108,6 +108,8 @@ COMMANDS = (
     ),
     Command("go.brief", "Go to 10 Brief", "Show the bench of the brief.", "Ctrl+F1",
             lambda shell: shell.show_operation(10), "go"),
+    Command("go.stock", "Go to 20 Drying", "Show the bench of stock and drying.", "Ctrl+F3",
+            lambda shell: shell.show_operation(20), "go"),
     Command("go.machine", "Go to 30 Machine", "Show the bench of the machine.", "Ctrl+F2",
             lambda shell: shell.show_operation(30), "go"),
     *(

@@ -5,12 +5,13 @@ from PySide6.QtGui import QBrush, QColor, QFont, QPainter, QPaintEvent, QPen, QR
 from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from kaustos.core.review import Lane
+from kaustos.core.review.ladder import DRYER_FIELD
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
 from kaustos.ui.ladder_mark import MARK_HEIGHT, Mark
 from kaustos.ui.look import palette
 
-AXIS, FIRST_LANE, LANE_WIDTH, LANE_STEP = 36.0, 46.0, 54.0, 66.0
+AXIS, FIRST_LANE, LANE_WIDTH, LANE_STEP = 32.0, 40.0, 42.0, 53.0
 TOP, BOTTOM, OVERHANG = 26.0, 12.0, 5.0
 LABEL_HEIGHT = 27.0
 STEP_C = 50.0
@@ -36,20 +37,20 @@ class LadderPanel(QFrame):
 
     def _fields(self, desk: Desk) -> QGridLayout:
         grid = QGridLayout()
-        grid.setHorizontalSpacing(8)
+        grid.setHorizontalSpacing(5)
         grid.setVerticalSpacing(4)
         self.boxes: dict[str, FieldBox] = {}
-        for column, words in enumerate(("Plate", "Chamber", "Nozzle"), start=1):
+        for column, words in enumerate(("Dryer", "Plate", "Chamber", "Nozzle"), start=1):
             grid.addWidget(_muted(words), 0, column)
         rows = (
-            ("First layer", ("first_layer.bed_c", None, "first_layer.nozzle_c")),
-            ("Running", ("plate.bed_c", "heat.chamber_c", "melt.nozzle_c")),
+            ("First", (None, "first_layer.bed_c", None, "first_layer.nozzle_c")),
+            ("Running", (DRYER_FIELD, "plate.bed_c", "heat.chamber_c", "melt.nozzle_c")),
         )
         for row, (words, paths) in enumerate(rows, start=1):
             grid.addWidget(_muted(words), row, 0)
             for column, path in enumerate(paths, start=1):
                 if path:
-                    self.boxes[path] = FieldBox(desk, path, width=62)
+                    self.boxes[path] = FieldBox(desk, path, width=50)
                     self.boxes[path].edit.setPlaceholderText("?")
                     grid.addWidget(self.boxes[path], row, column)
         return grid
@@ -195,7 +196,7 @@ class LadderView(QWidget):
 
     def _lines(self, painter: QPainter) -> None:
         colours = palette()
-        left = FIRST_LANE + 2 * LANE_STEP + LANE_WIDTH + 12
+        left = FIRST_LANE + 3 * LANE_STEP + LANE_WIDTH + 10
         placed = self.height() + 10.0
         for line in sorted(self._desk.ladder.lines, key=lambda each: each.at_c):
             y = self.place_of(line.at_c)
@@ -219,7 +220,7 @@ class LadderView(QWidget):
         for inset in (2.0, LANE_WIDTH - 2.0):
             painter.drawLine(QLineF(x + inset, top, x + inset, bottom))
         middle = (top + bottom) / 2
-        label = QRectF(x + 5, middle - 14, LANE_WIDTH - 10, 28)
+        label = QRectF(x + 3, middle - 14, LANE_WIDTH - 6, 28)
         painter.fillRect(label, QColor(colours.panel))
         painter.drawRect(label)
         font = painter.font()

@@ -1,8 +1,29 @@
 """A context that raises each code and a near one that does not: card, machine, raising and sparing changes."""
 
+from kaustos.core.records import Run
+
 SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cage", "cable_guide"
 RING, BRACKET = "packer_ring", "winch_bracket"
+GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
+DRIED = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
+LONG = DRIED | {"brief.print_h": 60.0}
 CASES = {
+    "stock.moisture.wet": (BRACKET, "gill", {}, DRIED),
+    "stock.moisture.unknown": (SHELL, "crag", {"stock.dryer_h": None, "lot.stays": ()}, {"stock.dryer_h": None}),
+    "stock.dryer.floor": (BRACKET, "gill", {"stock.dryer_c": 35.0}, {"stock.dryer_c": 60.0}),
+    "stock.dryer.beyond_reach": (BRACKET, "gill", {"stock.dryer_c": 86.0}, {"stock.dryer_c": 85.0}),
+    "stock.dryer.below_window": (BRACKET, "gill", {"stock.dryer_c": 79.0}, {"stock.dryer_c": 80.0}),
+    "stock.dryer.above_window": (BRACKET, "gill", {"stock.dryer_c": 96.0}, {"stock.dryer_c": 95.0}),
+    "stock.spool.softens": (BRACKET, "gill", {"stock.dryer_c": 81.0}, {"stock.dryer_c": 70.0}),
+    "stock.drying.too_long": (BRACKET, "gill", {"stock.dryer_h": 25.0}, {"stock.dryer_h": 24.0}),
+    "stock.desiccant.alone": (BRACKET, "gill", {"lot.feed": "dry_box", "stock.dryer_h": None}, {"stock.dryer_h": None}),
+    "stock.exposure.rewets": (BRACKET, "gill", LONG, LONG | {"lot.feed": "heated"}),
+    "stock.mass.short": (BRACKET, "gill", {"brief.mass_g": 350.0}, {"brief.mass_g": 340.0}),
+    "stock.lot.other_polymer": (CAGE, "tarn", {"polymer": "petg"}, {}),
+    "stock.lot.unqualified": ("wellhead_cover", "gill", {"runs/r": GOOD_COVER, "context.lot": "lot_a204"},
+                              {"runs/r": GOOD_COVER}),
+    "stock.lot.elsewhere": (SHELL, "crag", {"lot.loaded_on": "beck"}, {"lot.loaded_on": "crag"}),
+    "stock.lot.low": (SHELL, "crag", {"lot.reorder_g": 800.0}, {"lot.reorder_g": 700.0}),
     "brief.weather.poor": (SHELL, "crag", {"brief.outdoor": True}, {"brief.outdoor": False}),
     "brief.chemical.attacked": (SHELL, "crag", {"brief.chemical": "ketones"}, {"brief.chemical": "oils"}),
     "brief.load.across_unproven": (RING, "crag", {"brief.load_across": True}, {"brief.load_across": False}),

@@ -1,12 +1,10 @@
-"""A generic polymer with its values, and a lot whose own values override them."""
+"""A generic polymer with its values, each with range and source."""
 
 from collections.abc import Mapping
-from typing import Any
 
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.fields import extra, text
 from kaustos.core.records.quantities import check_number
 
 KINDS = {
@@ -172,6 +170,22 @@ POLYMER_VALUES = {
             quantity="ratio",
             note="wear per gram, unfilled polymer = 1; an order of magnitude only",
         ),
+        ValueKind(
+            key="moisture_50_pct",
+            title="Moisture in air at half saturation",
+            quantity="moisture",
+            note="ISO 62, in equilibrium; water per dry polymer",
+        ),
+        ValueKind(key="moisture_saturated_pct", title="Moisture at saturation", quantity="moisture", note="ISO 62"),
+        ValueKind(key="moisture_limit_pct", title="Moisture that still prints well", quantity="moisture"),
+        ValueKind(key="diffusivity_80c_um2_s", title="Diffusivity of water at 80 °C", quantity="diffusivity"),
+        ValueKind(key="diffusion_energy_kj_mol", title="Activation energy of diffusion", quantity="molar_energy"),
+        ValueKind(
+            key="drying_most_h",
+            title="Hours of drying that begin to harm",
+            quantity="duration",
+            note="in air at the upper end of the dryer window",
+        ),
         ValueKind(key="price_per_kg", title="Price of filament", quantity="price"),
         *_DEFLECTION,
     )
@@ -209,6 +223,9 @@ class Polymer:
     weld_class: str
     emissions: str
     traits: Traits
+    hydrolyses: bool = False  # wet melt loses chains
+    absorbs: bool = True  # else water stays on its surface
+    wet_signs: str = ""  # how a wet melt shows; empty for polymers that show nothing
     cautions: tuple[str, ...] = ()
     values: Mapping[str, Datum] = attrs.field(hash=False)
 
@@ -220,36 +237,3 @@ class Polymer:
     def value(self, key: str) -> Datum | None:
         """The datum for a key, None where nothing is known."""
         return self.values.get(key)
-
-
-@attrs.frozen(kw_only=True)
-class Lot:
-    """A lot of a grade, with the shop's own values for the grade and for the lot itself."""
-
-    id: str
-    name: str = text("Lot")
-    grade: str = text("Grade")
-    polymer: str | None = None
-    grade_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
-    lot_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
-    extra: dict[str, Any] = extra()
-
-
-def with_own_values(polymer: Polymer, lot: Lot | None) -> Polymer:
-    """The polymer as this lot is known: the lot's values over the grade's over the library's.
-
-    Parameters
-    ----------
-    polymer : Polymer
-        Typical values of the generic polymer [units of the data]
-    lot : Lot or None
-        Own values of the lot and of its grade [units of the data]
-
-    Returns
-    -------
-    Polymer
-        The polymer with every own value in the place of the typical one [units of the data]
-    """
-    if lot is None or not (lot.grade_values or lot.lot_values):
-        return polymer
-    return attrs.evolve(polymer, values={**polymer.values, **lot.grade_values, **lot.lot_values})

@@ -12,7 +12,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records import Lot, Machine, Polymer, Rules
+from kaustos.core.records import Dryer, Lot, Machine, Polymer, Rules
 
 SEVERITIES = ("stop", "watch")
 STANDINGS = ("stop", "watch", "open", "clear")
@@ -194,6 +194,9 @@ class Shop:
     """What else the shop could use: read by remedies that offer another machine or polymer."""
 
     machines: tuple[Machine, ...] = ()
+    dryers: tuple[Dryer, ...] = ()
+    lots: tuple[Lot, ...] = ()
+    qualified: frozenset[tuple[str, str]] = frozenset()  # grade and colour that passed a trial
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
 
 
@@ -201,7 +204,7 @@ class Shop:
 class Context:
     """What a recipe is judged with; None is not recorded.
 
-    ``polymer`` is the library's polymer under the lot's own values. Plate, agent, nozzle, part, dryer,
+    ``polymer`` is the library's polymer under the lot's own values. Plate, agent, nozzle, part,
     room and calibrations stay None until the operation that owns each exists.
     """
 
@@ -212,7 +215,7 @@ class Context:
     agent: None = None
     nozzle: None = None
     part: None = None
-    dryer: None = None
+    dryer: Dryer | None = None
     room: None = None
     calibrations: tuple[()] = ()
     now: datetime | None = None

@@ -7,6 +7,7 @@ import attrs
 from kaustos.core.records import Run
 
 _COLD = ("layers_split", "weak_layers")
+_WET = ("bubbles", "strings", "weak_layers", "starved")
 _PEEL = ("corner_lift", "came_off", "warped")
 SHOWS_AS: Mapping[str, tuple[str, ...]] = {  # code: how it shows in a run when it is right
     "brief.service.above_softening": ("gave_way",),
@@ -17,6 +18,18 @@ SHOWS_AS: Mapping[str, tuple[str, ...]] = {  # code: how it shows in a run when 
     **{f"machine.{zone}.beyond_reach": ("short_of_heat", "heater_fault") for zone in ("nozzle", "plate", "chamber")},
     **{f"machine.{zone}.no_headroom": ("short_of_heat", "heater_fault") for zone in ("nozzle", "plate", "chamber")},
     **{f"machine.{zone}.reach_claimed": ("short_of_heat", "heater_fault") for zone in ("nozzle", "plate", "chamber")},
+    "stock.moisture.wet": _WET,
+    "stock.moisture.unknown": _WET,
+    "stock.dryer.floor": _WET,
+    "stock.dryer.beyond_reach": _WET,
+    "stock.dryer.below_window": _WET,
+    "stock.desiccant.alone": _WET,
+    "stock.exposure.rewets": _WET,
+    "stock.dryer.above_window": ("jam", "charred"),
+    "stock.spool.softens": ("jam",),
+    "stock.drying.too_long": ("charred", "weak_layers"),
+    "stock.mass.short": ("ran_out",),
+    "stock.lot.other_polymer": ("jam", "charred", "no_flow", "smell"),
     "machine.nozzle.below_window": (*_COLD, "starved", "no_flow"),
     "machine.nozzle.above_window": ("strings", "charred", "shape_lost"),
     "machine.nozzle.liner_limit": ("jam", "smell"),
@@ -45,6 +58,9 @@ NO_RUN_TELLS = {  # codes that a run can neither confirm nor refute, with the re
     "brief.look.not_clear": "it is judged by eye before the run",
     "brief.look.other_finish": "it is judged by eye before the run",
     "brief.price.dearer": "it compares prices",
+    "stock.lot.unqualified": "it says that a trial is missing",
+    "stock.lot.low": "it looks to the next spool",
+    "stock.lot.elsewhere": "it looks to what is loaded where",
     "machine.chamber.below_room": "a chamber a little warmer than it was set does not show",
 }
 REPEATS, CLASSES = 3, 2  # estimates: good runs, and shape classes, from which a recipe counts as repeated, as proven

@@ -3,11 +3,12 @@
 import attrs
 
 from kaustos.core.planning.reach import Reach, reach_of
-from kaustos.core.records import DEFLECTION_STRESSES_MPA, Machine, Polymer, Recipe, deflection_key
+from kaustos.core.records import DEFLECTION_STRESSES_MPA, FLANGE_LIMIT_C, Machine, Polymer, Recipe, deflection_key
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
 from kaustos.core.review.machine.zones import window_of
 
+DRYER_FIELD = "stock.dryer_c"
 LANES = (  # zone, title, field of the running setpoint, field of the first layer's
     ("plate", "Plate", "plate.bed_c", "first_layer.bed_c"),
     ("chamber", "Chamber", "heat.chamber_c", None),
@@ -77,7 +78,7 @@ def ladder(recipe: Recipe, context: Context) -> Ladder:
     Ladder
         Picture to be drawn by window and sheet [°C, K]
     """
-    lanes = tuple(_lane(recipe, context, *lane) for lane in LANES)
+    lanes = (_dryer_lane(recipe, context), *(_lane(recipe, context, *lane) for lane in LANES))
     lines = _lines(recipe, context.polymer)
     tops = [FLOOR_TOP_C, *(line.at_c for line in lines)]
     for lane in lanes:
@@ -116,6 +117,21 @@ def _lane(recipe: Recipe, context: Context, zone: str, title: str, field: str, f
         zone, title, window, bottleneck.max_c if bottleneck else None, bottleneck.title if bottleneck else "",
         field, setpoint, first_field, first, gap,
     )  # fmt: skip
+
+
+def _dryer_lane(recipe: Recipe, context: Context) -> Lane:
+    """The dryer beside the machine: the polymer's window, and the weaker of dryer and spool body."""
+    polymer, dryer, lot = context.polymer, context.dryer, context.lot
+    low, high = (polymer.value("dryer_low_c"), polymer.value("dryer_high_c")) if polymer else (None, None)
+    window = (low.value, high.value) if low and high else None
+    limits = [(dryer.max_c, dryer.name or "dryer")] if dryer and dryer.max_c is not None else []
+    if lot and lot.flange:
+        limits.append((FLANGE_LIMIT_C[lot.flange][0], "spool body"))
+    reach, bottleneck = min(limits) if limits else (None, "")
+    gap = None
+    if window and reach is not None and reach < window[0]:
+        gap = Gap(reach, window[0], window[0] - reach, bottleneck)
+    return Lane("dryer", "Dryer", window, reach, bottleneck, DRYER_FIELD, recipe.stock.dryer_c, None, None, gap)
 
 
 def _reach(machine: Machine | None, zone: str, context: Context) -> Reach | None:

@@ -6,7 +6,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.records import Recipe
-from kaustos.core.review import brief, machine
+from kaustos.core.review import brief, machine, stock
 from kaustos.core.review.contract import Code, Context, OperationReview, Review
 from kaustos.core.review.grading import completeness_of, grade_of
 
@@ -30,6 +30,11 @@ OPERATIONS = (
         10, "brief", "Brief", "Brief",
         "Is this polymer, in the state the part will have, worth a trial for this service?",
         brief.review, brief.picture, brief.CODES,
+    ),
+    Operation(
+        20, "stock", "Stock and drying", "Drying",
+        "Is this very spool fit to print now and for the whole job, and if not, what makes it so and by when?",
+        stock.review, stock.picture, stock.CODES,
     ),
     Operation(
         30, "machine", "Machine", "Machine",

@@ -5,9 +5,9 @@ from html import escape
 
 from kaustos.core.review import Ladder, Lane
 
-WIDTH, HEIGHT, TOP, BOTTOM, LEFT = 412.0, 330.0, 20.0, 8.0, 46.0
-LANE_WIDTH, LANE_STEP = 50.0, 84.0
-LABELS = LEFT + 3 * LANE_STEP - 4.0  # the polymer's lines are named right of the lanes
+WIDTH, HEIGHT, TOP, BOTTOM, LEFT = 486.0, 330.0, 20.0, 8.0, 46.0
+LANE_WIDTH, LANE_STEP = 46.0, 78.0
+LABELS = LEFT + 4 * LANE_STEP - 4.0  # the polymer's lines are named right of the lanes
 Say = Callable[[float, str], str]  # a value of a quantity in the user's words
 STEP_C = 50.0
 

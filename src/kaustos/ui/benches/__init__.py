@@ -16,12 +16,18 @@ def _brief(desk: Desk, run: Runner) -> Bench:
     return BriefBench(desk, run)
 
 
+def _stock(desk: Desk, run: Runner) -> Bench:
+    from kaustos.ui.benches.stock import StockBench
+
+    return StockBench(desk, run)
+
+
 def _machine(desk: Desk, run: Runner) -> Bench:
     from kaustos.ui.benches.machine import MachineBench
 
     return MachineBench(desk, run)
 
 
-BENCHES: dict[str, Callable[[Desk, Runner], Bench]] = {"brief": _brief, "machine": _machine}
+BENCHES: dict[str, Callable[[Desk, Runner], Bench]] = {"brief": _brief, "stock": _stock, "machine": _machine}
 
 __all__ = ["BENCHES", "Bench"]

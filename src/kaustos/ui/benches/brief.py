@@ -1,16 +1,11 @@
 """Bench 10: what the part is for, and whether the polymer stands it."""
 
-from collections.abc import Callable
-
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import (
-    QButtonGroup,
     QGridLayout,
-    QHBoxLayout,
     QHeaderView,
     QLabel,
-    QPushButton,
     QStackedWidget,
     QTableWidget,
     QTableWidgetItem,
@@ -26,6 +21,7 @@ from kaustos.library import load
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
+from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.jobs import Runner
@@ -73,7 +69,7 @@ class BriefBench(Bench):
         for page in (self.figures, self.ranking, self.values):
             page.setFixedHeight(self.figures.height())
             self.pages.addWidget(page)
-        self.switches, row = _switches(PAGES, self.pages.setCurrentIndex)
+        self.switches, row = switches(PAGES, self.pages.setCurrentIndex)
         self.column.addLayout(row)
         self.column.addWidget(self.pages)
 
@@ -82,7 +78,7 @@ class BriefBench(Bench):
         column = QVBoxLayout(form)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(5)
-        self.group_switches, row = _switches(tuple(GROUPS), self.groups.setCurrentIndex)
+        self.group_switches, row = switches(tuple(GROUPS), self.groups.setCurrentIndex)
         column.addLayout(row)
         column.addWidget(self.groups)
         for fields in GROUPS.values():
@@ -121,23 +117,6 @@ class BriefBench(Bench):
             self.group_switches[group].click()
             (found.edit if isinstance(found, FieldBox) else found).setFocus()
         return found is not None
-
-
-def _switches(names: tuple[str, ...], choose: Callable[[int], None]) -> tuple[list[QPushButton], QHBoxLayout]:
-    """Buttons of which one is pressed, and the row they stand in."""
-    row, group = QHBoxLayout(), []
-    row.setSpacing(0)
-    together = QButtonGroup(row)
-    for place, name in enumerate(names):
-        button = QPushButton(name)
-        button.setCheckable(True)
-        button.setChecked(place == 0)
-        button.clicked.connect(lambda _=False, place=place: choose(place))
-        together.addButton(button)
-        group.append(button)
-        row.addWidget(button)
-    row.addStretch()
-    return group, row
 
 
 class RankingTable(PlainTable):

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QContextMenuEvent, QFont, QPainter, QPaintEvent
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
@@ -15,6 +15,8 @@ from kaustos.ui.look import palette
 
 class Picture(QWidget):
     """Draws the picture of one operation."""
+
+    shown = Signal()  # another record is drawn
 
     def __init__(self, desk: Desk, run: Runner, key: str, draw: Callable[[QPainter, QRectF, Any, Desk], None]) -> None:
         super().__init__()
@@ -69,6 +71,7 @@ class Picture(QWidget):
 
     def _show(self, key: str, result: Any) -> None:
         self._shown_key, self._shown = key, result
+        self.shown.emit()
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:

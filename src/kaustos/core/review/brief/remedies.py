@@ -1,9 +1,11 @@
 """What helps against a finding of the brief: another margin, another state, another polymer."""
 
+import math
+
 import attrs
 
 from kaustos.core.planning import propose_setpoints
-from kaustos.core.records import Recipe
+from kaustos.core.records import FLANGE_LIMIT_C, Recipe
 from kaustos.core.review.brief.ranking import Candidate
 from kaustos.core.review.contract import Advice, Context, Remedy, Set
 
@@ -17,6 +19,13 @@ def take(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[Set, .
     if any(each.short_k > 0 for each in proposed):
         return ()
     changes: dict[str, float | str] = {"polymer": candidate.polymer, **{each.field: each.value_c for each in proposed}}
+    lot = next((each for each in context.shop.lots if each.polymer == candidate.polymer), None)
+    changes["context.lot"] = lot.id if lot else ""  # a lot of the old polymer would be the wrong one
+    if recipe.stock.dryer_c is not None and candidate.dryer_c:
+        low, high = candidate.dryer_c
+        limits = [high, *([context.dryer.max_c] if context.dryer and context.dryer.max_c is not None else [])]
+        limits += [FLANGE_LIMIT_C[lot.flange][0]] if lot and lot.flange else []
+        changes["stock.dryer_c"] = float(math.floor(min((low + high) / 2.0, *limits)))
     return (Set("Take {other:text}, all setpoints into its windows", changes, {"other": candidate.name}),)
 
 

@@ -1,0 +1,40 @@
+"""Clock times as a person types and reads them."""
+
+import re
+from datetime import datetime, timedelta
+
+from kaustos.core.errors import KaustosError
+
+
+def read_moment(text: str, now: datetime) -> datetime:
+    """A moment from "07:30" (the next one), "tomorrow 7:30", "+6 h" or "2026-03-03 07:30", in local time."""
+    plain, local = text.strip().lower(), now.astimezone()
+    later = re.fullmatch(r"\+\s*(\d+(?:[.,]\d+)?)\s*h", plain)
+    if later:
+        return local + timedelta(hours=float(later[1].replace(",", ".")))
+    clock = re.fullmatch(r"(tomorrow\s+)?([01]?\d|2[0-3]):([0-5]\d)", plain)
+    if clock:
+        found = local.replace(hour=int(clock[2]), minute=int(clock[3]), second=0, microsecond=0)
+        return found + timedelta(days=1) if clock[1] or found <= local else found
+    try:
+        return datetime.strptime(plain, "%Y-%m-%d %H:%M").replace(tzinfo=local.tzinfo)
+    except ValueError as error:
+        raise KaustosError(f"“{text:.40}” is no time; write 07:30, tomorrow 7:30, +6 h or 2026-03-03 07:30") from error
+
+
+def moment_words(moment: datetime) -> str:
+    """Day and time, in local time."""
+    return moment.astimezone().strftime("%a %d %b, %H:%M")
+
+
+def ready_words(hours: float, now: datetime) -> str:
+    """When something that takes some hours from now is ready."""
+    return moment_words(now + timedelta(hours=hours)) if hours < 1000.0 else "never, in this air"
+
+
+def start_words(wanted: datetime, hours: float, now: datetime) -> str:
+    """When to start so that it is ready at a wanted time."""
+    if hours >= 1000.0:
+        return "never, in this air"
+    start = wanted - timedelta(hours=hours)
+    return "start now: it is late already" if start < now else f"start by {moment_words(start)}"

@@ -1,0 +1,130 @@
+"""What is on the shelf: a lot on its spool with where it has been and what it weighed, and the dryers."""
+
+from collections.abc import Mapping
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FieldError
+from kaustos.core.records.fields import choice, extra, number, text
+from kaustos.core.records.polymer import Datum, Polymer
+
+FLANGES = {
+    "card": "Card",
+    "polystyrene": "Polystyrene",
+    "styrenic": "ABS or the like",
+    "polycarbonate": "Polycarbonate",
+    "metal": "Metal or wire",
+}
+FLANGE_LIMIT_C = {  # estimates: hottest that a spool body stands without bending, least and likely
+    "card": (70.0, 80.0),
+    "polystyrene": (60.0, 70.0),
+    "styrenic": (75.0, 85.0),
+    "polycarbonate": (105.0, 112.0),
+    "metal": (190.0, 200.0),
+}
+FEEDS = {"open": "Open air", "dry_box": "Dry box", "heated": "Heated dryer"}
+STAYS = {"sealed": "Sealed pack", "open": "Open air", "dry_box": "Dry box", "dryer": "Dryer"}
+AIRS = {"room": "Room air", "dry": "Dried air", "vacuum": "Vacuum"}
+DIAMETERS = {"1.75": "1.75 mm", "2.85": "2.85 mm"}
+
+
+@attrs.frozen(kw_only=True)
+class Stay:
+    """Where a spool was from a moment on, until the next stay begins."""
+
+    place: str = attrs.field()
+    from_utc: str = text("From")
+    temperature_c: float | None = number("temperature", "Temperature there")
+    humidity_pct: float | None = number("share", "Relative humidity there")
+
+    @place.validator
+    def _check(self, _: object, value: str) -> None:
+        if value not in STAYS:
+            raise FieldError("place", f"{value!r} is none of {', '.join(STAYS)}")
+
+
+@attrs.frozen(kw_only=True)
+class Weighing:
+    """One reading of the whole spool on a scale."""
+
+    at_utc: str = text("When")
+    gross_g: float | None = number("mass", "Gross")
+    scale_g: float | None = number("mass", "Repeatability of the scale")
+
+
+@attrs.frozen(kw_only=True)
+class Lot:
+    """A lot on its spool, with the shop's own values for the grade and for the lot itself."""
+
+    id: str
+    name: str = text("Lot")
+    grade: str = text("Grade")
+    polymer: str | None = None
+    colour: str = text("Colour")
+    grade_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
+    lot_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
+    received_utc: str = text("Received")
+    opened_utc: str = text("Opened")
+    diameter: str | None = choice(DIAMETERS, "Strand", "Diameter of the filament")
+    net_g: float | None = number("mass", "Filament when full", "As sold, without the spool")
+    tare_g: float | None = number("mass", "Empty spool", "Weighed, or from a spool of the same kind")
+    depth_mm: float | None = number("length", "Depth of winding", "From the outermost turn to the core")
+    width_mm: float | None = number("length", "Width of winding", "Between the flanges")
+    flange: str | None = choice(FLANGES, "Spool body", "Its softening caps the dryer")
+    feed: str | None = choice(FEEDS, "Fed from", "Where the spool hangs while it is printed")
+    box_humidity_pct: float | None = number("share", "Humidity in its dry box")
+    loaded_on: str | None = None  # machine
+    reorder_g: float | None = number("mass", "Order again below")
+    lead_h: float | None = number("duration", "Lead time", "From order to shelf, such as 14 d")
+    stays: tuple[Stay, ...] = ()
+    weighings: tuple[Weighing, ...] = ()
+    retired: bool = False
+    extra: dict[str, Any] = extra()
+
+    @property
+    def radius_m(self) -> float:
+        """Radius of the strand; that of the common diameter where it is not recorded [m]."""
+        return float(self.diameter or "1.75") / 2000.0
+
+    @property
+    def left_g(self) -> float | None:
+        """Filament left: the last weighing less the empty spool, or a sealed pack's all; None where not known."""
+        gross = next((each.gross_g for each in reversed(self.weighings) if each.gross_g is not None), None)
+        if gross is None and all(stay.place == "sealed" for stay in self.stays):
+            return self.net_g  # as sold
+        return None if gross is None or self.tare_g is None else gross - self.tare_g
+
+
+@attrs.frozen(kw_only=True)
+class Dryer:
+    """A dryer of the shop: how hot it gets, and what air it dries with."""
+
+    id: str
+    name: str = text("Dryer")
+    max_c: float | None = number("temperature", "Hottest", "Measured with a second sensor where it can be")
+    air: str | None = choice(AIRS, "Air", "Room air, air dried to a dew point, or vacuum")
+    dew_point_c: float | None = number("temperature", "Dew point of its air", "Of dried air; minus 30 °C is usual")
+    pressure_mbar: float | None = number("ratio", "Pressure in mbar", "Of a vacuum dryer")
+    retired: bool = False
+    extra: dict[str, Any] = extra()
+
+
+def with_own_values(polymer: Polymer, lot: Lot | None) -> Polymer:
+    """The polymer as this lot is known: the lot's values over the grade's over the library's.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        Typical values of the generic polymer [units of the data]
+    lot : Lot or None
+        Own values of the lot and of its grade [units of the data]
+
+    Returns
+    -------
+    Polymer
+        The polymer with every own value in the place of the typical one [units of the data]
+    """
+    if lot is None or not (lot.grade_values or lot.lot_values):
+        return polymer
+    return attrs.evolve(polymer, values={**polymer.values, **lot.grade_values, **lot.lot_values})

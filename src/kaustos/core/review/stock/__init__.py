@@ -1,0 +1,11 @@
+"""Operation 20, Drying: is this very spool fit to print now and for the whole job, and if not, what makes it so?
+
+Takes over: how wet a lot is after where it has been, how long each dryer takes and what it never reaches, how long a
+dried spool may hang, and whether the right filament, and enough of it, is on the spool.
+"""
+
+from kaustos.core.review.stock.codes import CODES
+from kaustos.core.review.stock.drawing import DryerOption, Phase, StockPicture, picture
+from kaustos.core.review.stock.judgement import NUMBER, review
+
+__all__ = ["CODES", "NUMBER", "DryerOption", "Phase", "StockPicture", "picture", "review"]

@@ -1,0 +1,114 @@
+"""The findings that operation 20 can raise, and what each does to the grade."""
+
+from kaustos.core.review.contract import Code
+
+_LOST = "Ignored, the run is lost: {cost:money}."
+_AVERAGE = "Ignored, {cost:money} a run are lost on average."
+_LIMIT_SOURCE = "Moisture of the lot over its history and plan against the polymer's printing limit, estimate"
+
+CODES = (
+    Code(
+        "stock.moisture.wet", "watch",
+        "When printing starts the filament holds {moisture:moisture} ({worst:moisture} at the deepest turn, if things "
+        "are as bad as they may be); {polymer:text} prints well up to {limit:moisture}.",
+        "Water foams in the nozzle, and a melt that hydrolyses loses chains: weak, rough walls that pose as bad heat.",
+        _LIMIT_SOURCE, _AVERAGE,
+    ),
+    Code(
+        "stock.moisture.unknown", "watch",
+        "It is not known how wet this filament is: anything from {low:moisture} to {high:moisture}.",
+        "A sealed, new or unlogged spool is unknown, not dry.",
+        "Stays recorded for the lot, and what the polymer can hold", _AVERAGE,
+    ),
+    Code(
+        "stock.dryer.floor", "stop",
+        "In this air drying never gets below {floor:moisture}; {polymer:text} prints well up to {limit:moisture}.",
+        "Filament dries only to balance with the air in the dryer: time does not help, drier or hotter air does.",
+        "Saturation pressure (Wagner and Pruss), dew point of the room, sorption of the polymer", _AVERAGE,
+    ),
+    Code(
+        "stock.dryer.beyond_reach", "stop",
+        "The dryer is set to {setpoint:temperature}; {dryer:text} gets to {reach:temperature}.",
+        "A dryer that does not get there dries more slowly than the plan says, often several times.",
+        "Dryer record", _AVERAGE,
+    ),
+    Code(
+        "stock.dryer.below_window", "watch",
+        "The dryer gets to {actual:temperature}; {polymer:text} wants {low:temperature} to {high:temperature}: drying "
+        "takes about {factor:ratio} times as long.",
+        "Diffusion slows with every kelvin; longer does not always replace hotter, so weigh.",
+        "Dryer window of the polymer, Arrhenius diffusivity", _AVERAGE,
+    ),
+    Code(
+        "stock.dryer.above_window", "stop",
+        "The dryer is set to {setpoint:temperature}; above {high:temperature} turns of {polymer:text} fuse or age.",
+        "Amorphous filament sticks together above its glass transition; others yellow or turn brittle.",
+        "Dryer window of the polymer; the maker's data sheet decides", _LOST,
+    ),
+    Code(
+        "stock.spool.softens", "stop",
+        "The dryer is set to {setpoint:temperature}; the {flange:text} body of the spool stands {limit:temperature}.",
+        "A soft spool bends, its turns cross and fuse, and it no longer turns.",
+        "Limits of spool bodies, estimate from practice", _LOST,
+    ),
+    Code(
+        "stock.drying.too_long", "watch",
+        "Drying for {hours:duration}; from about {most:duration} on hot air harms {polymer:text}.",
+        "Hot air yellows and embrittles, drives out plasticiser or blocks turns together.",
+        "Hours of drying that begin to harm, by polymer, estimate", _AVERAGE,
+    ),
+    Code(
+        "stock.desiccant.alone", "watch",
+        "The spool hangs in a dry box without having been dried: desiccant would take {time:duration} or more.",
+        "Desiccant keeps dry filament dry; it does not dry wet filament in useful time.",
+        "Moisture model at room temperature, humidity of the box", _AVERAGE,
+    ),
+    Code(
+        "stock.exposure.rewets", "watch",
+        "Fed from {feed:text} it is over the printing limit after {open:duration}; the run takes {hours:duration}.",
+        "The outermost turns drink first and are printed first; a long run ends with wet filament.",
+        "Moisture model in the air it is fed from", _AVERAGE,
+    ),
+    Code(
+        "stock.mass.short", "stop",
+        "{left:mass} are left on the spool; the run takes {needed:mass} with a margin of {margin:share}.",
+        "A spool that runs out leaves a cold seam or a lost part.",
+        "Last weighing less the empty spool", _LOST,
+    ),
+    Code(
+        "stock.lot.other_polymer", "stop",
+        "The lot {lot:text} is {other:text}; the recipe is for {polymer:text}.",
+        "The wrong polymer at these temperatures jams, chars or does not melt; some give off poison.",
+        "Lot record against the recipe", _LOST,
+    ),
+    Code(
+        "stock.lot.unqualified", "watch",
+        "{colour:text} of this grade has not passed a trial here; other colours of it have.",
+        "Pigments and additives shift bed heat, strings, shrinkage and release.",
+        "Runs that ended well, by grade and colour", _AVERAGE,
+    ),
+    Code(
+        "stock.lot.elsewhere", "watch",
+        "The lot {lot:text} is loaded on {other:text}, not on {machine:text}.",
+        "The run would begin with whatever is loaded here, or wait for somebody to change spools.",
+        "Lot record: where it is loaded", _AVERAGE,
+    ),
+    Code(
+        "stock.lot.low", "watch",
+        "{left:mass} are left, less than the {reorder:mass} at which it is ordered again; the next spool takes "
+        "{lead:duration}.",
+        "A supplier out of stock halts a recipe.",
+        "Last weighing, reorder mark and lead time of the lot", _AVERAGE,
+    ),
+)  # fmt: skip
+BY_CODE = {code.code: code for code in CODES}
+CAPS = {
+    "stock.moisture.wet": "reduced",
+    "stock.dryer.floor": "reduced",
+    "stock.exposure.rewets": "reduced",
+    "stock.lot.other_polymer": "no_go",
+    "stock.spool.softens": "no_go",
+    "stock.dryer.above_window": "no_go",
+    "stock.mass.short": "no_go",
+}
+MASS_MARGIN = 0.05  # estimate: more filament than the run is said to take

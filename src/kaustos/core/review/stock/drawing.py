@@ -1,0 +1,108 @@
+"""The picture of the spool: moisture over time through its history, now, dryer and print."""
+
+import attrs
+import numpy as np
+
+from kaustos.core.physics.cylinder import Profile
+from kaustos.core.physics.humidity import Array
+from kaustos.core.planning.drying import (
+    Air,
+    air_of_stay,
+    came_with,
+    course,
+    dryer_air,
+    drying_hours,
+    floor_of,
+    kept,
+    spans,
+    winding_of,
+)
+from kaustos.core.records import Recipe
+from kaustos.core.review.contract import Context
+from kaustos.core.review.stock.plan import Plan, lot_in_use, plan_of
+from kaustos.core.review.stock.remedies import hottest
+
+PAST_H = 14 * 24.0  # how much of the history is drawn
+POINTS = 25
+
+
+@attrs.frozen(eq=False)
+class Phase:
+    """One span of time in one place: hours from now, and moisture of scenarios x turns over them."""
+
+    place: str  # sealed, open, dry_box, dryer, print
+    hours: Array
+    moisture: Array
+
+
+@attrs.frozen
+class DryerOption:
+    """What one dryer of the shop does for this spool, as hot as polymer, spool body and dryer stand."""
+
+    dryer: str  # id
+    name: str
+    celsius: float
+    likely_h: float  # mean turn; infinity for never
+    worst_h: float  # deepest turn of the worst case
+    floor: float  # [%]
+
+
+@attrs.frozen(eq=False)
+class StockPicture:
+    """Moisture over time with limit and floor [h, %], and what each dryer of the shop would take."""
+
+    phases: tuple[Phase, ...]
+    limit: float | None
+    floor: float | None
+    options: tuple[DryerOption, ...] = ()
+
+
+def picture(recipe: Recipe, context: Context) -> StockPicture:
+    """Past as it is known, dryer as it is planned, print from its feed."""
+    plan = plan_of(recipe, context)
+    if plan is None:
+        return StockPicture((), None, None)
+    phases = [*_past(recipe, context, plan)]
+    at = 0.0
+    if plan.air is not None and recipe.stock.dryer_h:
+        phases.append(_phase("dryer", plan.now, plan, plan.air, at, recipe.stock.dryer_h))
+        at += recipe.stock.dryer_h
+    if plan.feed is not None and recipe.brief.print_h:
+        phases.append(_phase("print", plan.start, plan, plan.feed, at, recipe.brief.print_h))
+    floor = None if plan.floor is None else float(plan.floor[1])
+    return StockPicture(tuple(phases), plan.limit, floor, _options(recipe, context, plan))
+
+
+def _options(recipe: Recipe, context: Context, plan: Plan) -> tuple[DryerOption, ...]:
+    found = []
+    for dryer in context.shop.dryers:
+        celsius = hottest(recipe, context, dryer)
+        if celsius is not None:
+            air = dryer_air(dryer, celsius, context.rules)
+            hours = drying_hours(plan.now, plan.water, plan.winding, air, plan.limit)
+            floor = float(floor_of(plan.water, air)[1])
+            found.append(DryerOption(dryer.id, dryer.name, celsius, float(hours[1, 1]), float(hours.max()), floor))
+    return tuple(sorted(found, key=lambda each: each.worst_h))
+
+
+def _phase(place: str, profile: Profile, plan: Plan, air: Air, begins: float, hours: float) -> Phase:
+    times = hours * np.linspace(0.0, 1.0, POINTS) ** 2  # dense where things change fast
+    return Phase(place, begins + times, course(profile, plan.water, plan.winding, air, times))
+
+
+def _past(recipe: Recipe, context: Context, plan: Plan) -> list[Phase]:
+    lot, rules = lot_in_use(recipe, context), context.rules
+    stays = spans(lot.stays if lot else (), context.now)
+    profile, winding = came_with(plan.water), winding_of(lot)
+    begins = -sum(hours for _, hours in stays)
+    found = []
+    for stay, hours in stays:
+        if stay.place == "sealed":
+            level = profile.mean()[..., None] * np.ones(2)
+            found.append(Phase("sealed", np.array([begins, begins + hours]), level))
+        else:
+            air = air_of_stay(stay, rules.room_c, rules.dew_point_c)
+            found.append(_phase(stay.place, profile, plan, air, begins, hours))
+            profile = kept(profile, plan.water, winding, air, hours)
+        begins += hours
+    return [phase for phase in found if phase.hours[-1] > -PAST_H]

@@ -1,0 +1,137 @@
+"""The figures of the spool and its drying, each with its band, method and source."""
+
+import numpy as np
+
+from kaustos.core.physics.humidity import Array, vapour_density, vapour_pressure
+from kaustos.core.physics.warming import warm_through_seconds
+from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN
+from kaustos.core.records import Recipe, Rules
+from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure
+from kaustos.core.review.stock.plan import Plan, band, lot_in_use
+
+MODEL = "diffusion in a cylinder through the gaps of the winding"
+BOX_LITRES, BOX_EXCHANGES_DAY, DESICCANT_TAKES = 15.0, (0.3, 1.0, 3.0), 0.15  # estimates: volume, leaks, water per mass
+WIDTH_MM, HEAT_CAPACITY = 60.0, 1.3e6  # estimates: winding between flanges; plastic and gaps [J/m³/K]
+_NOT_LOGGED = "history of the lot; what is not logged as a band"
+
+
+def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Figure, ...]:
+    lot = lot_in_use(recipe, context)
+    source = context.polymer.name if context.polymer else ""
+    left = lot.left_g if lot else None
+    scale = next((each.scale_g for each in reversed(lot.weighings) if each.scale_g), 2.0) if lot else 2.0
+    return (
+        Figure("stock.drying.time", "Drying time to the printing limit", _drying_time(plan, source)),
+        Figure("stock.drying.deepest", "The same at the deepest turn", _turn_time(plan, source)),
+        Figure("stock.dryer.set", "Dryer gets to", _reached(plan)),
+        Figure("stock.drying.warm", "Warm through after", _warm(recipe, context)),
+        Figure("stock.moisture.now", "Moisture now", _moisture(plan.now.mean() if plan else None, _NOT_LOGGED, source)),
+        Figure(
+            "stock.moisture.start", "Moisture when printing starts",
+            _moisture(plan.start.mean() if plan else None, MODEL, source),
+        ),
+        Figure(
+            "stock.moisture.end", "Moisture when printing ends",
+            _moisture(plan.end.mean() if plan and plan.end else None, MODEL, source),
+        ),
+        Figure("stock.drying.floor", "Floor of drying in this air", _floor(plan, source)),
+        Figure("stock.exposure.lasts", "May hang in its feed for", _lasts(plan, source)),
+        Figure("stock.desiccant.month", "Desiccant for a month in a dry box", _desiccant(plan, left, context.rules)),
+        Figure(
+            "stock.mass.left", "Filament left",
+            UNKNOWN if left is None else Estimate(left, left - 2 * scale, left + 2 * scale, "g",
+                                                  "last weighing − empty spool", "lot record"),
+        ),
+    )  # fmt: skip
+
+
+def _hours(value: float) -> float:
+    return min(value, LONGEST_H)
+
+
+def _drying_time(plan: Plan | None, source: str) -> Estimate | Absent:
+    if plan is None or plan.needed_h is None:
+        return UNKNOWN
+    return _time_band(plan.needed_h[:, MEAN], f"{MODEL}; mean turn; {LONGEST_H:g} h stands for never", source)
+
+
+def _reached(plan: Plan | None) -> Estimate | Absent:
+    if plan is None or plan.air is None:
+        return UNKNOWN
+    at = plan.air.temperature_c
+    return Estimate(at, at - 5.0, at + 2.0, "°C", "setpoint, as far as the dryer reaches", "recipe and dryer record")
+
+
+def _turn_time(plan: Plan | None, source: str) -> Estimate | Absent:
+    if plan is None or plan.needed_h is None:
+        return UNKNOWN
+    return _time_band(plan.needed_h[:, 2], f"{MODEL}; deepest turn; {LONGEST_H:g} h stands for never", source)
+
+
+def _time_band(hours: Array, method: str, source: str) -> Estimate:
+    low, value, high = sorted(_hours(float(each)) for each in hours)
+    return Estimate(_hours(float(hours[LIKELY])), low, max(high, value), "h", method, f"{source}: values of water")
+
+
+def _warm(recipe: Recipe, context: Context) -> Estimate:
+    lot = lot_in_use(recipe, context)
+    depth = (lot.depth_mm if lot and lot.depth_mm else DEPTH_MM) / 1e3
+    width = (lot.width_mm if lot and lot.width_mm else WIDTH_MM) / 1e3
+    hours = warm_through_seconds(depth, width, HEAT_CAPACITY) / 3600.0
+    method = "rectangular bar, 95 % of the step at the middle; a clock apart from that of drying"
+    return Estimate(hours, 0.6 * hours, 1.7 * hours, "h", method, "conductivity of a winding, estimate")
+
+
+def _moisture(means: Array | None, method: str, source: str) -> Estimate | Absent:
+    if means is None:
+        return UNKNOWN
+    value, low, high = band(means)
+    return Estimate(value, min(low, value), max(high, value), "% water", method, f"{source}: values of water")
+
+
+def _floor(plan: Plan | None, source: str) -> Estimate | Absent:
+    if plan is None or plan.floor is None:
+        return UNKNOWN
+    low, value, high = np.sort(plan.floor)
+    method = "sorption of the polymer at the humidity of the dryer's air"
+    return Estimate(float(plan.floor[LIKELY]), float(low), float(max(high, value)), "% water", method,
+                    f"{source}: values of water; Wagner and Pruss")  # fmt: skip
+
+
+def _lasts(plan: Plan | None, source: str) -> Estimate | Absent:
+    if plan is None or plan.lasts_h is None:
+        return UNKNOWN
+    return _time_band(plan.lasts_h[:, MEAN], f"{MODEL}; until the mean turn is over the limit", source)
+
+
+def _desiccant(plan: Plan | None, left_g: float | None, rules: Rules) -> Estimate | Absent:
+    if plan is None or left_g is None:
+        return UNKNOWN
+    return desiccant_month(rules, max(0.0, band(plan.start.mean())[0] - plan.limit) / 100.0 * left_g)
+
+
+def desiccant_month(rules: Rules, spool_g: float) -> Estimate:
+    """Desiccant that takes up what leaks into a dry box in a month, and what a wet spool in it gives off.
+
+    Parameters
+    ----------
+    rules : Rules
+        Room temperature and dew point [°C]
+    spool_g : float
+        Water over the printing limit that the spool brings along [g]
+
+    Returns
+    -------
+    Estimate
+        Mass of desiccant [g]
+
+    Notes
+    -----
+    A box of 15 litres whose air is exchanged once a day (0.3 to 3), desiccant that takes up 15 % of its mass:
+    estimates. Opening the box comes on top.
+    """
+    grams_per_litre = float(vapour_density(vapour_pressure(rules.dew_point_c), rules.room_c))
+    leaks = (30.0 * each * BOX_LITRES * grams_per_litre for each in BOX_EXCHANGES_DAY)
+    low, value, high = ((leak + spool_g) / DESICCANT_TAKES for leak in leaks)
+    method = "(leak of a 15 litre box in 30 days + water of the spool) / 15 % uptake"
+    return Estimate(value, low, high, "g", method, "estimate")

@@ -1,0 +1,123 @@
+"""What helps against wet filament: hours, heat, another dryer, another feed."""
+
+import math
+from collections.abc import Callable
+
+from kaustos.core.planning.drying import Air, dryer_air, drying_hours, floor_of
+from kaustos.core.records import FLANGE_LIMIT_C, Datum, Dryer, Lot, Recipe
+from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
+from kaustos.core.review.stock.plan import Plan, lot_in_use
+
+LONGEST_H = 72.0  # estimate: nobody plans to dry for longer
+
+
+def window(context: Context) -> tuple[Datum | None, Datum | None]:
+    polymer = context.polymer
+    return (polymer.value("dryer_low_c"), polymer.value("dryer_high_c")) if polymer else (None, None)
+
+
+def spool_limit(lot: Lot | None) -> float | None:
+    """What the spool body stands for certain [°C]."""
+    return FLANGE_LIMIT_C[lot.flange][0] if lot and lot.flange else None
+
+
+def hottest(recipe: Recipe, context: Context, dryer: Dryer | None) -> float | None:
+    """The hottest that polymer, spool body and dryer stand together, in whole kelvins [°C]."""
+    _, high = window(context)
+    limits = [high.value if high else None, spool_limit(lot_in_use(recipe, context)), dryer.max_c if dryer else None]
+    known = [each for each in limits if each is not None]
+    return float(math.floor(min(known))) if known else None
+
+
+def drying_set(recipe: Recipe, context: Context, plan: Plan) -> tuple[Set, ...]:
+    """Temperature and hours that dry every turn in the worst case, in the dryer of now."""
+    found = _hours_in(recipe, context, plan, context.dryer)
+    if found is None:
+        return ()
+    celsius, hours = found
+    changes: dict[str, float | str] = {"stock.dryer_c": celsius, "stock.dryer_h": hours}
+    return (Set("Dry {hours:duration} at {celsius:temperature}", changes, {"hours": hours, "celsius": celsius}),)
+
+
+def _hours_in(recipe: Recipe, context: Context, plan: Plan, dryer: Dryer | None) -> tuple[float, float] | None:
+    celsius = hottest(recipe, context, dryer)
+    if celsius is None:
+        return None
+    needed = float(drying_hours(plan.now, plan.water, plan.winding, dryer_air(dryer, celsius, context.rules),
+                                plan.limit).max())  # fmt: skip
+    most = context.polymer.value("drying_most_h") if context.polymer else None
+    longest = min(LONGEST_H, most.value if most else LONGEST_H)
+    if not needed <= longest - 1.0:
+        return None
+    return celsius, min(float(math.ceil(needed * 2.0) / 2.0) + 0.5, longest)
+
+
+def cooler(recipe: Recipe, context: Context, plan: Plan | None, celsius: float) -> Set:
+    """A lower setpoint, and as many hours more as every turn then takes, as far as anybody would wait."""
+    title, hours = "Set the dryer to {target:temperature}", recipe.stock.dryer_h
+    changes: dict[str, float | str] = {"stock.dryer_c": celsius}
+    values: dict[str, float | str] = {"target": celsius}
+    if plan is not None and hours:
+        air = dryer_air(context.dryer, celsius, context.rules)
+        needed = float(drying_hours(plan.now, plan.water, plan.winding, air, plan.limit).max())
+        longer = min(float(math.ceil(needed + 0.5)), LONGEST_H) if needed < math.inf else LONGEST_H
+        if longer > hours:
+            title += " for {hours:duration}"
+            changes["stock.dryer_h"], values["hours"] = longer, longer
+    return Set(title, changes, values)
+
+
+def other_lots(recipe: Recipe, context: Context, wanted: Callable[[Lot], bool]) -> tuple[Choose, ...]:
+    """Lots of the recipe's polymer that would do, the dryer brought down to what their spools stand."""
+    found = []
+    for lot in context.shop.lots:
+        if lot.polymer == recipe.polymer and wanted(lot):
+            stands, setpoint = spool_limit(lot), recipe.stock.dryer_c
+            hot = stands is not None and setpoint is not None and setpoint > stands
+            changes: dict[str, float | str] = {"stock.dryer_c": stands} if hot and stands is not None else {}
+            title = "Take the lot {lot:text}" + (", dryer at {stands:temperature}" if hot else "")
+            values: dict[str, float | str] = {"lot": lot.name, **({"stands": stands} if stands is not None else {})}
+            found.append(Choose(title, "lot", lot.id, values, changes))
+    return tuple(found[:3])
+
+
+def other_dryers(recipe: Recipe, context: Context, plan: Plan) -> tuple[Choose, ...]:
+    """Each other dryer of the shop that dries it, with its heat and hours."""
+    found = []
+    for dryer in context.shop.dryers:
+        times = _hours_in(recipe, context, plan, dryer)
+        if times is None or (context.dryer and dryer.id == context.dryer.id):
+            continue
+        celsius, hours = times
+        values: dict[str, float | str] = {"dryer": dryer.name, "celsius": celsius, "hours": hours}
+        title = "Dry in {dryer:text}, {hours:duration} at {celsius:temperature}"
+        changes: dict[str, float | str] = {"stock.dryer_c": celsius, "stock.dryer_h": hours}
+        found.append(Choose(title, "dryer", dryer.id, values, changes))
+    return tuple(found)
+
+
+def drier_air(plan: Plan, air: Air) -> Advice:
+    """What lowers a floor, when no dryer of the shop does."""
+    floor = float(floor_of(plan.water, air).max())
+    text = (
+        "At {celsius:temperature} in this room's air the floor is {floor:moisture}. What lowers it: air dried to a dew "
+        "point of -30 °C or lower, vacuum, or more heat as far as polymer and spool stand it. Longer does not."
+    )
+    return Advice("Dry in drier or hotter air", text, {"celsius": air.temperature_c, "floor": floor})
+
+
+def weigh() -> Advice:
+    return Advice(
+        "Weigh it before, between and after",
+        "What no longer loses mass is dry for that air. Three weighings give the time constant of this very spool.",
+    )
+
+
+def drying_remedies(recipe: Recipe, context: Context, plan: Plan) -> tuple[Remedy, ...]:
+    """Dry here, dry elsewhere, or what else could be done."""
+    found: tuple[Remedy, ...] = (*drying_set(recipe, context, plan), *other_dryers(recipe, context, plan))
+    if found:
+        return (*found, weigh())
+    celsius = hottest(recipe, context, context.dryer)
+    air = dryer_air(context.dryer, 60.0 if celsius is None else celsius, context.rules)
+    return (drier_air(plan, air), weigh())

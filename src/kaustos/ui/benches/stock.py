@@ -1,0 +1,253 @@
+"""Bench 20: how wet the spool is, what dries it, and for how long it stays dry."""
+
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QStackedWidget, QWidget
+
+from kaustos.app.clock import read_moment, ready_words, start_words
+from kaustos.app.wording import hours_words
+from kaustos.core.errors import KaustosError
+from kaustos.core.review.stock import DryerOption, Phase, StockPicture
+from kaustos.ui.benches.bench import Bench
+from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.benches.picture import Picture
+from kaustos.ui.benches.switches import switches
+from kaustos.ui.desk import Desk
+from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.jobs import Runner
+from kaustos.ui.look import palette
+
+FIELDS = (
+    ("context.dryer", "Dryer"),
+    ("lot.feed", "Fed from"),
+    ("stock.dryer_c", "Dryer set to"),
+    ("lot.box_humidity_pct", "Dry box at"),
+    ("stock.dryer_h", "Drying time"),
+    ("lot.flange", "Spool body"),
+)
+_WORDS = {"lot.feed", "lot.flange"}
+_NAMES = {"sealed": "sealed", "open": "open", "dry_box": "dry box", "dryer": "dryer", "print": "printing"}
+
+
+class StockBench(Bench):
+    """Dryer and feed, moisture over time, and below it the figures or what each dryer would take."""
+
+    def __init__(self, desk: Desk, run: Runner) -> None:
+        self.inputs: dict[str, FieldBox | ChoiceBox] = {}
+        self._desk = desk
+        super().__init__(desk, "stock", self._form(desk), Picture(desk, run, "stock", draw_moisture))
+        self.options = OptionTable(desk, self.picture)
+        self.pages = QStackedWidget()
+        self.pages.setFixedHeight(self.figures.height())
+        self.column.removeWidget(self.figures)
+        for page in (self.options, self.figures):
+            page.setFixedHeight(self.figures.height())
+            self.pages.addWidget(page)
+        self.switches, row = switches(("Our dryers", "Figures"), self.pages.setCurrentIndex)
+        self.column.addLayout(row)
+        self.column.addWidget(self.pages)
+        desk.changed.connect(self._say_start)
+        self._say_start()
+
+    def _form(self, desk: Desk) -> QWidget:
+        form = QWidget()
+        grid = QGridLayout(form)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(4)
+        for place, (path, title) in enumerate(FIELDS):
+            row, column = divmod(place, 2)
+            if path == "context.dryer":
+                self.inputs[path] = DryerBox(desk)
+            else:
+                self.inputs[path] = ChoiceBox(desk, path) if path in _WORDS else FieldBox(desk, path, width=66)
+            grid.addWidget(QLabel(title), row, 2 * column)
+            grid.addWidget(self.inputs[path], row, 2 * column + 1)
+        self.wanted = QLineEdit()
+        self.wanted.setPlaceholderText("07:30")
+        self.wanted.setAccessibleName("Dry spool wanted at")
+        self.wanted.setFixedWidth(96)
+        self.wanted.editingFinished.connect(self._say_start)
+        self.answer = QLabel()
+        self.answer.setProperty("role", "muted")
+        line = QHBoxLayout()
+        line.addWidget(self.wanted)
+        line.addWidget(self.answer, 1)
+        grid.addWidget(QLabel("Wanted at"), 3, 0)
+        grid.addLayout(line, 3, 1, 1, 3)
+        grid.setColumnStretch(0, 1)
+        grid.setColumnStretch(2, 1)
+        return form
+
+    def _say_start(self) -> None:
+        """Ready-at for a start now, or start-by for the wanted time."""
+        if not self._desk.has_recipe:
+            return
+        hours = self._desk.workspace.draft.records.card.recipe.stock.dryer_h
+        now = self._desk.workspace.clock()
+        if hours is None:
+            self.answer.setText("no drying time is set")
+        elif not self.wanted.text().strip():
+            self.answer.setText(f"started now, it is ready {ready_words(hours, now)}")
+        else:
+            try:
+                self.answer.setText(start_words(read_moment(self.wanted.text(), now), hours, now))
+            except KaustosError as error:
+                self.answer.setText(str(error))
+
+    def show_field(self, path: str) -> bool:
+        """Lead to an input."""
+        found = self.inputs.get(path)
+        if found is not None:
+            (found.edit if isinstance(found, FieldBox) else found).setFocus()
+        return found is not None
+
+
+class DryerBox(ChoiceBox):
+    """Which dryer of the shop is used."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk, "context.dryer", {})
+
+    def show_value(self) -> None:
+        """Know the dryers of now."""
+        if self._desk.has_recipe:
+            records = self._desk.workspace.draft.records
+            names = [(each.name, key) for key, each in records.dryers.items()
+                     if not each.retired or key == records.card.dryer]  # fmt: skip
+            if [(self.itemText(at), self.itemData(at)) for at in range(1, self.count())] != names:
+                while self.count() > 1:
+                    self.removeItem(1)
+                for name, key in names:
+                    self.addItem(name, key)
+        super().show_value()
+
+
+class OptionTable(PlainTable):
+    """Each dryer of the shop with its hours and when the spool would be ready; Enter takes one."""
+
+    def __init__(self, desk: Desk, picture: Picture) -> None:
+        super().__init__(("Dryer", "At", "Likely", "Surely", "Floor, %", "Ready, surely"))
+        self._desk, self._picture = desk, picture
+        self._shown: tuple[DryerOption, ...] = ()
+        self.setAccessibleName("What each dryer would take")
+        header = self.horizontalHeader()
+        for column, width in ((0, 96), (1, 56), (2, 64), (3, 64), (4, 56)):
+            header.resizeSection(column, width)
+        header.setSectionResizeMode(5, QHeaderView.ResizeMode.Stretch)
+        self.doubleClicked.connect(lambda index: self.take(index.row()))
+        picture.shown.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Follow the picture."""
+        record = self._picture.record
+        self._shown = record.options if isinstance(record, StockPicture) else ()
+        wording, now = self._desk.wording, self._desk.workspace.clock()
+        rows = [
+            (
+                each.name, wording.value(each.celsius, "temperature"), hours_words(each.likely_h),
+                hours_words(each.worst_h), wording.number(each.floor, "moisture"), ready_words(each.worst_h, now),
+            )
+            for each in self._shown
+        ]  # fmt: skip
+        self.show_rows(rows or [("No dryer is recorded", "", "", "", "", "Stock room, Ctrl+2")])
+
+    def take(self, row: int) -> None:
+        """Take the dryer of a row, with its heat and hours."""
+        if row < len(self._shown) and self._shown[row].worst_h < 1000.0:
+            option = self._shown[row]
+            hours = max(1.0, round(option.worst_h * 2.0 + 0.5) / 2.0)
+            changes = {"context.dryer": option.dryer, "stock.dryer_c": option.celsius, "stock.dryer_h": hours}
+            self._desk.tell(self._desk.set(changes, title=f"Dry in {option.name}"))
+
+    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
+            self.take(self.currentRow())
+            return
+        super().keyPressEvent(event)
+
+
+# ---- the picture
+
+
+def draw_moisture(painter: QPainter, box: QRectF, record: StockPicture, desk: Desk) -> None:
+    """Moisture over time: the band of what is not known, the likely mean turn, limit and floor, each place named."""
+    colours = palette()
+    if not record.phases or record.limit is None:
+        painter.setPen(QColor(colours.muted))
+        words = "Record where the spool was (Stock room), or a drying plan, to see its moisture."
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+        return
+    frame = QRectF(box.left() + 44, box.top() + 18, box.width() - 52, box.height() - 38)
+    first, last = record.phases[0].hours[0], record.phases[-1].hours[-1]
+    top = max(record.limit * 2.0, *(float(phase.moisture[1].max()) for phase in record.phases)) * 1.1
+
+    def x(hours: float) -> float:
+        if first < 0 < last:  # the past takes a third, however long it is
+            share = 0.33 * (hours - first) / -first if hours < 0 else 0.33 + 0.67 * hours / last
+        else:
+            share = (hours - first) / (last - first)
+        return float(frame.left() + share * frame.width())
+
+    def y(moisture: float) -> float:
+        return float(frame.bottom() - min(moisture / top, 1.0) ** 0.5 * frame.height())
+
+    for phase in record.phases:
+        _phase(painter, phase, frame, x, y)
+    _lines(painter, record, frame, y, top, desk)
+    painter.setPen(QPen(QColor(colours.ink), 1))
+    if first < 0 < last or first == 0:
+        painter.drawLine(QLineF(x(0.0), frame.top(), x(0.0), frame.bottom()))
+        now = QRectF(x(0.0) - 30, frame.bottom() + 1, 60, 16)
+        painter.drawText(now, Qt.AlignmentFlag.AlignCenter, "now")
+    painter.setPen(QColor(colours.muted))
+    for hours in dict.fromkeys(phase.hours[-1] for phase in record.phases if phase.hours[-1] > 0):
+        place = QRectF(x(hours) - 62, frame.bottom() + 1, 62, 16)
+        painter.drawText(place, Qt.AlignmentFlag.AlignRight, f"+{hours_words(hours)}")
+
+
+def _phase(painter, phase: Phase, frame: QRectF, x, y) -> None:  # type: ignore[no-untyped-def]
+    colours = palette()
+    left, right = x(phase.hours[0]), x(phase.hours[-1])
+    if phase.place in ("dryer", "print"):
+        painter.fillRect(QRectF(left, frame.top(), right - left, frame.height()), QColor(colours.raised))
+    low, high = phase.moisture[0].min(axis=0), phase.moisture[2].max(axis=0)
+    there = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours, high, strict=True)]
+    back = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours[::-1], low[::-1], strict=True)]
+    band = QColor(colours.accent)
+    band.setAlphaF(0.16)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(band)
+    painter.drawPolygon(QPolygonF(there + back))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    styles = ((1, Qt.PenStyle.SolidLine, 2.0), (2, Qt.PenStyle.DashLine, 1.2))
+    for turn, style, width in styles:
+        painter.setPen(QPen(QColor(colours.accent), width, style))
+        points = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours, phase.moisture[1][turn], strict=True)]
+        painter.drawPolyline(QPolygonF(points))
+    painter.setPen(QColor(colours.muted))
+    name = _NAMES[phase.place]
+    if painter.fontMetrics().horizontalAdvance(name) < right - left:
+        painter.drawText(QRectF(left, frame.top() - 17, right - left, 16), Qt.AlignmentFlag.AlignCenter, name)
+    painter.drawLine(QLineF(right, frame.top(), right, frame.bottom()))
+
+
+def _lines(painter, record: StockPicture, frame: QRectF, y, top: float, desk: Desk) -> None:  # type: ignore[no-untyped-def]
+    colours, wording = palette(), desk.wording
+    painter.setPen(QColor(colours.muted))
+    painter.drawLine(QLineF(frame.left(), frame.top(), frame.left(), frame.bottom()))
+    painter.drawLine(QLineF(frame.left(), frame.bottom(), frame.right(), frame.bottom()))
+    for share in (0.25, 1.0):
+        words = wording.number(top * share, "moisture")
+        painter.drawText(QRectF(frame.left() - 48, y(top * share) - 8, 44, 16), Qt.AlignmentFlag.AlignRight, words)
+    marks = [(record.limit or 0.0, "limit", colours.stop)]
+    marks += [(record.floor, "floor", colours.clear)] if record.floor is not None else []
+    for value, name, colour in marks:
+        painter.setPen(QPen(QColor(colour), 1.6))
+        painter.drawLine(QLineF(frame.left(), y(value), frame.right(), y(value)))
+        words = f"{name} {wording.value(value, 'moisture')}"
+        wide = painter.fontMetrics().horizontalAdvance(words) + 8
+        place = QRectF(frame.right() - wide, y(value) - 17, wide, 16)
+        painter.fillRect(place, QColor(colours.panel))
+        painter.drawText(place, Qt.AlignmentFlag.AlignCenter, words)
