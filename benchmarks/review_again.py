@@ -3,12 +3,18 @@
 import json
 import statistics
 import time
+from datetime import UTC, datetime
+
+import attrs
+import numpy as np
 
 from kaustos.app.judge import context_of_records, with_ranking
+from kaustos.core.planning.drying import after_drying, moisture_now, water_of, winding_of
 from kaustos.core.records.fields import with_value
 from kaustos.core.review import ladder, review
 from kaustos.demo.scenario import RECORDS
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document
+from kaustos.library import load
 
 RUNS = 600
 FRAME_S = 1.0 / 60.0
@@ -45,7 +51,50 @@ def slow_ones_in_frames():
     return reviews[int(0.95 * len(reviews))] / FRAME_S
 
 
+def _drag_dryer():
+    """Seconds of each review while the dryer's temperature is dragged over a lot with a long history."""
+    records = attrs.evolve(RECORDS, current="winch_bracket")
+    context = with_ranking(records.card.recipe, context_of_records(records, datetime(2026, 3, 2, 8, tzinfo=UTC)))
+    document = recipe_document(RecipeDocument(recipe=records.card.recipe, machine="gill", lot="lot_n061"))
+    reviews, trips = [], []
+    for run in range(RUNS):
+        recipe = with_value(records.card.recipe, "stock.dryer_c", 50.0 + 0.05 * run)
+        reviews.append(_timed(lambda recipe=recipe: (review(recipe, context), ladder(recipe, context))))
+        trips.append(_timed(lambda: json.loads(json.dumps(document))))
+    return sorted(reviews[50:]), sorted(trips[50:])
+
+
+def dryer_median_in_round_trips():
+    """Median review while the dryer is dragged over median round trip."""
+    reviews, trips = _drag_dryer()
+    return statistics.median(reviews) / statistics.median(trips)
+
+
+def dryer_slow_ones_in_frames():
+    """The 95th percentile of the same in frames at 60 Hz."""
+    reviews, _ = _drag_dryer()
+    return reviews[int(0.95 * len(reviews))] / FRAME_S
+
+
+def thousand_dryers_in_one():
+    """A thousand dryer temperatures at once over one, for the moisture that each leaves."""
+    polymer = load().polymers["pa_cf"]
+    water, winding = water_of(polymer), winding_of(RECORDS.lots["lot_n061"])
+    now = moisture_now(RECORDS.lots["lot_n061"], water, RECORDS.rules, datetime(2026, 3, 2, 8, tzinfo=UTC))
+    one, thousand = np.array([80.0]), np.linspace(50.0, 95.0, 1000)
+    for temperatures in (one, thousand):
+        after_drying(now, water, winding, temperatures, 12.0, RECORDS.rules)
+    ratios = []
+    for _ in range(15):
+        alone = _timed(lambda: after_drying(now, water, winding, one, 12.0, RECORDS.rules))
+        ratios.append(_timed(lambda: after_drying(now, water, winding, thousand, 12.0, RECORDS.rules)) / alone)
+    return statistics.median(ratios)
+
+
 COMPARISONS = (
     ("review and ladder again after one changed setting, median", 100.0, "JSON round trips", median_in_round_trips),
     ("review and ladder again, 95th percentile", 1.0, "frames at 60 Hz", slow_ones_in_frames),
+    ("the same while the dryer is dragged, median", 100.0, "JSON round trips", dryer_median_in_round_trips),
+    ("the same while the dryer is dragged, 95th percentile", 1.0, "frames at 60 Hz", dryer_slow_ones_in_frames),
+    ("a thousand dryer temperatures at once", 50.0, "times one", thousand_dryers_in_one),
 )

@@ -27,6 +27,9 @@ from tests.ui.support import WindowTest
 
 VIEWS = {
     "10 brief": lambda window: window.show_operation(10),
+    "20 stock": lambda window: window.show_operation(20),
+    "dryers": lambda window: window.show_room("stock") or window.rooms["stock"].switches[1].click(),
+    "stock figures": lambda window: window.show_operation(20) or window.benches["stock"].switches[1].click(),
     "30 machine": lambda window: window.show_operation(30),
     "values": lambda window: window.benches["brief"].show_field("polymer.x") and window.show_operation(10),
     "ranking": lambda window: window.benches["brief"].switches[1].click() or window.show_operation(10),

@@ -22,6 +22,16 @@ def read_moment(text: str, now: datetime) -> datetime:
         raise KaustosError(f"“{text:.40}” is no time; write 07:30, tomorrow 7:30, +6 h or 2026-03-03 07:30") from error
 
 
+def read_past(text: str, now: datetime) -> datetime:
+    """A moment that lies behind: "07:30" is the last one, "-6 h" six hours ago."""
+    ago = re.fullmatch(r"[-\u2212]\s*(\d+(?:[.,]\d+)?)\s*(h|d)", text.strip().lower())
+    if ago:
+        hours = float(ago[1].replace(",", ".")) * (24.0 if ago[2] == "d" else 1.0)
+        return now.astimezone() - timedelta(hours=hours)
+    found = read_moment(text, now)
+    return found - timedelta(days=1) if found > now and re.fullmatch(r"\s*\d{1,2}:\d\d\s*", text) else found
+
+
 def moment_words(moment: datetime) -> str:
     """Day and time, in local time."""
     return moment.astimezone().strftime("%a %d %b, %H:%M")

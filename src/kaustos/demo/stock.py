@@ -25,7 +25,7 @@ def _lot(key: str, name: str, grade: str, polymer: str, colour: str, **more: Any
 
 
 LOTS = (
-    _lot("lot_h117", "H-117, amber", "PEI-PC blend, house grade", "pei_pc_blend", "amber", depth_mm=30.0, net_g=500.0),
+    _lot("lot_h117", "H-117, amber", "PEI-PC blend, house grade", "pei_pc_blend", "amber", depth_mm=38.0),
     _lot(
         "lot_c042", "C-042, black", "PC, tough grade", "pc", "black", flange="polycarbonate",
         grade_values={

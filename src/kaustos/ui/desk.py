@@ -1,21 +1,24 @@
 """What the window's widgets share: the open workspace, the review of now, and word of every change."""
 
 from collections.abc import Callable, Mapping
+from typing import TYPE_CHECKING
 
 import attrs
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kaustos.app.messages import Messages
 from kaustos.app.results import Request, Results
-from kaustos.app.runs import experience
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.review import Advice, Choose, Context, Ladder, Remedy, Review, ladder, review
 from kaustos.core.review.brief import RANKING, rank
-from kaustos.core.review.experience import Tally
+from kaustos.core.review.stock import LATER
 from kaustos.ui.jobs import Job, Runner, run_on_pool
+
+if TYPE_CHECKING:
+    from kaustos.core.review.experience import Tally
 
 FOLLOW_MS = 1_000
 AUTOSAVE_MS = 800
@@ -42,7 +45,7 @@ class Desk(QObject):
         self._autosave.timeout.connect(self.save_draft)
         self._follow = QTimer(self, interval=FOLLOW_MS)  # a window that only reads is live
         self._follow.timeout.connect(lambda: self.run(self.workspace.follow))
-        self._begun, self._ticket = False, 0
+        self.begun, self._ticket = False, 0
         self._ranked_for: object = None  # what the ranking at hand was made from
         self._ranking: object = None
         self._tallied: object = None  # the runs that were counted
@@ -53,11 +56,12 @@ class Desk(QObject):
 
     def begin(self) -> None:
         """After the first picture: compute what the judgement can wait for, and follow the writer of the file."""
-        self._begun = True
+        self.begun = True
         if self.workspace.draft.read_only:
             self._follow.start()
         if self.has_recipe:
             self._judge()
+            self.changed.emit()
 
     @property
     def has_recipe(self) -> bool:
@@ -146,14 +150,18 @@ class Desk(QObject):
 
     def _judge(self) -> None:
         records = self.workspace.draft.records
-        if records.runs is not self._tallied:
+        if self.begun and records.runs is not self._tallied:
+            from kaustos.app.runs import experience
+
             self._tallied, self.experience = records.runs, experience(self.workspace)
         recipe = records.card.recipe
         context = self.workspace.context()
         inputs = (recipe.brief, context.shop.machines, context.rules)
-        if inputs == self._ranked_for and self._ranking is not None:
+        if not self.begun:
+            context = attrs.evolve(context, results={LATER: True})
+        elif inputs == self._ranked_for and self._ranking is not None:
             context = attrs.evolve(context, results={RANKING: self._ranking})
-        elif self._begun and inputs != self._ranked_for:
+        elif inputs != self._ranked_for:
             self._rank(inputs, context)
         self.context = context
         self.review = review(recipe, context)

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kaustos.app.runs import card_maturity, number_of
+from kaustos.app.records import RecipeCard
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
 from kaustos.ui.rooms.names import ROOMS
@@ -108,7 +108,14 @@ class Head(QWidget):
         lots = [(each.name, each.id) for each in records.lots.values() if each.polymer == card.recipe.polymer]
         _fill(self.machine, machines, card.machine)
         _fill(self.lot, [("no lot", None), *lots], card.lot)
-        maturity = card_maturity(self._desk.workspace, records.current or "")
+        self.revision.setText(self._shell.revision_words())
+        if self._desk.begun:
+            self._say_maturity(card)
+
+    def _say_maturity(self, card: RecipeCard) -> None:
+        from kaustos.app.runs import card_maturity
+
+        maturity = card_maturity(self._desk.workspace, self._desk.workspace.draft.records.current or "")
         self.revision.setText(f"{self._shell.revision_words()}\n{maturity.word}")
         share = f"; better than {maturity.at_least:.0%} with 95 % confidence" if maturity.good else ""
         self.revision.setToolTip(
@@ -170,6 +177,7 @@ class CommandField(QLineEdit):
 
     def refresh(self) -> None:
         """Know the commands, recipes, machines, runs and polymers of now."""
+        from kaustos.app.runs import number_of
         from kaustos.library import load
 
         records = self._desk.workspace.draft.records
@@ -178,6 +186,8 @@ class CommandField(QLineEdit):
             found[f"Open {card.recipe.name or key}"] = ("recipe", key)
         for key, machine in records.machines.items():
             found[f"Machine {machine.name or key}"] = ("machines", key)
+        for key, lot in records.lots.items():
+            found[f"Lot {lot.name or key}"] = ("stock", key)
         for key, run in records.runs.items():
             of = records.cards.get(run.card)
             found[f"Run {number_of(key)}: {of.recipe.name if of else run.card}"] = ("runs", key)

@@ -181,7 +181,7 @@ class TestWarming(unittest.TestCase):
     def test_the_wall_is_that_of_the_printed_one_term_tables(self):
         # Bi 1: zeta 0.8603, C 1.1191; Bi 10: zeta 1.4289, C 1.2620 (Incropera and DeWitt, one-term solutions)
         for biot, zeta, c in ((1.0, 0.8603, 1.1191), (10.0, 1.4289, 1.2620)):
-            for fo in (0.4, 1.0):
+            for fo in (0.8, 1.5):
                 self.assertAlmostEqual(plane_wall_centre(fo, biot), c * np.exp(-(zeta**2) * fo), places=3)
 
     def test_a_bar_starts_cold_ends_warm_and_a_deeper_one_takes_longer(self):

@@ -171,6 +171,36 @@ class Profile:
         total = (decay[..., :TERMS] @ weight[..., None])[..., 0]
         return np.asarray(self.equilibrium[..., None] + total + self.tail[..., None] * decay[..., TERMS])
 
+    def mean_each(self, fourier: Array) -> Array:
+        """Mean over the section, each strand after a while of its own.
+
+        Parameters
+        ----------
+        fourier : ndarray
+            Time as D t / a² of each strand [-]
+
+        Returns
+        -------
+        ndarray
+            Mean moisture, in the unit of the equilibrium [-]
+        """
+        return self.after(fourier).mean()
+
+    def strand(self, *place: int) -> "Profile":
+        """One strand out of many.
+
+        Parameters
+        ----------
+        place : int
+            Where it stands in the arrays [-]
+
+        Returns
+        -------
+        Profile
+            That strand alone [-]
+        """
+        return Profile(*(getattr(self, field.name)[place] for field in attrs.fields(Profile)))
+
     def after(self, fourier: Array | float) -> "Profile":
         """The profile after a while in the same surroundings.
 

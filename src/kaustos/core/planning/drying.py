@@ -265,8 +265,7 @@ def drying_hours(profile: Profile, water: Water, winding: Winding, air: Air, lim
     ndarray
         Hours, 0 where it is dry enough, infinity where that air never dries it so far or not within ten days [h]
     """
-    moisture = course(profile, water, winding, air, _TIMES_H)
-    return np.where(moisture[..., 0] <= limit, 0.0, hours_until(moisture, _TIMES_H, limit))
+    return until_dry(*entered(profile, water, winding, air), limit)
 
 
 def open_hours(profile: Profile, water: Water, winding: Winding, air: Air, limit: float) -> Array:
@@ -290,8 +289,54 @@ def open_hours(profile: Profile, water: Water, winding: Winding, air: Air, limit
     ndarray
         Hours, 0 where it is over the limit already, infinity where that air never wets it so far [h]
     """
-    moisture = course(profile, water, winding, air, _TIMES_H)
+    return until_wet(*entered(profile, water, winding, air), limit)
+
+
+def until_dry(there: Profile, rate: Array, limit: float) -> Array:
+    """Hours until each scenario and turn of a spool that is in its dryer has come down to the limit."""
+    moisture = there.mean(rate[..., None] * (_TIMES_H * 3600.0))
+    return np.where(moisture[..., 0] <= limit, 0.0, hours_until(moisture, _TIMES_H, limit))
+
+
+def until_wet(there: Profile, rate: Array, limit: float) -> Array:
+    """Hours until each scenario and turn of a spool that hangs in its feed is over the limit."""
+    moisture = there.mean(rate[..., None] * (_TIMES_H * 3600.0))
     return np.where(moisture[..., 0] > limit, 0.0, hours_until(moisture, _TIMES_H, limit))
+
+
+def after_drying(
+    profile: Profile, water: Water, winding: Winding, temperatures_c: Array, hours: float, rules: Rules
+) -> Array:
+    """Moisture that each of many dryer temperatures leaves, all at once.
+
+    Parameters
+    ----------
+    profile : Profile
+        Moisture of scenarios x turns before [%]
+    water : Water
+        The polymer [m^2/s, J/mol, %]
+    winding : Winding
+        Strand and winding [m]
+    temperatures_c : ndarray
+        Temperatures of a dryer that takes the room's air [°C]
+    hours : float
+        How long [h]
+    rules : Rules
+        Dew point of the room [°C]
+
+    Returns
+    -------
+    ndarray
+        Likely moisture of the mean turn at each temperature [%]
+    """
+    at = np.asarray(temperatures_c, dtype=float)
+    d = np.asarray(diffusivity(water.diffusivity[LIKELY], REFERENCE_C, water.energy, at))
+    share = partition(water.half[LIKELY], water.density, at)
+    film = np.maximum(np.asarray(spool_biot(winding.radius, winding.depth, share, d, at)), LOWEST_BIOT)
+    humidity = relative_humidity(vapour_pressure(rules.dew_point_c), at)
+    floor = np.asarray(equilibrium_moisture(water.half[LIKELY], water.saturated[LIKELY], humidity))
+    there = moved(profile.strand(LIKELY, MEAN), film, floor)
+    return there.mean_each(d / winding.radius**2 * hours * 3600.0)
 
 
 # ---- a lot's history

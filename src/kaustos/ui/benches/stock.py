@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QHeaderView, QLabel, QLi
 from kaustos.app.clock import read_moment, ready_words, start_words
 from kaustos.app.wording import hours_words
 from kaustos.core.errors import KaustosError
-from kaustos.core.review.stock import DryerOption, Phase, StockPicture
+from kaustos.core.review.stock.drawing import DryerOption, Phase, StockPicture
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture

@@ -27,6 +27,10 @@ class Rooms(dict[str, "Room"]):
 
 def _make(key: str, window: "Window") -> "Room":
     desk = window.desk
+    if key == "stock":
+        from kaustos.ui.rooms.stock import StockRoom
+
+        return StockRoom(desk)
     if key == "machines":
         from kaustos.ui.rooms.machines import MachinesRoom
 

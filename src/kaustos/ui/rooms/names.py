@@ -14,6 +14,7 @@ class RoomEntry:
 
 ROOMS = (
     RoomEntry("recipe", "Recipe", 1),
+    RoomEntry("stock", "Stock", 2),
     RoomEntry("machines", "Machines", 3),
     RoomEntry("runs", "Runs", 4),
     RoomEntry("atlas", "Atlas", 7),

@@ -10,16 +10,13 @@ from kaustos.core.planning.drying import (
     air_of_stay,
     came_with,
     course,
-    dryer_air,
-    drying_hours,
-    floor_of,
     kept,
     spans,
     winding_of,
 )
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context
-from kaustos.core.review.stock.plan import Plan, lot_in_use, plan_of
+from kaustos.core.review.stock.plan import Plan, dried_in, lot_in_use, plan_of
 from kaustos.core.review.stock.remedies import hottest
 
 PAST_H = 14 * 24.0  # how much of the history is drawn
@@ -57,7 +54,7 @@ class StockPicture:
     options: tuple[DryerOption, ...] = ()
 
 
-def picture(recipe: Recipe, context: Context) -> StockPicture:
+def draw(recipe: Recipe, context: Context) -> StockPicture:
     """Past as it is known, dryer as it is planned, print from its feed."""
     plan = plan_of(recipe, context)
     if plan is None:
@@ -78,10 +75,8 @@ def _options(recipe: Recipe, context: Context, plan: Plan) -> tuple[DryerOption,
     for dryer in context.shop.dryers:
         celsius = hottest(recipe, context, dryer)
         if celsius is not None:
-            air = dryer_air(dryer, celsius, context.rules)
-            hours = drying_hours(plan.now, plan.water, plan.winding, air, plan.limit)
-            floor = float(floor_of(plan.water, air)[1])
-            found.append(DryerOption(dryer.id, dryer.name, celsius, float(hours[1, 1]), float(hours.max()), floor))
+            dried = dried_in(plan.spool, dryer, celsius)
+            found.append(DryerOption(dryer.id, dryer.name, celsius, dried.likely_h, dried.surely_h, dried.floor))
     return tuple(sorted(found, key=lambda each: each.worst_h))
 
 

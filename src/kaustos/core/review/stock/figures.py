@@ -6,7 +6,7 @@ from kaustos.core.physics.humidity import Array, vapour_density, vapour_pressure
 from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN
 from kaustos.core.records import Recipe, Rules
-from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure
+from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
 from kaustos.core.review.stock.plan import Plan, band, lot_in_use
 
 MODEL = "diffusion in a cylinder through the gaps of the winding"
@@ -15,34 +15,32 @@ WIDTH_MM, HEAT_CAPACITY = 60.0, 1.3e6  # estimates: winding between flanges; pla
 _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
 
-def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Figure, ...]:
-    lot = lot_in_use(recipe, context)
+def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Estimate | Absent]:
+    """Each figure by its key."""
     source = context.polymer.name if context.polymer else ""
+    left = _left(recipe, context)
+    return {
+        "stock.drying.time": _drying_time(plan, source),
+        "stock.drying.deepest": _turn_time(plan, source),
+        "stock.dryer.set": _reached(plan),
+        "stock.drying.warm": _warm(recipe, context),
+        "stock.moisture.now": _moisture(plan.now.mean() if plan else None, _NOT_LOGGED, source),
+        "stock.moisture.start": _moisture(plan.start.mean() if plan else None, MODEL, source),
+        "stock.moisture.end": _moisture(plan.end.mean() if plan and plan.end else None, MODEL, source),
+        "stock.drying.floor": _floor(plan, source),
+        "stock.exposure.lasts": _lasts(plan, source),
+        "stock.desiccant.month": _desiccant(plan, left, context.rules),
+        "stock.mass.left": left,
+    }
+
+
+def _left(recipe: Recipe, context: Context) -> Estimate | Absent:
+    lot = lot_in_use(recipe, context)
     left = lot.left_g if lot else None
-    scale = next((each.scale_g for each in reversed(lot.weighings) if each.scale_g), 2.0) if lot else 2.0
-    return (
-        Figure("stock.drying.time", "Drying time to the printing limit", _drying_time(plan, source)),
-        Figure("stock.drying.deepest", "The same at the deepest turn", _turn_time(plan, source)),
-        Figure("stock.dryer.set", "Dryer gets to", _reached(plan)),
-        Figure("stock.drying.warm", "Warm through after", _warm(recipe, context)),
-        Figure("stock.moisture.now", "Moisture now", _moisture(plan.now.mean() if plan else None, _NOT_LOGGED, source)),
-        Figure(
-            "stock.moisture.start", "Moisture when printing starts",
-            _moisture(plan.start.mean() if plan else None, MODEL, source),
-        ),
-        Figure(
-            "stock.moisture.end", "Moisture when printing ends",
-            _moisture(plan.end.mean() if plan and plan.end else None, MODEL, source),
-        ),
-        Figure("stock.drying.floor", "Floor of drying in this air", _floor(plan, source)),
-        Figure("stock.exposure.lasts", "May hang in its feed for", _lasts(plan, source)),
-        Figure("stock.desiccant.month", "Desiccant for a month in a dry box", _desiccant(plan, left, context.rules)),
-        Figure(
-            "stock.mass.left", "Filament left",
-            UNKNOWN if left is None else Estimate(left, left - 2 * scale, left + 2 * scale, "g",
-                                                  "last weighing − empty spool", "lot record"),
-        ),
-    )  # fmt: skip
+    if lot is None or left is None:
+        return UNKNOWN
+    scale = next((each.scale_g for each in reversed(lot.weighings) if each.scale_g), 2.0)
+    return Estimate(left, left - 2 * scale, left + 2 * scale, "g", "last weighing − empty spool", "lot record")
 
 
 def _hours(value: float) -> float:
@@ -104,10 +102,10 @@ def _lasts(plan: Plan | None, source: str) -> Estimate | Absent:
     return _time_band(plan.lasts_h[:, MEAN], f"{MODEL}; until the mean turn is over the limit", source)
 
 
-def _desiccant(plan: Plan | None, left_g: float | None, rules: Rules) -> Estimate | Absent:
-    if plan is None or left_g is None:
+def _desiccant(plan: Plan | None, left: Estimate | Absent, rules: Rules) -> Estimate | Absent:
+    if plan is None or not isinstance(left, Estimate):
         return UNKNOWN
-    return desiccant_month(rules, max(0.0, band(plan.start.mean())[0] - plan.limit) / 100.0 * left_g)
+    return desiccant_month(rules, max(0.0, band(plan.start.mean())[0] - plan.limit) / 100.0 * left.value)
 
 
 def desiccant_month(rules: Rules, spool_g: float) -> Estimate:

@@ -4,7 +4,7 @@ import math
 from collections.abc import Mapping
 
 from kaustos.core.physics.moisture import diffusivity
-from kaustos.core.planning.drying import REFERENCE_C, drying_hours, feed_air
+from kaustos.core.planning.drying import REFERENCE_C, entered, feed_air, until_dry
 from kaustos.core.records import FEEDS, FLANGE_LIMIT_C, FLANGES, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.money import at_stake, run_cost
@@ -110,7 +110,7 @@ def _desiccant(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
         return None
     if worst_turn(plan.now.mean()) <= plan.limit:
         return None
-    time = float(drying_hours(plan.now, plan.water, plan.winding, plan.feed, plan.limit)[1, 1])
+    time = float(until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[1, 1])
     remedies = drying_remedies(recipe, context, plan)
     values = {"time": min(time, 240.0)}
     return _finding(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)

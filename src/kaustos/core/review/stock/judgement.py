@@ -1,14 +1,40 @@
 """Puts the operation's review together: findings, caps, figures, cautions and what is not recorded."""
 
-from kaustos.core.records import Recipe
-from kaustos.core.review.contract import Cap, Caution, Context, Missing, OperationReview, worst_first
+from typing import TYPE_CHECKING
+
+from kaustos.core.records import Lot, Recipe
+from kaustos.core.review.contract import (
+    PENDING,
+    Cap,
+    Caution,
+    Context,
+    Figure,
+    Finding,
+    Missing,
+    OperationReview,
+    worst_first,
+)
 from kaustos.core.review.grading import standing_of
 from kaustos.core.review.stock.codes import CAPS
-from kaustos.core.review.stock.figures import figures_of
-from kaustos.core.review.stock.findings import findings_of
-from kaustos.core.review.stock.plan import lot_in_use, plan_of
+
+if TYPE_CHECKING:
+    from kaustos.core.review.stock.drawing import StockPicture
 
 NUMBER = 20
+LATER = "stock.later"  # among the heavy results: the model of this operation is not to be computed yet
+TITLES = {
+    "stock.drying.time": "Drying time to the printing limit",
+    "stock.drying.deepest": "The same at the deepest turn",
+    "stock.dryer.set": "Dryer gets to",
+    "stock.drying.warm": "Warm through after",
+    "stock.moisture.now": "Moisture now",
+    "stock.moisture.start": "Moisture when printing starts",
+    "stock.moisture.end": "Moisture when printing ends",
+    "stock.drying.floor": "Floor of drying in this air",
+    "stock.exposure.lasts": "May hang in its feed for",
+    "stock.desiccant.month": "Desiccant for a month in a dry box",
+    "stock.mass.left": "Filament left",
+}
 HOT_C = 60.0
 _VALUES = ("moisture_50_pct", "moisture_saturated_pct", "moisture_limit_pct", "diffusivity_80c_um2_s",
            "diffusion_energy_kj_mol", "dryer_low_c", "dryer_high_c", "drying_most_h")  # fmt: skip
@@ -19,26 +45,45 @@ _OF_AIR = {"dry": ("dew_point_c",), "vacuum": ("pressure_mbar",)}
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:
-    """Judge the spool: how wet it is when printing starts and ends, what the dryer can do, whether it is enough."""
-    plan = plan_of(recipe, context)
-    findings = worst_first(findings_of(recipe, context, plan))
+    """Judge the spool: how wet it is when printing starts and ends, what the dryer can do, whether it is enough.
+
+    Where the context says that its model comes later (before the first picture stands), its figures are pending.
+    """
+    findings: tuple[Finding, ...] = ()
+    figures = tuple(Figure(key, title, PENDING) for key, title in TITLES.items())
+    if not context.results.get(LATER):
+        from kaustos.core.review.stock.figures import figures_of
+        from kaustos.core.review.stock.findings import findings_of
+        from kaustos.core.review.stock.plan import plan_of
+
+        plan = plan_of(recipe, context)
+        findings = worst_first(findings_of(recipe, context, plan))
+        values = figures_of(recipe, context, plan)
+        figures = tuple(Figure(key, title, values[key]) for key, title in TITLES.items())
     questions = _questions(recipe, context)
     missing = tuple(missing for known, missing in questions if not known)
     return OperationReview(
         NUMBER,
         standing_of(tuple(finding.severity for finding in findings), missing),
         "stock.drying.time",
-        figures_of(recipe, context, plan),
+        figures,
         findings,
         _cautions(recipe, context),
         missing,
-        tuple(
-            Cap(each.code, CAPS[each.code])
-            for each in findings
-            if each.code in CAPS and _caps(each.severity, each.code)
-        ),
+        tuple(Cap(each.code, CAPS[each.code]) for each in findings if _caps(each.severity, each.code)),
         len(questions),
     )
+
+
+def picture(recipe: Recipe, context: Context) -> "StockPicture":
+    """Past as it is known, dryer as it is planned, print from its feed."""
+    from kaustos.core.review.stock.drawing import draw
+
+    return draw(recipe, context)
+
+
+def _lot_in_use(recipe: Recipe, context: Context) -> Lot | None:
+    return context.lot if context.lot and context.lot.polymer == recipe.polymer else None
 
 
 def _caps(severity: str, code: str) -> bool:
@@ -66,7 +111,7 @@ def _cautions(recipe: Recipe, context: Context) -> tuple[Caution, ...]:
 
 def _questions(recipe: Recipe, context: Context) -> list[tuple[bool, Missing]]:
     """Everything this operation asks, with whether it is recorded."""
-    polymer, lot, dryer = context.polymer, lot_in_use(recipe, context), context.dryer
+    polymer, lot, dryer = context.polymer, _lot_in_use(recipe, context), context.dryer
     absorbs = polymer is None or polymer.absorbs
     logged = lot is not None and bool(lot.stays)
     undried = recipe.stock.dryer_c is None or recipe.stock.dryer_h is None

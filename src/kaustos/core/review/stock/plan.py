@@ -18,12 +18,12 @@ from kaustos.core.planning.drying import (
     Water,
     Winding,
     dryer_air,
-    drying_hours,
+    entered,
     feed_air,
     floor_of,
-    kept,
     moisture_now,
-    open_hours,
+    until_dry,
+    until_wet,
     water_of,
     winding_of,
 )
@@ -31,10 +31,22 @@ from kaustos.core.records import Dryer, Lot, Recipe, Rules
 from kaustos.core.review.contract import Context
 
 
+@attrs.frozen
+class Spool:
+    """A lot at a moment, as far as water is concerned."""
+
+    lot: Lot | None
+    water: Water
+    limit: float
+    rules: Rules
+    now: datetime | None
+
+
 @attrs.frozen(eq=False)
 class Plan:
     """A spool's moisture now, after drying, and at the end of the print, with what each answer rests on."""
 
+    spool: Spool
     water: Water
     winding: Winding
     limit: float
@@ -54,12 +66,10 @@ def plan_of(recipe: Recipe, context: Context) -> Plan | None:
     limit = context.polymer.value("moisture_limit_pct") if context.polymer else None
     if water is None or limit is None:
         return None
-    stock, brief = recipe.stock, recipe.brief
-    lot = lot_in_use(recipe, context)
+    stock, lot = recipe.stock, lot_in_use(recipe, context)
     slim = attrs.evolve(lot, grade_values={}, lot_values={}, weighings=(), extra={}) if lot else None
-    return _plan(
-        slim, water, limit.value, context.dryer, stock.dryer_c, stock.dryer_h, brief.print_h, context.rules, context.now
-    )
+    spool = Spool(slim, water, limit.value, context.rules, context.now)
+    return _plan(spool, context.dryer, stock.dryer_c, stock.dryer_h, recipe.brief.print_h)
 
 
 def lot_in_use(recipe: Recipe, context: Context) -> Lot | None:
@@ -69,20 +79,44 @@ def lot_in_use(recipe: Recipe, context: Context) -> Lot | None:
 
 @functools.lru_cache(maxsize=16)
 def _plan(
-    lot: Lot | None, water: Water, limit: float, dryer: Dryer | None, dryer_c: float | None, dryer_h: float | None,
-    print_h: float | None, rules: Rules, now: datetime | None,
+    spool: Spool, dryer: Dryer | None, dryer_c: float | None, dryer_h: float | None, print_h: float | None
 ) -> Plan:  # fmt: skip
-    winding = winding_of(lot)
-    before = moisture_now(lot, water, rules, now)
-    air = None if dryer_c is None else dryer_air(dryer, dryer_c, rules)
-    start = before if air is None or dryer_h is None else kept(before, water, winding, air, dryer_h)
-    feed = feed_air(lot, rules)
-    lasts = None if feed is None else open_hours(start, water, winding, feed, limit)
-    end = None if feed is None or print_h is None else kept(start, water, winding, feed, print_h)
-    return Plan(
-        water, winding, limit, before, air, None if air is None else floor_of(water, air),
-        None if air is None else drying_hours(before, water, winding, air, limit), start, feed, lasts, end,
-    )  # fmt: skip
+    winding, before = winding_of(spool.lot), spool_now(spool)
+    air = floor = needed = None
+    start = before
+    if dryer_c is not None:
+        air = dryer_air(dryer, dryer_c, spool.rules)
+        there, rate = entered(before, spool.water, winding, air)
+        floor, needed = floor_of(spool.water, air), until_dry(there, rate, spool.limit)
+        start = before if dryer_h is None else there.after(rate * (dryer_h * 3600.0))
+    feed, lasts, end = feed_air(spool.lot, spool.rules), None, None
+    if feed is not None:
+        there, rate = entered(start, spool.water, winding, feed)
+        lasts = until_wet(there, rate, spool.limit)
+        end = None if print_h is None else there.after(rate * (print_h * 3600.0))
+    return Plan(spool, spool.water, winding, spool.limit, before, air, floor, needed, start, feed, lasts, end)
+
+
+def spool_now(spool: Spool) -> Profile:
+    """How wet a spool is now."""
+    return moisture_now(spool.lot, spool.water, spool.rules, spool.now)
+
+
+@attrs.frozen
+class Dried:
+    """What one dryer does for a spool at one temperature: likely and sure hours, infinity for never, and its floor."""
+
+    likely_h: float
+    surely_h: float
+    floor: float
+
+
+@functools.lru_cache(maxsize=256)
+def dried_in(spool: Spool, dryer: Dryer | None, celsius: float) -> Dried:
+    """How long a dryer takes until a spool is at the printing limit."""
+    air = dryer_air(dryer, celsius, spool.rules)
+    hours = until_dry(*entered(spool_now(spool), spool.water, winding_of(spool.lot), air), spool.limit)
+    return Dried(float(hours[LIKELY, MEAN]), float(hours.max()), float(floor_of(spool.water, air)[LIKELY]))
 
 
 def band(means: Array) -> tuple[float, float, float]:

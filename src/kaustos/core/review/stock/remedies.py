@@ -3,10 +3,10 @@
 import math
 from collections.abc import Callable
 
-from kaustos.core.planning.drying import Air, dryer_air, drying_hours, floor_of
+from kaustos.core.planning.drying import Air, dryer_air, floor_of
 from kaustos.core.records import FLANGE_LIMIT_C, Datum, Dryer, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
-from kaustos.core.review.stock.plan import Plan, lot_in_use
+from kaustos.core.review.stock.plan import Plan, dried_in, lot_in_use
 
 LONGEST_H = 72.0  # estimate: nobody plans to dry for longer
 
@@ -43,8 +43,7 @@ def _hours_in(recipe: Recipe, context: Context, plan: Plan, dryer: Dryer | None)
     celsius = hottest(recipe, context, dryer)
     if celsius is None:
         return None
-    needed = float(drying_hours(plan.now, plan.water, plan.winding, dryer_air(dryer, celsius, context.rules),
-                                plan.limit).max())  # fmt: skip
+    needed = dried_in(plan.spool, dryer, celsius).surely_h
     most = context.polymer.value("drying_most_h") if context.polymer else None
     longest = min(LONGEST_H, most.value if most else LONGEST_H)
     if not needed <= longest - 1.0:
@@ -58,8 +57,7 @@ def cooler(recipe: Recipe, context: Context, plan: Plan | None, celsius: float) 
     changes: dict[str, float | str] = {"stock.dryer_c": celsius}
     values: dict[str, float | str] = {"target": celsius}
     if plan is not None and hours:
-        air = dryer_air(context.dryer, celsius, context.rules)
-        needed = float(drying_hours(plan.now, plan.water, plan.winding, air, plan.limit).max())
+        needed = dried_in(plan.spool, context.dryer, celsius).surely_h
         longer = min(float(math.ceil(needed + 0.5)), LONGEST_H) if needed < math.inf else LONGEST_H
         if longer > hours:
             title += " for {hours:duration}"

@@ -1,0 +1,196 @@
+"""What a shop does with its stock: new lots and dryers, stays and weighings added, what weighings tell."""
+
+from datetime import datetime
+
+import attrs
+import numpy as np
+
+from kaustos.app.spelling import polymer_of
+from kaustos.app.workspace import Workspace, stamp
+from kaustos.core.errors import KaustosError
+from kaustos.core.fitting import DryingFit, WaterLost, effective_diffusivity, fit_drying, water_lost
+from kaustos.core.fitting.weighing import SCALE_G
+from kaustos.core.physics.moisture import diffusivity
+from kaustos.core.planning.drying import (
+    LIKELY,
+    MEAN,
+    REFERENCE_C,
+    Air,
+    air_of_stay,
+    entered,
+    moisture_now,
+    water_of,
+    winding_of,
+)
+from kaustos.core.records import Datum, Dryer, Lot, Polymer, Stay, Weighing, with_own_values
+from kaustos.library import load
+
+
+def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: str | None = None) -> str:
+    """A lot of a grade and colour; its polymer from the grade's spelling where it is not said; its id."""
+    if not name.strip() or not grade.strip():
+        raise KaustosError("A lot needs its number and its grade, as they stand on the label.")
+    records = workspace.draft.records
+    same = next((lot for lot in records.lots.values() if lot.grade.lower() == grade.strip().lower()), None)
+    chosen = polymer or (same.polymer if same else None) or _asked(grade)
+    key = records.free_id("lots", f"lot {name}")
+    values = dict(same.grade_values) if same else {}
+    lot = Lot(
+        id=key, name=name.strip(), grade=same.grade if same else grade.strip(), polymer=chosen, colour=colour.strip(),
+        grade_values=values, received_utc=stamp(workspace.clock()),
+        stays=(Stay(place="sealed", from_utc=stamp(workspace.clock())),),
+    )  # fmt: skip
+    workspace.draft.add("lots", key, lot, f"New lot: {lot.name}")
+    return key
+
+
+def _asked(grade: str) -> str:
+    """The polymer that a grade's name means; raises where several or none fit."""
+    spelled = polymer_of(grade)
+    if spelled.found:
+        return spelled.found
+    names = [load().polymers[key].name for key in spelled.polymers]
+    if names:
+        raise KaustosError(f"“{grade:.40}” may be {' or '.join(names)}: choose the polymer.")
+    raise KaustosError(f"No polymer is known by “{grade:.40}”: choose it.")
+
+
+def new_dryer(workspace: Workspace, name: str) -> str:
+    """A dryer of which only the name is known; its id."""
+    if not name.strip():
+        raise KaustosError("A dryer needs a name.")
+    key = workspace.draft.records.free_id("dryers", name)
+    workspace.draft.add("dryers", key, Dryer(id=key, name=name.strip(), air="room"), f"New dryer: {name.strip()}")
+    return key
+
+
+def add_stay(
+    workspace: Workspace, lot: str, place: str, when: datetime, celsius: float | None, humidity: float | None
+) -> None:
+    """Log where a spool is from a moment on; a moment that lies ahead is refused."""
+    if when > workspace.clock():
+        raise KaustosError("That moment lies ahead; log a stay when it has begun.")
+    record = workspace.draft.records.lots[lot]
+    stay = Stay(place=place, from_utc=stamp(when), temperature_c=celsius, humidity_pct=humidity)
+    stays = tuple(sorted((*record.stays, stay), key=lambda each: each.from_utc))
+    changes: dict[str, object] = {f"lots/{lot}/stays": stays}
+    if place != "sealed" and not record.opened_utc:
+        changes[f"lots/{lot}/opened_utc"] = stamp(when)
+    workspace.draft.set(changes, title=f"{record.name}: {place.replace('_', ' ')}")
+
+
+def add_weighing(workspace: Workspace, lot: str, gross_g: float, when: datetime, scale_g: float | None = None) -> None:
+    """Log a weighing; a spool lighter than its empty body, or a clock that runs backwards, is refused."""
+    record = workspace.draft.records.lots[lot]
+    if record.tare_g is not None and gross_g < record.tare_g:
+        raise KaustosError(f"{gross_g:g} g is less than the empty spool ({record.tare_g:g} g).")
+    if when > workspace.clock():
+        raise KaustosError("That moment lies ahead; weigh first.")
+    if record.weighings and stamp(when) < record.weighings[-1].at_utc:
+        raise KaustosError("That is before the last weighing; a clock does not run backwards.")
+    weighing = Weighing(at_utc=stamp(when), gross_g=gross_g, scale_g=scale_g)
+    changes = {f"lots/{lot}/weighings": (*record.weighings, weighing)}
+    workspace.draft.set(changes, title=f"{record.name} weighed: {gross_g:g} g")
+
+
+# ---- what is known of a lot
+
+
+@attrs.frozen
+class LotState:
+    """A lot at a moment: filament left, its worth, its moisture with a band, and whether it may be printed."""
+
+    left_g: float | None
+    worth: float | None
+    moisture: tuple[float, float, float] | None  # likely, least, most [%]
+    limit: float | None
+
+    @property
+    def word(self) -> str:
+        """unknown, dry, wet or doubtful."""
+        if self.moisture is None or self.limit is None:
+            return "unknown"
+        _, low, high = self.moisture
+        return "dry" if high <= self.limit else "wet" if low > self.limit else "doubtful"
+
+
+def polymer_of_lot(lot: Lot) -> Polymer | None:
+    """The polymer as this lot is known."""
+    generic = load().polymers.get(lot.polymer or "")
+    return with_own_values(generic, lot) if generic else None
+
+
+def state_of(workspace: Workspace, lot: Lot) -> LotState:
+    """What is known of a lot now."""
+    polymer = polymer_of_lot(lot)
+    price = polymer.value("price_per_kg") if polymer else None
+    limit = polymer.value("moisture_limit_pct") if polymer else None
+    worth = None if price is None or lot.left_g is None else price.value * lot.left_g / 1000.0
+    water = water_of(polymer)
+    moisture = None
+    if water is not None:
+        now = workspace.clock().replace(second=0, microsecond=0)
+        means = moisture_now(lot, water, workspace.draft.records.rules, now).mean()
+        moisture = (float(means[LIKELY, MEAN]), float(means[0].min()), float(means[2].max()))
+    return LotState(lot.left_g, worth, moisture, limit.value if limit else None)
+
+
+# ---- what weighings tell
+
+
+@attrs.frozen
+class Told:
+    """What a lot's weighings tell: the loss since the first, the course, and a diffusivity of its own."""
+
+    lost: WaterLost | None
+    fit: DryingFit | None
+    own: Datum | None
+
+
+def told_by_weighings(workspace: Workspace, lot: Lot) -> Told:
+    """Loss, time constant and effective diffusivity from the weighings made since the spool came into its dryer."""
+    weighings = [each for each in lot.weighings if each.gross_g is not None and each.at_utc]
+    drying = next((stay for stay in reversed(lot.stays) if stay.place == "dryer"), None)
+    if drying is not None:
+        weighings = [each for each in weighings if each.at_utc >= drying.from_utc]
+    if len(weighings) < 2 or lot.tare_g is None:
+        return Told(None, None, None)
+    scale = max((each.scale_g or SCALE_G for each in weighings), default=SCALE_G)
+    grams = np.array([float(each.gross_g or 0.0) for each in weighings])
+    hours = np.array([datetime.fromisoformat(each.at_utc).timestamp() / 3600.0 for each in weighings])
+    net = max(float(grams[-1]) - lot.tare_g, 1.0)
+    lost = water_lost(float(grams[0]), float(grams[-1]), net, lot.tare_g, lot.flange, scale)
+    if len(weighings) < 3:
+        return Told(lost, None, None)
+    fit = fit_drying(hours - hours[0], grams, scale)
+    return Told(lost, fit, _own_diffusivity(workspace, lot, fit, drying))
+
+
+def _own_diffusivity(workspace: Workspace, lot: Lot, fit: DryingFit, drying: Stay | None) -> Datum | None:
+    """Diffusivity at 80 °C that gives this spool the time constant it showed, with the band of that."""
+    water, tau = water_of(load().polymers.get(lot.polymer or "")), fit.time_constant_h
+    if water is None or tau is None or drying is None:
+        return None
+    rules, winding = workspace.draft.records.rules, winding_of(lot)
+    air: Air = air_of_stay(drying, rules.room_c, rules.dew_point_c)
+    there, _ = entered(moisture_now(None, water, rules, None), water, winding, air)
+    at = float(diffusivity(water.diffusivity[LIKELY], REFERENCE_C, water.energy, air.temperature_c))
+    hotter = float(diffusivity(1.0, REFERENCE_C, water.energy, air.temperature_c))
+    biot = float(there.biot[LIKELY, MEAN])
+    found = [effective_diffusivity(each, winding.radius, biot, at) for each in (tau.high, tau.value, tau.low)]
+    low, value, high = (each / hotter * 1e12 for each, _ in found)
+    what = "diffusivity" if found[1][1] else "effective diffusivity: the winding rules"
+    return Datum(
+        value=value, low=low, high=high, unit="µm²/s", kind="own", source=f"weighings of lot {lot.name}: {what}"
+    )  # fmt: skip
+
+
+def use_own_diffusivity(workspace: Workspace, lot: str) -> None:
+    """From now on this lot's drying is computed from its own weighings."""
+    record = workspace.draft.records.lots[lot]
+    told = told_by_weighings(workspace, record)
+    if told.own is None:
+        reasons = told.fit.undetermined if told.fit else ("three weighings in the dryer are needed",)
+        raise KaustosError(f"The weighings do not tell a time constant: {'; '.join(reasons)}.")
+    changes = {f"lots/{lot}/lot_values.diffusivity_80c_um2_s": told.own}
+    workspace.draft.set(changes, title=f"{record.name}: drying from its own weighings")

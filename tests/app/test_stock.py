@@ -1,0 +1,122 @@
+"""Lots and dryers as a shop handles them, and clock times as it says them."""
+
+import unittest
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+
+from kaustos.app.clock import read_moment, read_past, ready_words, start_words
+from kaustos.app.stock import (
+    add_stay,
+    add_weighing,
+    new_dryer,
+    new_lot,
+    state_of,
+    told_by_weighings,
+    use_own_diffusivity,
+)
+from kaustos.core.errors import KaustosError
+from tests.app.test_workspace import WorkspaceTest
+from tests.support import NOW
+
+
+class TestLots(WorkspaceTest):
+    def test_a_new_lot_finds_its_polymer_or_asks_and_is_unknown_not_dry(self):
+        workspace = self.demo()
+        key = new_lot(workspace, "P-900", "PA6-CF 20, deep black", "black")
+        lot = workspace.draft.records.lots[key]
+        self.assertEqual((lot.polymer, [stay.place for stay in lot.stays]), ("pa_cf", ["sealed"]))
+        self.assertEqual(state_of(workspace, lot).word, "doubtful")
+        for name, grade, words in (("x", "Nylon", "PA6 or PA12"), ("x", "mystery", "No polymer is known"),
+                                   ("", "PC", "needs its number")):  # fmt: skip
+            with self.subTest(grade), self.assertRaisesRegex(KaustosError, words):
+                new_lot(workspace, name, grade, "")
+
+    def test_a_known_grade_gives_its_polymer_and_own_values_to_a_new_colour_that_stays_unqualified(self):
+        workspace = self.demo()
+        key = new_lot(workspace, "C-050", "pc, TOUGH grade", "orange")
+        lot = workspace.draft.records.lots[key]
+        self.assertEqual((lot.grade, lot.polymer), ("PC, tough grade", "pc"))
+        self.assertIn("glass_transition_c", lot.grade_values)
+        red = new_lot(workspace, "A-300", "ASA, weather grade", "blue")
+        workspace.draft.open_card("wellhead_cover")
+        workspace.draft.set({"context.lot": red})
+        self.assertIn("stock.lot.unqualified", [each.code for each in workspace.review().findings()])
+
+    def test_left_worth_and_state_follow_the_log(self):
+        workspace = self.demo()
+        lot = workspace.draft.records.lots["lot_n061"]
+        state = state_of(workspace, lot)
+        self.assertEqual((state.left_g, state.word), (360.0, "wet"))
+        self.assertAlmostEqual(state.worth, 0.36 * 75.0)
+        add_stay(workspace, "lot_n061", "dryer", NOW - timedelta(hours=80), 95.0, 0.1)
+        self.assertEqual(state_of(workspace, workspace.draft.records.lots["lot_n061"]).word, "dry")
+
+    def test_impossible_logs_are_refused_and_change_nothing(self):
+        workspace = self.demo()
+        before = workspace.draft.records.lots["lot_n061"]
+        for act, words in (
+            (lambda: add_weighing(workspace, "lot_n061", 200.0, NOW), "less than the empty spool"),
+            (lambda: add_weighing(workspace, "lot_n061", 580.0, NOW + timedelta(hours=1)), "lies ahead"),
+            (lambda: add_weighing(workspace, "lot_n061", 580.0, NOW - timedelta(days=300)), "does not run backwards"),
+            (lambda: add_stay(workspace, "lot_n061", "open", NOW + timedelta(hours=1), None, None), "lies ahead"),
+            (lambda: add_stay(workspace, "lot_n061", "open", NOW, 20.0, 140.0), "more than 100"),
+            (lambda: workspace.draft.propose("lots/lot_n061/tare_g", "-5"), "not possible"),
+        ):
+            with self.subTest(words), self.assertRaisesRegex(KaustosError, words):
+                act()
+        self.assertEqual(workspace.draft.records.lots["lot_n061"], before)
+
+    def test_weighings_tell_a_time_constant_that_is_used_from_then_on(self):
+        workspace = self.demo()
+        begun = NOW - timedelta(hours=30)
+        add_stay(workspace, "lot_c042", "dryer", begun, 105.0, 0.2)
+        with self.assertRaisesRegex(KaustosError, "three weighings"):
+            use_own_diffusivity(workspace, "lot_c042")
+        for hours in np.linspace(0.0, 30.0, 7):
+            gross = 1180.0 + 4.0 * float(np.exp(-hours / 9.0))
+            add_weighing(workspace, "lot_c042", gross, begun + timedelta(hours=float(hours)), 0.1)
+        told = told_by_weighings(workspace, workspace.draft.records.lots["lot_c042"])
+        self.assertAlmostEqual(told.fit.time_constant_h.value, 9.0, delta=0.6)
+        self.assertTrue(told.lost.is_told)
+        use_own_diffusivity(workspace, "lot_c042")
+        workspace.draft.open_card("sensor_cage")
+        datum = workspace.context().polymer.value("diffusivity_80c_um2_s")
+        self.assertEqual(datum.kind, "own")
+        self.assertIn("weighings of lot C-042, black", datum.source)
+        workspace.draft.undo()
+        self.assertNotEqual(workspace.context().polymer.value("diffusivity_80c_um2_s").kind, "own")
+
+    def test_a_dryer_is_begun_by_name_and_survives_reopening(self):
+        workspace = self.demo()
+        key = new_dryer(workspace, "Cupboard")
+        workspace.draft.propose(f"dryers/{key}/max_c", "158 F")
+        workspace.close()
+        self.assertEqual(self.demo().draft.records.dryers[key].max_c, 70.0)
+        with self.assertRaisesRegex(KaustosError, "needs a name"):
+            new_dryer(self.demo(), " ")
+
+
+class TestClock(unittest.TestCase):
+    NOW = datetime(2026, 3, 2, 12, 0, tzinfo=UTC)
+
+    def test_moments_as_people_say_them(self):
+        local = self.NOW.astimezone()
+        for text, hours in (("+6 h", 6.0), ("+1,5 h", 1.5)):
+            self.assertEqual(read_moment(text, self.NOW) - self.NOW, timedelta(hours=hours))
+        later = f"{(local + timedelta(hours=2)):%H:%M}"
+        self.assertEqual(read_moment(later, self.NOW) - self.NOW, timedelta(hours=2))
+        self.assertEqual(read_moment(f"tomorrow {later}", self.NOW) - self.NOW, timedelta(hours=26))
+        earlier = f"{(local - timedelta(hours=2)):%H:%M}"
+        self.assertEqual(read_moment(earlier, self.NOW) - self.NOW, timedelta(hours=22), "the next one")
+        self.assertEqual(self.NOW - read_past(earlier, self.NOW), timedelta(hours=2), "the last one")
+        self.assertEqual(self.NOW - read_past("-3 d", self.NOW), timedelta(days=3))
+        for text in ("", "soon", "25:00", "7:99", "2026-02-30 10:00"):
+            with self.subTest(text), self.assertRaises(KaustosError):
+                read_moment(text, self.NOW)
+
+    def test_ready_and_start(self):
+        self.assertEqual(ready_words(float("inf"), self.NOW), "never, in this air")
+        wanted = self.NOW + timedelta(hours=10)
+        self.assertIn("start by", start_words(wanted, 6.0, self.NOW))
+        self.assertIn("late already", start_words(wanted, 12.0, self.NOW))
