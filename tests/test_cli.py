@@ -2,6 +2,7 @@
 
 import json
 import os
+import socket
 import subprocess
 import sys
 import tempfile
@@ -31,6 +32,15 @@ class TestVerbs(unittest.TestCase):
 
     def run_verb(self, *words):
         return CliRunner().invoke(app, [str(word) for word in words])
+
+    def test_a_simulated_dryer_is_looked_at_and_a_taken_port_is_told(self):
+        done = self.run_verb("simulate", "--looks", 1, "--celsius", 70)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertRegex(done.output, r"listens on 127\.0\.0\.1:\d+.*\n2[01]\.?\d* °C, set to 70 °C, \d+\.?\d* %")
+        with socket.create_server(("127.0.0.1", 0)) as taken:
+            refused = self.run_verb("simulate", "--looks", 1, "--port", taken.getsockname()[1])
+        self.assertNotEqual(refused.exit_code, 0)
+        self.assertIn("could not be started on port", refused.output)
 
     def test_a_review_with_a_stop_ends_with_3_and_without_one_with_0(self):
         self.assertEqual(self.run_verb("review", self.file).exit_code, 3)

@@ -149,6 +149,47 @@ def import_command(
             opened.close()
 
 
+@app.command("simulate")
+def simulate_command(
+    port: Annotated[int, typer.Option(help="Port on loopback; 0 lets the system choose")] = 0,
+    celsius: Annotated[float, typer.Option(help="Setpoint to begin with")] = 60.0,
+    looks: Annotated[int, typer.Option(help="End after so many looks; 0 goes on until it is stopped")] = 0,
+) -> None:
+    """Run a simulated dryer that speaks Modbus TCP, and print what it shows every second."""
+    import time
+    from datetime import UTC, datetime
+
+    import numpy as np
+
+    from kaustos.app.device_log import DeviceLog
+    from kaustos.devices import SimulatedDryer
+    from kaustos.devices.modbus import ModbusDryer, ModbusServer
+
+    with _told():
+        server = ModbusServer(SimulatedDryer(time.monotonic, np.random.default_rng()), port)
+        client = ModbusDryer("127.0.0.1", server.port, "Simulated dryer")
+        try:
+            client.set_temperature(celsius)
+            log = DeviceLog(client, None, lambda: datetime.now(UTC))
+            typer.echo(f"A simulated dryer listens on 127.0.0.1:{server.port}; Ctrl+C stops it.")
+            count = 0
+            while not looks or count < looks:
+                entry, count = log.look(), count + 1
+                shown = entry.reading
+                typer.echo(
+                    entry.fault
+                    if shown is None
+                    else f"{shown.temperature_c:g} °C, set to {shown.setpoint_c:g} °C, {shown.humidity_pct:g} %"
+                )
+                if not looks or count < looks:
+                    time.sleep(1.0)
+        except KeyboardInterrupt:
+            typer.echo("Stopped.")
+        finally:
+            client.close()
+            server.stop()
+
+
 @app.command("desktop")
 def desktop_command() -> None:
     """Make the program known to this user's desktop: entry, icon, file type."""

@@ -59,7 +59,7 @@ class Window(QMainWindow):
         last_use_file: Path | None = None,
     ) -> None:  # fmt: skip
         super().__init__()
-        self.desk, self._settings_file, self._run_job = desk, settings_file, run
+        self.desk, self._settings_file, self.run_job = desk, settings_file, run
         self.files = Files(self, opener, last_use_file)
         self.room = "recipe"
         self.setWindowTitle(f"{desk.workspace.file.stem}: Kaustos")
@@ -361,5 +361,7 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         self.finish_typing()
         self.files.remember()
+        if "machines" in self.rooms:
+            self.rooms["machines"].stop_devices()  # type: ignore[attr-defined]
         self.desk.close()
         super().closeEvent(event)

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from kaustos.app.candidates import lack_words
+from kaustos.app.device_log import Entry
 from kaustos.app.recipes import new_machine, retire
 from kaustos.app.runs import configuration_of
 from kaustos.core.planning.reach import reach_of
@@ -25,7 +26,9 @@ from kaustos.library import load
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.machine import LimitForm
 from kaustos.ui.desk import Desk
+from kaustos.ui.devices import LiveDryer
 from kaustos.ui.fields import FieldBox
+from kaustos.ui.jobs import Runner
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -35,7 +38,7 @@ ORDER = ("nozzle", "plate", "chamber")
 class MachinesRoom(Room):
     """The list, and the whole record of the chosen machine."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, run: Runner) -> None:
         super().__init__(
             desk, "Machines", "The weakest part of each zone is its reach.",
             "There is no machine yet. Name the first one below; start from a typical one, or from nothing: what you do "
@@ -45,6 +48,13 @@ class MachinesRoom(Room):
         self.retired.toggled.connect(self.refresh)
         self.top.addWidget(self.retired)
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
+        self.device = self.button("Start simulated dryer", self._on_device, "A stand-in that speaks Modbus TCP")
+        self.live = LiveDryer(run)
+        self.live.looked.connect(self._on_looked)
+        self.shown = QLabel()
+        self.shown.setProperty("role", "muted")
+        self.shown.hide()
+        self.column.insertWidget(1, self.shown)
         self.list = Listing(desk, "machines", ("Machine", "Nozzle", "Plate", "Chamber", "Recipes", "Runs"), 0)
         self.list.chosen.connect(self._on_chosen)
         self.form = MachineForm(desk)
@@ -76,6 +86,31 @@ class MachinesRoom(Room):
     def begin(self) -> None:
         """Go to the name of a new machine."""
         self.beginning.name.setFocus()
+
+    def _on_device(self) -> None:
+        if self.live.is_running:
+            self.stop_devices()
+            return
+        recipe = self.desk.workspace.draft.records.card.recipe if self.desk.has_recipe else None
+        self.live.start(recipe.stock.dryer_c or 60.0 if recipe else 60.0)
+        self.device.setText("Stop simulated dryer")
+        self.shown.show()
+
+    def stop_devices(self) -> None:
+        """End what was started here."""
+        self.live.stop()
+        self.device.setText("Start simulated dryer")
+        self.shown.hide()
+
+    def _on_looked(self, entry: object) -> None:
+        assert isinstance(entry, Entry)
+        wording, shown = self.desk.wording, entry.reading
+        words = entry.fault
+        if shown is not None:
+            at, wanted = (wording.value(each, "temperature") for each in (shown.temperature_c, shown.setpoint_c))
+            words = f"{at}, set to {wanted}, {wording.value(shown.humidity_pct, 'share')} humidity"
+        count = len(self.live.log.entries) if self.live.log else 0
+        self.shown.setText(f"Simulated dryer, 127.0.0.1:{self.live.port}: {words} (logged {count} times)")
 
     def _row(self, key: str, machine: Machine) -> Row:
         records, wording = self.desk.workspace.draft.records, self.desk.wording

@@ -34,7 +34,7 @@ def _make(key: str, window: "Window") -> "Room":
     if key == "machines":
         from kaustos.ui.rooms.machines import MachinesRoom
 
-        return MachinesRoom(desk)
+        return MachinesRoom(desk, window.run_job)
     if key == "runs":
         from kaustos.ui.rooms.runs import RunsRoom
 

@@ -1,0 +1,16 @@
+"""Protocols to real devices and the simulated stand-ins: a dryer that speaks Modbus TCP, and a scale."""
+
+from kaustos.devices.errors import DeviceFault, DeviceNonsense, DeviceSilent
+from kaustos.devices.protocols import DryerReading, DryingDevice, Scale
+from kaustos.devices.simulated import SimulatedDryer, SimulatedScale
+
+__all__ = [
+    "DeviceFault",
+    "DeviceNonsense",
+    "DeviceSilent",
+    "DryerReading",
+    "DryingDevice",
+    "Scale",
+    "SimulatedDryer",
+    "SimulatedScale",
+]

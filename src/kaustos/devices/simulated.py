@@ -1,0 +1,60 @@
+"""Stand-ins for a dryer and a scale: time and noise are passed in, so that hours pass in no time."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
+from kaustos.devices.protocols import DryerReading
+
+HEATER_W, LOSS_W_K, CAPACITY_J_K = 250.0, 2.2, 3_000.0  # a small cabinet
+DEW_POINT_C = 10.0  # room air
+HOTTEST_C = 95.0
+_STEP_S = 5.0
+
+
+class SimulatedDryer:
+    """A cabinet with a heater, losses and a controller that switches it."""
+
+    def __init__(self, clock: Callable[[], float], rng: np.random.Generator, room_c: float = 21.0) -> None:
+        self._clock, self._rng, self._room_c = clock, rng, room_c
+        self._temperature_c, self._seen, self._setpoint_c = room_c, clock(), room_c
+
+    def set_temperature(self, celsius: float) -> None:
+        """Give it another setpoint, as far as its dial goes."""
+        self._settle()
+        self._setpoint_c = min(max(celsius, 0.0), HOTTEST_C)
+
+    def read(self) -> DryerReading:
+        """What its display shows: a tenth of a kelvin of noise."""
+        self._settle()
+        shown = self._temperature_c + float(self._rng.normal(scale=0.1))
+        humidity = min(100.0, 100.0 * float(relative_humidity(vapour_pressure(DEW_POINT_C), self._temperature_c)))
+        return DryerReading(round(shown, 1), round(self._setpoint_c, 1), round(humidity, 1))
+
+    def _settle(self) -> None:
+        """Let the time pass that has passed since it was looked at last."""
+        left = self._clock() - self._seen
+        self._seen += left
+        while left > 0:
+            step = min(left, _STEP_S)
+            heating = HEATER_W if self._temperature_c < self._setpoint_c else 0.0
+            loss = LOSS_W_K * (self._temperature_c - self._room_c)
+            self._temperature_c += (heating - loss) * step / CAPACITY_J_K
+            left -= step
+
+
+class SimulatedScale:
+    """A scale whose load is told from outside."""
+
+    def __init__(
+        self, clock: Callable[[], float], rng: np.random.Generator, load_g: Callable[[float], float],
+        spread_g: float = 0.5, division_g: float = 0.1,
+    ) -> None:  # fmt: skip
+        self._clock, self._rng, self._load_g = clock, rng, load_g
+        self._spread_g, self._division_g = spread_g, division_g
+
+    def read_g(self) -> float:
+        """What its display shows [g]."""
+        shown = self._load_g(self._clock()) + float(self._rng.normal(scale=self._spread_g))
+        return round(round(shown / self._division_g) * self._division_g, 6)

@@ -1,0 +1,75 @@
+"""Simulated devices of a window: started, looked at every second on a worker, stopped with the window."""
+
+import time
+from datetime import UTC, datetime
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from kaustos.app.device_log import DeviceLog, Entry, log_file
+from kaustos.app.results import Request
+from kaustos.ui.jobs import Job, Runner
+
+LOOK_MS = 1_000
+
+
+class LiveDryer(QObject):
+    """A simulated dryer behind Modbus TCP on loopback, with its live log."""
+
+    looked = Signal(object)  # the latest entry
+
+    def __init__(self, run: Runner) -> None:
+        super().__init__()
+        self._run = run
+        self._timer = QTimer(self, interval=LOOK_MS)
+        self._timer.timeout.connect(self.look)
+        self._busy = False
+        self.log: DeviceLog | None = None
+
+    @property
+    def is_running(self) -> bool:
+        """Whether it was started."""
+        return self.log is not None
+
+    @property
+    def port(self) -> int:
+        """Where it listens."""
+        return self._server.port if self.is_running else 0
+
+    def start(self, setpoint_c: float) -> None:
+        """Start it at a setpoint and begin to look."""
+        import numpy as np
+
+        from kaustos.devices import SimulatedDryer
+        from kaustos.devices.modbus import ModbusDryer, ModbusServer
+
+        self._server = ModbusServer(SimulatedDryer(time.monotonic, np.random.default_rng()))
+        self._client = ModbusDryer("127.0.0.1", self._server.port, "Simulated dryer")
+        self._client.set_temperature(setpoint_c)
+        self.log = DeviceLog(self._client, log_file("dryer", datetime.now(UTC)), lambda: datetime.now(UTC))
+        self._timer.start()
+        self.look()
+
+    def look(self) -> None:
+        """Look once, on a worker: a device that is cut off takes a second to say nothing."""
+        if self.log is None or self._busy:
+            return
+        self._busy = True
+        job = Job(Request("look", self.log.look), self)
+        job.finished.connect(self._on_looked)
+        self._run(job)
+
+    def _on_looked(self, _: str, entry: object) -> None:
+        sender = self.sender()
+        if isinstance(sender, Job):
+            sender.deleteLater()
+        self._busy = False
+        if isinstance(entry, Entry) and self.is_running:
+            self.looked.emit(entry)
+
+    def stop(self) -> None:
+        """Stop looking and end the device."""
+        self._timer.stop()
+        if self.is_running:
+            self.log = None
+            self._client.close()
+            self._server.stop()

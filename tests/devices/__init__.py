@@ -1,0 +1,1 @@
+"""Tests of the simulated devices and of what speaks to real ones."""

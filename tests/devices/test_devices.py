@@ -1,0 +1,168 @@
+"""Simulated devices against closed forms, and a dryer over Modbus that is cut, comes back and talks nonsense."""
+
+import socket
+import tempfile
+import threading
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import numpy as np
+
+from kaustos.app.device_log import HEADINGS, DeviceLog
+from kaustos.devices import DeviceNonsense, DeviceSilent, DryerReading, SimulatedDryer, SimulatedScale
+from kaustos.devices.modbus import ModbusDryer, ModbusServer
+from kaustos.devices.simulated import CAPACITY_J_K, HEATER_W, HOTTEST_C, LOSS_W_K
+
+
+class Clock:
+    """Time that passes when it is told to."""
+
+    def __init__(self):
+        self.now = 0.0
+
+    def __call__(self):
+        return self.now
+
+
+class Shows:
+    """A device that shows what it is told to show."""
+
+    def __init__(self, *values):
+        self.reading = DryerReading(*values)
+        self.setpoints = []
+
+    def read(self):
+        return self.reading
+
+    def set_temperature(self, celsius):
+        self.setpoints.append(celsius)
+
+
+class TestSimulated(unittest.TestCase):
+    def dryer(self):
+        self.clock = Clock()
+        return SimulatedDryer(self.clock, np.random.default_rng(5))
+
+    def test_it_warms_as_a_first_order_body_and_then_holds(self):
+        dryer = self.dryer()
+        dryer.set_temperature(95.0)
+        self.clock.now = 600.0
+        warm = 21.0 + HEATER_W / LOSS_W_K * (1.0 - np.exp(-600.0 * LOSS_W_K / CAPACITY_J_K))
+        self.assertAlmostEqual(dryer.read().temperature_c, warm, delta=1.0)
+        self.clock.now = 6 * 3600.0
+        self.assertAlmostEqual(dryer.read().temperature_c, 95.0, delta=1.0)
+
+    def test_it_cools_to_the_room_and_its_air_gets_moister(self):
+        dryer = self.dryer()
+        dryer.set_temperature(80.0)
+        self.clock.now = 3600.0
+        hot = dryer.read()
+        dryer.set_temperature(0.0)
+        self.clock.now += 10 * 3600.0
+        cold = dryer.read()
+        self.assertAlmostEqual(cold.temperature_c, 21.0, delta=0.5)
+        self.assertAlmostEqual(cold.humidity_pct, 100.0 * 1228.0 / 2488.0, delta=0.5)  # tables: 10 °C, 21 °C
+        self.assertAlmostEqual(hot.humidity_pct, 100.0 * 1228.0 / 47_414.0, delta=0.15)  # 80 °C
+
+    def test_its_dial_has_an_end(self):
+        dryer = self.dryer()
+        dryer.set_temperature(300.0)
+        self.assertEqual(dryer.read().setpoint_c, HOTTEST_C)
+
+    def test_the_same_seed_shows_the_same(self):
+        shown = [SimulatedDryer(Clock(), np.random.default_rng(9)).read() for _ in range(2)]
+        self.assertEqual(*shown)
+
+    def test_a_scale_shows_its_load_within_its_spread_in_its_divisions(self):
+        clock = Clock()
+        scale = SimulatedScale(clock, np.random.default_rng(3), lambda now: 1000.0 - now / 100.0, 0.5, 0.2)
+        shown = np.array([scale.read_g() for _ in range(400)])
+        self.assertAlmostEqual(shown.mean(), 1000.0, delta=4 * 0.5 / 20.0)
+        self.assertAlmostEqual(shown.std(), 0.5, delta=0.08)
+        self.assertTrue(np.allclose(shown / 0.2, np.round(shown / 0.2)))
+        clock.now = 40_000.0
+        self.assertAlmostEqual(scale.read_g(), 600.0, delta=2.5)
+
+
+class TestModbus(unittest.TestCase):
+    def setUp(self):
+        self.threads = set(threading.enumerate())
+        self.addCleanup(lambda: self.assertEqual(set(threading.enumerate()) - self.threads, set()))
+
+    def serve(self, device, port=0):
+        server = ModbusServer(device, port)
+        self.addCleanup(server.stop)
+        return server
+
+    def client(self, port, **more):
+        client = ModbusDryer("127.0.0.1", port, "Bench dryer", **more)
+        self.addCleanup(client.close)
+        return client
+
+    def test_what_the_device_shows_arrives_below_zero_too_and_a_setpoint_goes_back(self):
+        device = Shows(-12.3, 85.0, 4.5)
+        client = self.client(self.serve(device).port)
+        self.assertEqual(client.read(), device.reading)
+        client.set_temperature(72.5)
+        self.assertEqual(device.setpoints, [72.5])
+
+    def test_a_cut_is_told_and_the_next_look_after_it_comes_back_succeeds(self):
+        device = Shows(60.0, 65.0, 8.0)
+        server = self.serve(device)
+        client = self.client(server.port)
+        client.read()
+        server.stop()
+        for _ in range(2):
+            with self.assertRaisesRegex(DeviceSilent, "Bench dryer"):
+                client.read()
+        self.serve(device, server.port)
+        self.assertEqual(client.read(), device.reading)
+
+    def test_impossible_values_are_refused_and_say_which(self):
+        for values, words in (((900.0, 60.0, 5.0), "temperature of 900"), ((60.0, -90.0, 5.0), "setpoint of -90"),
+                              ((60.0, 65.0, 140.0), "humidity of 140")):  # fmt: skip
+            with self.subTest(words), self.assertRaisesRegex(DeviceNonsense, words):
+                self.client(self.serve(Shows(*values)).port).read()
+
+    def test_a_port_that_listens_and_says_nothing_is_silent(self):
+        with socket.create_server(("127.0.0.1", 0)) as mute, self.assertRaises(DeviceSilent):
+            self.client(mute.getsockname()[1], timeout_s=0.1).read()
+
+    def test_a_taken_port_is_told(self):
+        with (
+            socket.create_server(("127.0.0.1", 0)) as taken,
+            self.assertRaisesRegex(DeviceSilent, "be started on port"),
+        ):
+            ModbusServer(Shows(60.0, 65.0, 8.0), taken.getsockname()[1])
+
+
+class TestLog(unittest.TestCase):
+    def test_readings_and_faults_stand_in_the_file_and_the_log_goes_on(self):
+        clock, answers = datetime(2026, 3, 2, 8, tzinfo=UTC), [DryerReading(59.8, 60.0, 9.0)]
+
+        class Flaky:
+            def read(self):
+                if not answers:
+                    raise DeviceSilent("Bench dryer", "nothing answers, port 502")
+                return answers.pop()
+
+        with tempfile.TemporaryDirectory() as scratch:
+            file = Path(scratch) / "devices" / "dryer.csv"
+            log = DeviceLog(Flaky(), file, lambda: clock)
+            log.look()
+            fault = log.look()
+            answers.append(DryerReading(60.1, 60.0, 9.0))
+            clock += timedelta(seconds=5)
+            log.look()
+            self.assertIsNone(fault.reading)
+            self.assertEqual(
+                file.read_text(encoding="utf-8").splitlines(),
+                [
+                    HEADINGS.strip(),
+                    "2026-03-02T08:00:00+00:00,59.8,60.0,9.0,",
+                    "2026-03-02T08:00:00+00:00,,,,Bench dryer: nothing answers; port 502",
+                    "2026-03-02T08:00:05+00:00,60.1,60.0,9.0,",
+                ],
+            )
+            self.assertEqual([entry.reading is None for entry in log.entries], [False, True, False])
