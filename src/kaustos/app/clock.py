@@ -23,12 +23,15 @@ def read_moment(text: str, now: datetime) -> datetime:
 
 
 def read_past(text: str, now: datetime) -> datetime:
-    """A moment that lies behind: "07:30" is the last one, "-6 h" six hours ago."""
-    ago = re.fullmatch(r"[-\u2212]\s*(\d+(?:[.,]\d+)?)\s*(h|d)", text.strip().lower())
+    """A moment that lies behind: "07:30" is the last one, "-6 h" and "6 h ago" are six hours ago."""
+    ago = re.fullmatch(r"[-\u2212]?\s*(\d+(?:[.,]\d+)?)\s*(h|d)[a-z]*(\s+ago)?", text.strip().lower())
     if ago:
         hours = float(ago[1].replace(",", ".")) * (24.0 if ago[2] == "d" else 1.0)
         return now.astimezone() - timedelta(hours=hours)
-    found = read_moment(text, now)
+    try:
+        found = read_moment(text, now)
+    except KaustosError as error:
+        raise KaustosError(f"“{text:.40}” is no time that was; write 07:30, 6 h ago or 2026-03-01 07:30") from error
     return found - timedelta(days=1) if found > now and re.fullmatch(r"\s*\d{1,2}:\d\d\s*", text) else found
 
 

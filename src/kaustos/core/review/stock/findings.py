@@ -16,6 +16,7 @@ from kaustos.core.review.stock.remedies import (
     hottest,
     other_dryers,
     other_lots,
+    rewound,
     spool_limit,
     window,
 )
@@ -191,13 +192,13 @@ def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Findi
     if lot is None or setpoint is None or safe is None or setpoint <= safe:
         return None
     likely = FLANGE_LIMIT_C[str(lot.flange)][1]
-    remedy = cooler(recipe, context, plan, safe)
     rewind = Advice("Wind it onto a spool that stands the heat", "Metal or wire bodies stand it; weigh them too.")
+    remedies = (cooler(recipe, context, plan, safe), *(rewound(recipe, context, plan) or (rewind,)))
     values: dict[str, float | str] = {
         "setpoint": setpoint, "flange": FLANGES[str(lot.flange)].lower(), "limit": safe,
     }  # fmt: skip
     severity = "stop" if setpoint > likely else "watch"
-    return _finding(recipe, context, "stock.spool.softens", "stock.dryer_c", (remedy, rewind), values, severity)
+    return _finding(recipe, context, "stock.spool.softens", "stock.dryer_c", remedies, values, severity)
 
 
 def _too_long(recipe: Recipe, context: Context) -> Finding | None:

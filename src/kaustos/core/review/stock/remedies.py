@@ -21,10 +21,11 @@ def spool_limit(lot: Lot | None) -> float | None:
     return FLANGE_LIMIT_C[lot.flange][0] if lot and lot.flange else None
 
 
-def hottest(recipe: Recipe, context: Context, dryer: Dryer | None) -> float | None:
-    """The hottest that polymer, spool body and dryer stand together, in whole kelvins [°C]."""
+def hottest(recipe: Recipe, context: Context, dryer: Dryer | None, flange_c: float | None = None) -> float | None:
+    """The hottest that polymer, spool body (this one or a better) and dryer stand together, in whole kelvins [°C]."""
     _, high = window(context)
-    limits = [high.value if high else None, spool_limit(lot_in_use(recipe, context)), dryer.max_c if dryer else None]
+    body = flange_c or spool_limit(lot_in_use(recipe, context))
+    limits = [high.value if high else None, body, dryer.max_c if dryer else None]
     known = [each for each in limits if each is not None]
     return float(math.floor(min(known))) if known else None
 
@@ -39,16 +40,41 @@ def drying_set(recipe: Recipe, context: Context, plan: Plan) -> tuple[Set, ...]:
     return (Set("Dry {hours:duration} at {celsius:temperature}", changes, {"hours": hours, "celsius": celsius}),)
 
 
-def _hours_in(recipe: Recipe, context: Context, plan: Plan, dryer: Dryer | None) -> tuple[float, float] | None:
-    celsius = hottest(recipe, context, dryer)
+def _hours_in(
+    recipe: Recipe, context: Context, plan: Plan, dryer: Dryer | None, flange_c: float | None = None
+) -> tuple[float, float] | None:
+    celsius = hottest(recipe, context, dryer, flange_c)
     if celsius is None:
         return None
-    needed = dried_in(plan.spool, dryer, celsius).surely_h
-    most = context.polymer.value("drying_most_h") if context.polymer else None
-    longest = min(LONGEST_H, most.value if most else LONGEST_H)
+    needed, longest = dried_in(plan.spool, dryer, celsius).surely_h, longest_h(context)
     if not needed <= longest - 1.0:
         return None
     return celsius, min(float(math.ceil(needed * 2.0) / 2.0) + 0.5, longest)
+
+
+def longest_h(context: Context) -> float:
+    """As long as anybody would dry, and hot air does not harm [h]."""
+    most = context.polymer.value("drying_most_h") if context.polymer else None
+    return min(LONGEST_H, float(math.floor(most.value)) if most else LONGEST_H)
+
+
+def rewound(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Choose, ...]:
+    """The filament on a body that stands more heat, in the dryer that then is quickest, where the body is the limit."""
+    lot, limit = lot_in_use(recipe, context), spool_limit(lot_in_use(recipe, context))
+    if plan is None or lot is None or limit is None:
+        return ()
+    found = []
+    for dryer in context.shop.dryers:
+        times = _hours_in(recipe, context, plan, dryer, FLANGE_LIMIT_C["metal"][0])
+        if times is not None and times[0] > limit:
+            found.append((times[1], times[0], dryer))
+    if not found:
+        return ()
+    hours, celsius, dryer = min(found, key=lambda each: each[:2])
+    title = "Wind it onto a metal spool; {dryer:text}, {hours:duration} at {celsius:temperature}"
+    changes: dict[str, float | str] = {"lot.flange": "metal", "stock.dryer_c": celsius, "stock.dryer_h": hours}
+    values: dict[str, float | str] = {"dryer": dryer.name, "hours": hours, "celsius": celsius}
+    return (Choose(title, "dryer", dryer.id, values, changes),)
 
 
 def cooler(recipe: Recipe, context: Context, plan: Plan | None, celsius: float) -> Set:
@@ -57,8 +83,8 @@ def cooler(recipe: Recipe, context: Context, plan: Plan | None, celsius: float) 
     changes: dict[str, float | str] = {"stock.dryer_c": celsius}
     values: dict[str, float | str] = {"target": celsius}
     if plan is not None and hours:
-        needed = dried_in(plan.spool, context.dryer, celsius).surely_h
-        longer = min(float(math.ceil(needed + 0.5)), LONGEST_H) if needed < math.inf else LONGEST_H
+        needed, longest = dried_in(plan.spool, context.dryer, celsius).surely_h, longest_h(context)
+        longer = min(float(math.ceil(needed + 0.5)), longest) if needed < math.inf else longest
         if longer > hours:
             title += " for {hours:duration}"
             changes["stock.dryer_h"], values["hours"] = longer, longer
@@ -113,9 +139,32 @@ def weigh() -> Advice:
 
 def drying_remedies(recipe: Recipe, context: Context, plan: Plan) -> tuple[Remedy, ...]:
     """Dry here, dry elsewhere, or what else could be done."""
-    found: tuple[Remedy, ...] = (*drying_set(recipe, context, plan), *other_dryers(recipe, context, plan))
+    found: tuple[Remedy, ...] = (
+        *drying_set(recipe, context, plan), *other_dryers(recipe, context, plan), *rewound(recipe, context, plan)
+    )  # fmt: skip
     if found:
         return (*found, weigh())
+    return (*_not_for_certain(recipe, context, plan), weigh())
+
+
+def _not_for_certain(recipe: Recipe, context: Context, plan: Plan) -> tuple[Advice, ...]:
+    """The dryer that would likely do, or what lowers the floor where none would."""
+    likely = []
+    for dryer in context.shop.dryers:
+        celsius = hottest(recipe, context, dryer)
+        if celsius is not None:
+            likely.append((dried_in(plan.spool, dryer, celsius).likely_h, celsius, dryer.name))
+    if likely and min(likely)[0] <= longest_h(context):
+        hours, celsius, name = min(likely)
+        text = (
+            "Within {most:duration}, as long as hot air does not harm, none of the shop's dryers is certain to dry it. "
+            "{dryer:text} likely does in {hours:duration} at {celsius:temperature}: weigh before, between and after, "
+            "and go on until it loses nothing."
+        )
+        values: dict[str, float | str] = {
+            "most": longest_h(context), "dryer": name, "hours": hours, "celsius": celsius,
+        }  # fmt: skip
+        return (Advice("Dry {hours:duration} in {dryer:text}, then go by the scale", text, values),)
     celsius = hottest(recipe, context, context.dryer)
     air = dryer_air(context.dryer, 60.0 if celsius is None else celsius, context.rules)
-    return (drier_air(plan, air), weigh())
+    return (drier_air(plan, air),)

@@ -1,0 +1,211 @@
+"""Works the stock as a person does: dries on the ladder and the bench, makes a lot, logs where it was, weighs it."""
+
+import os
+from pathlib import Path
+from unittest import mock
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.ui.support import WindowTest, drag, type_into
+
+ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
+
+
+class StockTest(WindowTest):
+    """The bracket in carbon-filled polyamide, whose spool hung open in the room."""
+
+    def setUp(self):
+        super().setUp()
+        self.window = self.open()
+        self.draft = self.window.desk.workspace.draft
+        self.draft.open_card("winch_bracket")
+        self.window.show_bench("stock")
+        self.app.processEvents()
+        self.bench = self.window.benches["stock"]
+
+    def texts(self):
+        """What the findings say, as they stand."""
+        return [card.text.text() for card in self.window.findings.shown]
+
+    def figure(self, code):
+        """The likely value of a figure."""
+        self.app.processEvents()
+        stock = next(each for each in self.window.desk.review.operations if each.number == 20)
+        return next(each.value.value for each in stock.figures if each.key == code)
+
+    def finding(self, words):
+        """Where the finding with these words stands."""
+        return next(at for at, text in enumerate(self.texts()) if words in text)
+
+
+class TestBench(StockTest):
+    def test_a_wet_spool_is_said_with_its_water_and_one_key_dries_it(self):
+        window = self.window
+        window.findings.choose(self.finding("when printing starts".capitalize()))
+        before = self.texts()[0:3]
+        self.assertTrue(any("card body of the spool stands 70 °C" in text for text in before))
+        QTest.keyClick(window, Qt.Key.Key_1, ALT)
+        self.assertEqual((self.draft.value("lot.flange"), self.draft.value("context.dryer")), ("metal", "pot"))
+        self.assertNotIn("card body", "".join(self.texts()))
+        self.assertNotEqual(self.texts()[0:3], before)
+        self.assertNotIn("prints well up to", "".join(self.texts()))
+        QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(self.texts()[0:3], before)
+
+    def test_dragging_the_dryer_up_shortens_drying_and_lets_the_spool_soften(self):
+        drag(self.window.ladder.view.marks["stock.dryer_c"], 25)
+        cold = self.draft.value("stock.dryer_c")
+        self.assertLess(cold, 70.0)
+        self.assertNotIn("card body", "".join(self.texts()))
+        slow = self.bench.options.item(0, 2).text()
+        start = self.figure("stock.drying.time")
+        drag(self.window.ladder.view.marks["stock.dryer_c"], -25)
+        self.assertGreater(self.draft.value("stock.dryer_c"), 70.0)
+        self.assertIn("card body", "".join(self.texts()))
+        self.assertLess(self.figure("stock.drying.time"), start)
+        self.assertEqual(self.bench.options.item(0, 2).text(), slow, "each dryer is shown at its own best heat")
+
+    def test_enter_on_a_dryer_takes_it_with_its_heat_and_hours(self):
+        options = self.bench.options
+        self.assertEqual([options.item(row, 0).text() for row in range(3)], ["Vacuum pot", "Kiln", "Shelf dryer"])
+        options.setFocus()
+        options.setCurrentCell(0, 0)
+        QTest.keyClick(options, Qt.Key.Key_Return)
+        self.assertEqual((self.draft.value("context.dryer"), self.draft.value("stock.dryer_c")), ("pot", 70.0))
+        self.assertGreaterEqual(self.draft.value("stock.dryer_h"), 36.0)
+        self.assertIn("Vacuum pot", self.bench.inputs["context.dryer"].currentText())
+        self.assertNotIn("prints well up to", "".join(self.texts()))
+        QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(self.draft.value("context.dryer"), "shelf")
+
+    def test_the_wanted_time_says_when_to_start_and_nonsense_is_told(self):
+        self.assertEqual(self.bench.answer.text(), "started now, it is ready Mon 02 Mar, 20:00")
+        type_into(self.bench.wanted, "tomorrow 07:00")
+        self.assertIn("Mon 02 Mar, 19:00", self.bench.answer.text())
+        type_into(self.bench.wanted, "11:00")
+        self.assertRegex(self.bench.answer.text(), "too late|late")
+        type_into(self.bench.wanted, "soonish")
+        self.assertIn("soonish", self.bench.answer.text())
+
+    def test_the_picture_and_the_figures_are_there_for_a_recipe_without_lot_too(self):
+        self.draft.set({"context.lot": None})
+        self.app.processEvents()
+        self.bench.switches[1].click()
+        texts = [self.bench.figures.item(row, 0).text() for row in range(self.bench.figures.rowCount())]
+        self.assertIn("Moisture now", texts)
+        self.assertFalse(self.bench.picture.grab().isNull())
+
+
+class TestRoom(StockTest):
+    def setUp(self):
+        super().setUp()
+        QTest.keyClick(self.window, Qt.Key.Key_2, CONTROL)
+        self.room = self.window.rooms["stock"]
+
+    def lots(self):
+        """Lots on record."""
+        return self.draft.records.lots
+
+    def press(self, form, text):
+        """Press the button with a text; where there are two, the first."""
+        from PySide6.QtWidgets import QPushButton
+
+        button = next(each for each in form.findChildren(QPushButton) if each.text() == text and each.isVisible())
+        QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+
+    def test_a_lot_is_made_as_its_label_says_and_an_unknown_grade_asks(self):
+        new = self.room.lots.beginning
+        QTest.keyClicks(new.name, "N-088")
+        QTest.keyClicks(new.grade, "Nylon")
+        QTest.keyClick(new.grade, Qt.Key.Key_Return)
+        self.assertIn("PA6 or PA12", self.window.message.text.text())
+        self.assertEqual((new.name.text(), new.grade.text()), ("N-088", "Nylon"), "nothing typed is lost")
+        new.grade.clear()
+        QTest.keyClicks(new.grade, "PA6-CF 20")
+        QTest.keyClick(new.grade, Qt.Key.Key_Return)
+        made = next(lot for lot in self.lots().values() if lot.name == "N-088")
+        self.assertEqual(made.polymer, "pa_cf")
+        self.assertEqual(self.room.lots.form.boxes["name"].edit.text(), "N-088")
+        QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
+        self.assertNotIn("N-088", [lot.name for lot in self.lots().values()])
+
+    def test_where_it_was_is_logged_and_moves_the_moisture(self):
+        self.room.choose("lot_n061")
+        form = self.room.lots.form
+        before = next(line for line in self.room.list.lines() if "N-061, black" in line)
+        form.place.setCurrentIndex(form.place.findData("dryer"))
+        QTest.keyClicks(form.since, "3 days ago")
+        QTest.keyClicks(form.celsius, "90 °C")
+        QTest.keyClicks(form.humidity, "0.2")
+        self.press(form, "Log")
+        stay = self.lots()["lot_n061"].stays[-1]
+        self.assertEqual((stay.place, stay.temperature_c, stay.humidity_pct), ("dryer", 90.0, 0.2))
+        after = next(line for line in self.room.list.lines() if "N-061, black" in line)
+        self.assertEqual((before[-1].split(",")[0], after[-1].split(",")[0]), ("wet", "dry"))
+        self.assertEqual(form.since.text(), "", "ready for the next")
+
+    def test_a_future_stay_is_refused_and_stays_typed(self):
+        self.room.choose("lot_n061")
+        form = self.room.lots.form
+        before = self.lots()["lot_n061"]
+        QTest.keyClicks(form.since, "2026-03-09 08:00")
+        self.press(form, "Log")
+        self.assertIn("lies ahead", self.window.message.text.text())
+        self.assertEqual(form.since.text(), "2026-03-09 08:00")
+        self.assertEqual(self.lots()["lot_n061"], before)
+
+    def test_weighing_says_what_is_left_and_refuses_less_than_the_empty_spool(self):
+        self.room.choose("lot_n061")
+        form = self.room.lots.form
+        for words, fault in (("-5 g", "less than the empty|not possible"), ("100", "less than the empty"),
+                             ("a lot", "a lot")):  # fmt: skip
+            form.gross.clear()
+            QTest.keyClicks(form.gross, words)
+            QTest.keyClick(form.gross, Qt.Key.Key_Return)
+            self.assertRegex(self.window.message.text.text(), fault)
+            self.assertEqual(form.gross.text(), words)
+            self.assertEqual(len(self.lots()["lot_n061"].weighings), 1)
+        form.gross.clear()
+        QTest.keyClicks(form.gross, "0.560 kg")
+        QTest.keyClick(form.gross, Qt.Key.Key_Return)
+        self.assertEqual(form.weighings.item(0, 2).text(), "330 g")
+        self.assertIn("330 g", next(line for line in self.room.list.lines() if "N-061, black" in line))
+
+    def test_a_retired_lot_leaves_the_list_and_comes_back(self):
+        self.room.choose("lot_n061")
+        self.press(self.room, "Retire")
+        self.assertNotIn("N-061, black", [line[0] for line in self.room.list.lines()])
+        self.room.retired.click()
+        self.assertIn("N-061, black", [line[0] for line in self.room.list.lines()])
+
+    def test_a_dryer_is_made_and_a_hotter_one_dries_the_recipe_further(self):
+        self.room.switches[1].click()
+        dryers = self.room.dryers
+        QTest.keyClicks(dryers.name, "Old kiln")
+        QTest.keyClick(dryers.name, Qt.Key.Key_Return)
+        self.assertIn("Old kiln", [each.name for each in self.draft.records.dryers.values()])
+        type_into(dryers.boxes["max_c"].edit, "110")
+        made = next(each for each in self.draft.records.dryers.values() if each.name == "Old kiln")
+        self.assertEqual(made.max_c, 110.0)
+        self.assertIn("Old kiln", [self.bench.inputs["context.dryer"].itemText(at) for at in range(1, 5)])
+
+
+class TestDevice(WindowTest):
+    def test_a_simulated_dryer_is_started_read_logged_and_stops_with_the_window(self):
+        with mock.patch.dict(os.environ, {"XDG_STATE_HOME": str(self.folder)}):
+            window = self.open()
+            window.show_room("machines")
+            room = window.rooms["machines"]
+            QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
+            self.assertRegex(room.shown.text(), r"2[01]\.?\d* °C, set to \d+ °C.*logged 1 times?")
+            room.live.look()
+            self.assertIn("logged 2 times", room.shown.text())
+            room.live._server.stop()
+            room.live.look()
+            self.assertIn("Simulated dryer: ", room.shown.text())
+            self.assertRegex(room.shown.text(), "answer")
+            self.assertIn("Stop", room.device.text())
+            self.close(window)
+            (log,) = Path(self.folder).rglob("dryer-*.csv")
+            self.assertEqual(len(log.read_text(encoding="utf-8").splitlines()), 1 + 3)
