@@ -86,7 +86,85 @@ def _money() -> list[Check]:
     ]  # fmt: skip
 
 
-GROUPS: list[Callable[[], list[Check]]] = [_units, _shares, _service, _money]
+def _air() -> list[Check]:
+    from kaustos.core.physics.humidity import relative_humidity, saturation_pressure, vapour_density
+
+    rows = ((0.01, 611.66), (20.0, 2339.3), (60.0, 19_946.0), (100.0, 101_418.0), (200.0, 1_554_900.0))
+    return [
+        Check("Saturation pressure of water [Pa]", f"{celsius:g} °C", "steam tables, IAPWS", pascal,
+              lambda c=celsius: float(saturation_pressure(c)), 1.5e-4 * pascal)
+        for celsius, pascal in rows
+    ] + [
+        Check("Relative humidity", "air of dew point 10 °C at 80 °C", "ratio of two steam table values",
+              1228.1 / 47_416.0, lambda: float(relative_humidity(1228.1, 80.0)), 1e-5),
+        Check("Water in saturated air [kg/m³]", "20 °C", "steam tables: specific volume of saturated vapour",
+              0.01729, lambda: float(vapour_density(2339.3, 20.0)), 2e-5),
+    ]  # fmt: skip
+
+
+def _strand() -> list[Check]:
+    from kaustos.core.physics.cylinder import eigenvalues, share_lost
+
+    shares = ((0.05, float("inf"), 0.45212), (0.2, float("inf"), 0.78215), (0.2, 5.0, 0.60380))
+    roots = ((0.1, 0.4417), (1.0, 1.2558), (5.0, 1.9898), (10.0, 2.1795))
+    return [
+        Check("Strand: share of water lost", f"Fo {fo:g}, Bi {biot:g}", "series summed to thirty digits", value,
+              lambda fo=fo, biot=biot: float(share_lost(fo, biot)), 5e-6)
+        for fo, biot, value in shares
+    ] + [
+        Check("Strand: first eigenvalue", f"Bi {biot:g}", "printed roots of b J1(b) = Bi J0(b), four digits", root,
+              lambda biot=biot: float(eigenvalues(biot)[0]), 6e-5)
+        for biot, root in roots
+    ] + [
+        Check("Strand: time constant, no film", "first zero of J0, squared", "2.404825558²", 5.783185963,
+              lambda: float(eigenvalues(float("inf"))[0]) ** 2, 1e-8),
+    ]  # fmt: skip
+
+
+def _polymer() -> list[Check]:
+    import math
+
+    from kaustos.core.physics.moisture import diffusivity, equilibrium_moisture
+
+    arrhenius = math.exp(-45e3 / 8.314462618 * (1 / 383.15 - 1 / 353.15))
+    return [
+        Check("Diffusivity, 110 over 80 °C", "45 kJ/mol", "Arrhenius by hand", arrhenius,
+              lambda: float(diffusivity(1.0, 80.0, 45e3, 110.0)), 1e-6),
+        Check("Moisture in balance [%]", "2.8 % at half, 9.5 % saturated, full humidity", "limit", 9.5,
+              lambda: float(equilibrium_moisture(2.8, 9.5, 1.0)), 1e-9),
+        Check("Moisture in balance [%]", "2.8 % at half, 9.5 % saturated, half humidity", "limit", 2.8,
+              lambda: float(equilibrium_moisture(2.8, 9.5, 0.5)), 1e-9),
+    ]  # fmt: skip
+
+
+def _warming() -> list[Check]:
+    import math
+
+    from kaustos.core.physics.warming import plane_wall_centre
+
+    rows = ((1.0, 0.8603, 1.1191, 0.8), (10.0, 1.4289, 1.2620, 1.5))
+    return [
+        Check("Plane wall, middle", f"Bi {biot:g}, Fo {fo:g}", "one-term solution, Incropera and DeWitt",
+              c * math.exp(-(zeta**2) * fo), lambda fo=fo, biot=biot: float(plane_wall_centre(fo, biot)), 5e-4)
+        for biot, zeta, c, fo in rows
+    ]  # fmt: skip
+
+
+def _scale() -> list[Check]:
+    from kaustos.core.fitting.weighing import least_loss_g, water_lost
+
+    return [
+        Check("Water lost by weighing [%]", "1012.4 to 1009.3 g, spool 237 g, 772.4 g of filament",
+              "3.1 g of 772.4 g by hand", 100.0 * 3.1 / 772.4,
+              lambda: water_lost(1012.4, 1009.3, 772.4, 237.0, "metal", 0.1).percent.value, 2e-3),
+        Check("Least loss that a scale tells [g]", "divisions of 1 g", "1.96 times the root of two", 2.771858582,
+              lambda: float(least_loss_g(1.0)), 1e-3),
+    ]  # fmt: skip
+
+
+GROUPS: list[Callable[[], list[Check]]] = [
+    _units, _shares, _service, _money, _air, _strand, _polymer, _warming, _scale,
+]  # fmt: skip
 
 
 def checks() -> list[Check]:

@@ -30,7 +30,7 @@ LOTS = (
         "lot_c042", "C-042, black", "PC, tough grade", "pc", "black", flange="polycarbonate",
         grade_values={
             "glass_transition_c": Datum(
-                value=141.0, low=139.0, high=143.0, unit="°C", kind="own", source="own measurement, grade C, 2026-05"
+                value=141.0, low=139.0, high=143.0, unit="°C", kind="own", source="own measurement, grade C, 2025-11"
             )
         },
     ),

@@ -212,7 +212,7 @@ def _phase(painter, phase: Phase, frame: QRectF, x, y) -> None:  # type: ignore[
     left, right = x(phase.hours[0]), x(phase.hours[-1])
     if phase.place in ("dryer", "print"):
         painter.fillRect(QRectF(left, frame.top(), right - left, frame.height()), QColor(colours.raised))
-    low, high = phase.moisture[0].min(axis=0), phase.moisture[2].max(axis=0)
+    low, high = phase.moisture.min(axis=(0, 1)), phase.moisture.max(axis=(0, 1))  # scenarios cross where it drinks
     there = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours, high, strict=True)]
     back = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours[::-1], low[::-1], strict=True)]
     band = QColor(colours.accent)

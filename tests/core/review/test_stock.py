@@ -1,0 +1,174 @@
+"""Operation 20 judged: what makes a spool wetter makes the review worse, what a person can do makes it better."""
+
+import itertools
+import math
+import random
+
+import attrs
+import numpy as np
+
+from kaustos.core.records import FLANGE_LIMIT_C, Stay, Weighing
+from kaustos.core.review import Choose, Set
+from kaustos.core.review.stock.drawing import draw
+from kaustos.core.review.stock.plan import plan_of
+from kaustos.demo.scenario import RECORDS
+from tests.core.review.cases import BRACKET, CAGE, DRIED, SHELL
+from tests.support import TableTest, changed, codes_of, judged, opened, operation_of
+
+
+def figure(records, key):
+    """The value of one figure of operation 20."""
+    found = operation_of(judged(records)[2], "stock")
+    return next(each.value for each in found.figures if each.key == key)
+
+
+def finding(records, code):
+    """One finding of a review."""
+    return next(each for each in judged(records)[2].findings() if each.code == code)
+
+
+def bracket(**changes):
+    """The bracket on its machine with changes, dots written as two underlines."""
+    return changed(opened(BRACKET), {path.replace("__", "."): value for path, value in changes.items()})
+
+
+class TestMoisture(TableTest):
+    def test_hotter_dries_faster_in_every_dryer(self):
+        for dryer in RECORDS.dryers:
+            times = [figure(changed(opened(BRACKET), {"context.dryer": dryer, "stock.dryer_c": celsius}),
+                            "stock.drying.time").value for celsius in (60.0, 70.0, 80.0)]  # fmt: skip
+            with self.subTest(dryer):
+                self.assertEqual(times, sorted(times, reverse=True))
+                self.assertGreater(times[0] / times[2], 1.3)
+
+    def test_longer_leaves_less_water_and_never_less_than_the_floor(self):
+        left = [figure(bracket(stock__dryer_h=hours), "stock.moisture.start") for hours in (1.0, 6.0, 24.0, 72.0)]
+        floor = figure(bracket(), "stock.drying.floor")
+        for wetter, drier in itertools.pairwise(left):
+            self.assertLess(drier.value, wetter.value)
+        self.assertGreaterEqual(left[-1].low, floor.low)
+
+    def test_hung_open_it_drinks_while_it_prints_and_in_a_dry_box_less(self):
+        dry = dict(DRIED, **{"brief.print_h": 60.0})
+        ends = {feed: figure(changed(opened(BRACKET), dry | {"lot.feed": feed}), "stock.moisture.end").value
+                for feed in ("open", "dry_box", "heated")}  # fmt: skip
+        self.assertGreater(ends["open"], 2.0 * ends["dry_box"])
+        self.assertGreaterEqual(ends["dry_box"], ends["heated"])
+
+    def test_a_more_humid_shop_dries_worse_and_keeps_it_shorter(self):
+        dry_room, wet_room = (attrs.evolve(RECORDS.rules, dew_point_c=dew) for dew in (0.0, 20.0))
+        floors, lasts = [], []
+        for rules in (dry_room, wet_room):
+            records = attrs.evolve(changed(opened(BRACKET), {"stock.dryer_c": 70.0}), rules=rules)
+            floors.append(figure(records, "stock.drying.floor").value)
+            records = attrs.evolve(changed(opened(BRACKET), DRIED), rules=rules)
+            lasts.append(figure(records, "stock.exposure.lasts").value)
+        self.assertGreater(floors[1], 1.5 * floors[0])
+        self.assertLess(lasts[1], lasts[0])
+
+    def test_nothing_known_of_a_lot_is_a_band_up_to_what_the_polymer_holds(self):
+        records = changed(opened(BRACKET), {"lot.stays": (), "stock.dryer_h": None, "stock.dryer_c": None})
+        now = figure(records, "stock.moisture.now")
+        plan = plan_of(*judged(records)[:2])
+        self.assertLessEqual(now.low, plan.limit)
+        self.assertGreater(now.high, 2.0)
+        self.assertIn("stock.moisture.unknown", codes_of(records))
+
+    def test_a_thicker_strand_takes_longer(self):
+        thin, thick = (figure(bracket(lot__diameter=each), "stock.drying.time").value for each in ("1.75", "2.85"))
+        self.assertGreater(thick / thin, 1.2)
+        self.assertLessEqual(thick / thin, (2.85 / 1.75) ** 2 * 1.02)  # no slower than diffusion in a strand alone
+
+
+class TestSpool(TableTest):
+    def test_each_body_softens_at_its_own_limit(self):
+        for body, (least, likely) in FLANGE_LIMIT_C.items():
+            for celsius, severity in ((least, None), (least + 1.0, "watch"), (likely + 1.0, "stop")):
+                records = changed(opened(BRACKET), {"lot.flange": body, "stock.dryer_c": celsius})
+                found = [each.severity for each in judged(records)[2].findings() if each.code == "stock.spool.softens"]
+                with self.subTest(body, celsius=celsius):
+                    self.assertEqual(found, [severity] if severity else [])
+
+    def test_what_is_left_is_the_last_weighing_less_the_empty_spool(self):
+        weighings = (Weighing(at_utc="2026-02-01T08:00:00Z", gross_g=700.0, scale_g=1.0),
+                     Weighing(at_utc="2026-02-20T08:00:00Z", gross_g=555.0, scale_g=1.0))  # fmt: skip
+        left = figure(bracket(lot__weighings=weighings), "stock.mass.left")
+        self.assertEqual(left.value, 325.0)
+        for mass, short in ((309.0, False), (310.0, True)):  # 309 × 1.05 = 324.45, 310 × 1.05 = 325.5
+            codes = codes_of(bracket(lot__weighings=weighings, brief__mass_g=mass))
+            self.assertEqual("stock.mass.short" in codes, short)
+
+    def test_a_short_spool_and_a_wrong_polymer_are_no_go(self):
+        for changes in ({"brief.mass_g": 500.0}, {"polymer": "petg"}):
+            grade = judged(changed(opened(BRACKET), changes))[2].grade
+            with self.subTest(changes):
+                self.assertEqual(grade.value, "no_go")
+                self.assertTrue({"stock.mass.short", "stock.lot.other_polymer"} & set(grade.because))
+
+    def test_a_lot_of_another_polymer_tells_nothing_about_water(self):
+        records = changed(opened(CAGE), {"polymer": "petg"})
+        self.assertNotIn("stock.moisture.wet", codes_of(records))
+        self.assertIn("stock.lot.other_polymer", codes_of(records, "stop"))
+
+
+class TestRemedies(TableTest):
+    def test_drying_remedies_hold_for_any_spool_that_was_anywhere(self):
+        rng = random.Random(20)
+        offered = 0
+        for case in range(60):
+            stays = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=rng.uniform(15, 30),
+                          humidity_pct=rng.uniform(20, 90)),)  # fmt: skip
+            changes = {
+                "lot.stays": stays, "lot.flange": rng.choice([*FLANGE_LIMIT_C]), "lot.depth_mm": rng.uniform(10, 60),
+                "context.dryer": rng.choice([*RECORDS.dryers]), "stock.dryer_c": float(rng.randint(40, 95)),
+                "stock.dryer_h": float(rng.randint(1, 12)), "lot.diameter": rng.choice(["1.75", "2.85"]),
+            }  # fmt: skip
+            records = changed(opened(BRACKET), changes)
+            found = [each for each in judged(records)[2].findings() if each.code == "stock.moisture.wet"]
+            for remedy in found[0].remedies if found else ():
+                if not isinstance(remedy, (Set, Choose)):
+                    continue
+                offered += 1
+                after = dict(remedy.changes) | ({f"context.{remedy.what}": remedy.id} if isinstance(remedy, Choose)
+                                                else {})  # fmt: skip
+                cured = changed(records, after)
+                with self.subTest(case, remedy=remedy.title):
+                    self.assertNotIn("stock.moisture.wet", codes_of(cured))
+                    self.assertNotIn("stock.spool.softens", codes_of(cured))
+                    self.assertNotIn("stock.drying.too_long", codes_of(cured))
+                    self.assertNotIn("stock.dryer.beyond_reach", codes_of(cured))
+        self.assertGreater(offered, 40)
+
+    def test_where_no_dryer_is_certain_the_scale_decides(self):
+        records = changed(opened(BRACKET), {"lot.flange": "polystyrene", "lot.depth_mm": 60.0, "lot.diameter": "2.85",
+                                            "dryers/pot/retired": True, "dryers/kiln/retired": True})  # fmt: skip
+        records = attrs.evolve(records, dryers={"shelf": records.dryers["shelf"]})
+        titles = [each.title for each in finding(records, "stock.moisture.wet").remedies]
+        self.assertTrue(any("scale" in title or "drier" in title for title in titles), titles)
+        self.assertFalse(any(isinstance(each, Choose) for each in finding(records, "stock.moisture.wet").remedies))
+
+    def test_a_short_spool_offers_only_lots_that_are_long_enough(self):
+        records = changed(opened(SHELL), {"brief.mass_g": 900.0})
+        for remedy in finding(records, "stock.mass.short").remedies:
+            if isinstance(remedy, Choose):
+                cured = changed(records, dict(remedy.changes) | {"context.lot": remedy.id})
+                self.assertNotIn("stock.mass.short", codes_of(cured))
+
+
+class TestPicture(TableTest):
+    def test_phases_meet_in_time_and_in_water(self):
+        for card in RECORDS.cards:
+            recipe, context, _ = judged(opened(card))
+            found = draw(recipe, context)
+            hours = [hour for phase in found.phases for hour in (phase.hours[0], phase.hours[-1])]
+            with self.subTest(card):
+                self.assertEqual(hours, sorted(hours))
+                for before, after in itertools.pairwise(found.phases):
+                    self.assertTrue(math.isclose(before.hours[-1], after.hours[0], abs_tol=1e-9))
+                    np.testing.assert_allclose(after.moisture[..., 0], before.moisture[..., -1], rtol=1e-6)
+
+    def test_dryers_are_offered_with_the_quickest_first(self):
+        recipe, context, _ = judged(opened(BRACKET))
+        times = [each.worst_h for each in draw(recipe, context).options]
+        self.assertEqual(len(times), len(RECORDS.dryers))
+        self.assertEqual(times, sorted(times))
