@@ -14,6 +14,7 @@ from kaustos.app.settings import Settings
 from kaustos.core.errors import KaustosError
 from kaustos.demo.scenario import build
 from kaustos.ui.benches.brief import BriefBench
+from kaustos.ui.benches.stock import StockBench
 from kaustos.ui.jobs import run_now
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from kaustos.ui.shell import Window
@@ -30,7 +31,7 @@ class Shot:
     recipe: str = "probe_head_shell"
     theme: str = "light"
     size: str = "1280x800"
-    page: int = 0  # what the bench of the brief shows below its picture
+    page: int = 0  # what the bench shows below its picture
     choose: tuple[str, ...] = ()  # rows of the room's list
 
 
@@ -84,8 +85,8 @@ def _go_to(window: Window, shot: Shot) -> None:
         window.show_room(shot.room)
     if shot.page:
         QCoreApplication.processEvents()
-        bench = window.benches["brief"]
-        assert isinstance(bench, BriefBench)
+        bench = window.pages.currentWidget()
+        assert isinstance(bench, (BriefBench, StockBench))
         bench.switches[shot.page].click()
     if shot.choose:
         window.rooms[shot.room].list.choose(*shot.choose)  # type: ignore[attr-defined]

@@ -71,6 +71,7 @@ class StockBench(Bench):
         self.answer = QLabel()
         self.answer.setProperty("role", "muted")
         line = QHBoxLayout()
+        line.setSpacing(8)
         line.addWidget(self.wanted)
         line.addWidget(self.answer, 1)
         grid.addWidget(QLabel("Wanted at"), 3, 0)
@@ -239,7 +240,7 @@ def _lines(painter, record: StockPicture, frame: QRectF, y, top: float, desk: De
     painter.drawLine(QLineF(frame.left(), frame.top(), frame.left(), frame.bottom()))
     painter.drawLine(QLineF(frame.left(), frame.bottom(), frame.right(), frame.bottom()))
     for share in (0.25, 1.0):
-        words = wording.number(top * share, "moisture")
+        words = f"{wording.number(float(f'{top * share:.2g}'), 'moisture')} %"
         painter.drawText(QRectF(frame.left() - 48, y(top * share) - 8, 44, 16), Qt.AlignmentFlag.AlignRight, words)
     marks = [(record.limit or 0.0, "limit", colours.stop)]
     marks += [(record.floor, "floor", colours.clear)] if record.floor is not None else []

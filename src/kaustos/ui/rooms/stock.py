@@ -409,7 +409,7 @@ def _table(headings: tuple[str, ...], name: str) -> PlainTable:
     table = PlainTable(headings)
     table.setAccessibleName(name)
     table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-    table.setFixedHeight(28 + 3 * 23 + 4)
+    table.setFixedHeight(28 + 2 * 23 + 4)
     return table
 
 
