@@ -114,7 +114,7 @@ def export_command(
     folder: Annotated[Path, typer.Argument(help="Where to write; made where it is missing")],
     workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
 ) -> None:
-    """Write every recipe as JSON, and all recipes and runs as CSV."""
+    """Write every recipe as JSON, and all recipes, runs and lots as CSV."""
     from kaustos.app.tables import write_recipe_files, write_tables
     from kaustos.app.workspace import reading
 
@@ -126,10 +126,10 @@ def export_command(
 
 @app.command("import")
 def import_command(
-    files: Annotated[list[Path], typer.Argument(help="Recipes as .json, recipes or runs as .csv")],
+    files: Annotated[list[Path], typer.Argument(help="Recipes as .json, recipes, runs or lots as .csv")],
     workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to write; made where it is missing")],
 ) -> None:
-    """Bring recipes and runs in; nothing that is there is written over."""
+    """Bring recipes, runs and lots in; nothing that is there is written over."""
     from kaustos.app.settings import load_settings, settings_file
     from kaustos.app.tables import take_table
     from kaustos.app.workspace import Workspace

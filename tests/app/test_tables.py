@@ -4,7 +4,7 @@ import attrs
 
 from kaustos.app.recent import LastUse, load_last_use, save_last_use
 from kaustos.app.restore import restore
-from kaustos.app.tables import recipes_csv, runs_csv, take_table, write_tables
+from kaustos.app.tables import lots_csv, recipes_csv, runs_csv, take_table, write_tables
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.store import StoreError
@@ -24,7 +24,7 @@ class TestTables(WorkspaceTest):
 
     def test_recipes_come_back_as_they_went(self):
         workspace, other = self.other()
-        recipes, _ = write_tables(workspace, self.folder)
+        recipes, *_ = write_tables(workspace, self.folder)
         words = take_table(other, recipes)
         self.assertEqual(words, "9 recipes are taken in from recipes.csv.")
         for key, card in workspace.draft.records.cards.items():
@@ -46,6 +46,52 @@ class TestTables(WorkspaceTest):
             with self.subTest(key):
                 self.assertEqual(attrs.evolve(back, id=key, photos=run.photos), run)
 
+    def test_lots_come_back_as_they_went_but_for_own_values(self):
+        workspace = self.demo()
+        file = self.folder / "lots.csv"
+        file.write_text(lots_csv(workspace).replace("lot_", "spool_"), encoding="utf-8")
+        self.assertEqual(take_table(workspace, file), "9 lots are taken in from lots.csv.")
+        for key, lot in workspace.draft.records.lots.items():
+            if key.startswith("lot_"):
+                back = workspace.draft.records.lots[key.replace("lot_", "spool_")]
+                with self.subTest(key):
+                    self.assertEqual(attrs.evolve(back, id=key, grade_values=lot.grade_values), lot)
+        workspace.draft.undo()
+        self.assertEqual(len(workspace.draft.records.lots), 9)
+
+    def test_a_lot_without_polymer_is_found_by_its_grade_in_a_spreadsheet_s_commas(self):
+        workspace = self.demo()
+        file = self.folder / "lots.csv"
+        file.write_text("id;name;grade;polymer;tare_g;weighings\nz;Z-1;PA6 CF20;;230,5;2026-02-01T08:00:00Z@1000,5@1\n")
+        take_table(workspace, file)
+        lot = workspace.draft.records.lots["z"]
+        self.assertEqual((lot.polymer, lot.left_g), ("pa_cf", 770.0))
+
+    def test_bad_lots_are_refused_with_line_and_column(self):
+        workspace = self.demo()
+        before = workspace.draft.records
+        head = "id,name,grade,polymer,tare_g,stays,weighings,loaded_on\n"
+        for line, words in (
+            ("a,A,PC,pc,-5,,,", "line 2, column tare_g: .*not possible"),
+            ("a,A,PC,pc,230,,2026-02-01T08:00:00Z@200@1,", "line 2, column weighings: 200 g is less than the empty"),
+            ("a,A,PC,pc,,open@2026-02-01T08:00:00Z@21@140,,", "line 2, column stays: .*more than 100"),
+            ("a,A,PC,pc,,loft@2026-02-01T08:00:00Z@21@40,,", "line 2, column stays: .*'loft' is none of"),
+            ("a,A,PC,pc,,open@yesterday@21@40,,", "line 2, column stays: 'yesterday' is no time"),
+            ("a,A,PC,pc,,open@2026-02-01 08:00@21@40,,", "line 2, column stays: .*time zone"),
+            ("a,A,PC,pc,,open@2026-02-01T08:00:00Z,,", "line 2, column stays: .*2 parts, 4 are needed"),
+            ("a,A,PC,pc,,open@2026-02-02T08:00:00Z@@;sealed@2026-02-01T08:00:00Z@@,,", "does not run backwards"),
+            ("a,A,Nylon,,,,,", "line 2, column polymer: .*PA6 or PA12"),
+            ("a,A,PC,goo,,,,", "line 2, column polymer: no polymer 'goo'"),
+            ("a,A,PC,pc,,,,moon", "line 2, column loaded_on: no machine 'moon'"),
+            ("a,,PC,pc,,,,", "line 2: a lot needs id, name and grade"),
+            ("lot_n061,A,PC,pc,,,,", "line 2: lot 'lot_n061' is there already"),
+        ):
+            file = self.folder / "lots.csv"
+            file.write_text(head + line + "\n")
+            with self.subTest(line), self.assertRaisesRegex(KaustosError, words):
+                take_table(workspace, file)
+            self.assertIs(workspace.draft.records, before)
+
     def test_semicolons_and_decimal_commas_of_a_spreadsheet_are_read(self):
         workspace = self.demo()
         file = self.folder / "recipes.csv"
@@ -61,7 +107,7 @@ class TestTables(WorkspaceTest):
         runs = runs_csv(workspace)
         for text, words in (
             ("", "is empty"),
-            ("a,b\n1,2\n", "columns neither of recipes nor of runs"),
+            ("a,b\n1,2\n", "columns neither of recipes, runs nor lots"),
             ("id,id\n1,2\n", "line 1: column id stands twice"),
             ("id,polymer,brief.service_c\nx,pc\n", "line 2: has 2 cells, the heading has 3"),
             ("id,polymer,brief.service_c\nx,pc,hot\n", "line 2, column brief.service_c: 'hot' is not a number"),

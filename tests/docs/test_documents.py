@@ -9,6 +9,7 @@ from kaustos.app.workspace import Workspace
 from kaustos.core.records import POLYMER_VALUES, Recipe
 from kaustos.core.records.fields import declaration
 from kaustos.formats.csv_tables import read_recipes, read_runs, read_table, recipe_paths
+from kaustos.formats.lots_csv import read_lots
 from kaustos.formats.recipe_file import read_recipe
 from tests import validation
 
@@ -32,7 +33,7 @@ class TestFormats(unittest.TestCase):
 
     def test_every_example_that_is_named_is_there_and_is_read(self):
         named = re.findall(r"\]\((ex[\w/.]+)\)", self.text)
-        self.assertEqual(len(set(named)), 4)
+        self.assertEqual(len(set(named)), 5)
         for name in named:
             text = (DOCS / name).read_text(encoding="utf-8")
             with self.subTest(name):
@@ -40,6 +41,9 @@ class TestFormats(unittest.TestCase):
                     self.assertTrue(read_recipe(text, name).recipe.name)
                 elif "recipes" in name:
                     self.assertEqual(len(read_recipes(read_table(text, name))), 2)
+                elif "lots" in name:
+                    lots = [lot for _, lot in read_lots(read_table(text, name))]
+                    self.assertEqual([(len(lot.stays), lot.left_g) for lot in lots], [(2, 830.0), (1, 500.0)])
                 else:
                     runs = read_runs(read_table(text, name))
                     self.assertEqual([len(run.observations) for run in runs], [2, 0])

@@ -32,7 +32,7 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
         raise KaustosError("A lot needs its number and its grade, as they stand on the label.")
     records = workspace.draft.records
     same = next((lot for lot in records.lots.values() if lot.grade.lower() == grade.strip().lower()), None)
-    chosen = polymer or (same.polymer if same else None) or _asked(grade)
+    chosen = polymer or (same.polymer if same else None) or polymer_meant(grade)
     key = records.free_id("lots", f"lot {name}")
     values = dict(same.grade_values) if same else {}
     lot = Lot(
@@ -44,7 +44,7 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
     return key
 
 
-def _asked(grade: str) -> str:
+def polymer_meant(grade: str) -> str:
     """The polymer that a grade's name means; raises where several or none fit."""
     spelled = polymer_of(grade)
     if spelled.found:

@@ -1,13 +1,15 @@
-"""Takes recipes and runs out of a workspace as CSV, and brings them in; nothing that is there is written over."""
+"""Takes recipes, runs and lots out of a workspace as CSV, and brings them in; nothing that is there is written over."""
 
 from pathlib import Path
 
 import attrs
 
 from kaustos.app.records import RecipeCard
+from kaustos.app.stock import polymer_meant
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.formats.csv_tables import Table, read_recipes, read_runs, read_table, write_recipes, write_runs
+from kaustos.formats.lots_csv import NEEDED, read_lots, write_lots
 from kaustos.formats.recipe_file import write_recipe
 from kaustos.library import load
 
@@ -23,14 +25,20 @@ def runs_csv(workspace: Workspace) -> str:
     return write_runs(workspace.draft.records.runs.values())
 
 
-def write_tables(workspace: Workspace, folder: Path) -> tuple[Path, Path]:
-    """Write recipes.csv and runs.csv into a folder; files that are there already are left and named."""
-    files = (folder / "recipes.csv", folder / "runs.csv")
+def lots_csv(workspace: Workspace) -> str:
+    """All lots of the workspace."""
+    return write_lots(workspace.draft.records.lots.values())
+
+
+def write_tables(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
+    """Write recipes.csv, runs.csv and lots.csv into a folder; files that are there already are left and named."""
+    texts = {"recipes.csv": recipes_csv, "runs.csv": runs_csv, "lots.csv": lots_csv}
+    files = tuple(folder / name for name in texts)
     present = [file for file in files if file.exists()]
     if present:
         raise KaustosError(f"{', '.join(str(file) for file in present)}: is there already; nothing was written")
-    files[0].write_text(recipes_csv(workspace), encoding="utf-8")
-    files[1].write_text(runs_csv(workspace), encoding="utf-8")
+    for file, text in zip(files, texts.values(), strict=True):
+        file.write_text(text(workspace), encoding="utf-8")
     return files
 
 
@@ -45,7 +53,7 @@ def write_recipe_files(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
 
 
 def take_table(workspace: Workspace, file: Path) -> str:
-    """Bring a CSV file in: recipes or runs, told by their columns; what was taken, in words."""
+    """Bring a CSV file in: recipes, runs or lots, told by their columns; what was taken, in words."""
     if workspace.draft.read_only:
         raise KaustosError("This workspace is open for reading only; nothing was taken in.")
     table = read_table(_text(file), file.name)
@@ -53,7 +61,9 @@ def take_table(workspace: Workspace, file: Path) -> str:
         return _take_runs(workspace, table)
     if table.has("id", "polymer", "brief.service_c"):
         return _take_recipes(workspace, table)
-    raise KaustosError(f"{file.name}: line 1: has the columns neither of recipes nor of runs (see docs/formats.md)")
+    if table.has(*NEEDED):
+        return _take_lots(workspace, table)
+    raise KaustosError(f"{file.name}: line 1: has the columns neither of recipes, runs nor lots (see docs/formats.md)")
 
 
 def _text(file: Path) -> str:
@@ -100,3 +110,23 @@ def _take_runs(workspace: Workspace, table: Table) -> str:
         raise FaultList(table.name, tuple(faults))
     workspace.draft.take_over(attrs.evolve(records, runs={**records.runs, **new}), f"Taken in: {table.name}")
     return f"{len(new)} runs are taken in from {table.name}."
+
+
+def _take_lots(workspace: Workspace, table: Table) -> str:
+    records = workspace.draft.records
+    new, faults = {}, []
+    for line, lot in read_lots(table):
+        if lot.id in records.lots or lot.id in new:
+            faults.append(f"line {line}: lot {lot.id!r:.60} is there already")
+        if lot.loaded_on is not None and lot.loaded_on not in records.machines:
+            faults.append(f"line {line}, column loaded_on: no machine {lot.loaded_on!r:.60} in this workspace")
+        try:
+            new[lot.id] = attrs.evolve(lot, polymer=lot.polymer or polymer_meant(lot.grade))
+        except KaustosError as error:
+            faults.append(f"line {line}, column polymer: {error}")
+        if lot.polymer is not None and lot.polymer not in load().polymers:
+            faults.append(f"line {line}, column polymer: no polymer {lot.polymer!r:.60} in the library")
+    if faults:
+        raise FaultList(table.name, tuple(faults))
+    workspace.draft.take_over(attrs.evolve(records, lots={**records.lots, **new}), f"Taken in: {table.name}")
+    return f"{len(new)} lots are taken in from {table.name}."

@@ -46,25 +46,26 @@ def write_recipes(rows: Iterable[RecipeRow]) -> str:
     headings = [*RECIPE_IDS, *map(_heading, paths), "anneal.steps [°C@h]"]
     lines = [headings]
     for key, recipe, machine, lot, dryer in rows:
-        steps = LIST_SEPARATOR.join(f"{_cell(each.temperature_c)}@{_cell(each.hold_h)}" for each in recipe.anneal.steps)
-        values = [_cell(value_at(recipe, path)) for path in paths]
+        steps = LIST_SEPARATOR.join(f"{cell(each.temperature_c)}@{cell(each.hold_h)}" for each in recipe.anneal.steps)
+        values = [cell(value_at(recipe, path)) for path in paths]
         lines.append([key, machine or "", lot or "", dryer or "", *values, steps])
-    return _written(lines)
+    return written(lines)
 
 
 def write_runs(runs: Iterable[Run]) -> str:
     """Runs as CSV: one line for each observation, one for a run without any."""
     lines = [[*RUN_FIELDS, "settings", "foretold", *(f"seen.{name}" for name in OBSERVED)]]
     for run in runs:
-        own = [_cell(getattr(run, name)) for name in RUN_FIELDS]
-        own.append(LIST_SEPARATOR.join(f"{path}={_cell(value)}" for path, value in run.settings.items()))
+        own = [cell(getattr(run, name)) for name in RUN_FIELDS]
+        own.append(LIST_SEPARATOR.join(f"{path}={cell(value)}" for path, value in run.settings.items()))
         own.append(LIST_SEPARATOR.join(run.foretold))
         for seen in run.observations or (None,):
-            lines.append([*own, *(_cell(getattr(seen, name)) if seen else "" for name in OBSERVED)])
-    return _written(lines)
+            lines.append([*own, *(cell(getattr(seen, name)) if seen else "" for name in OBSERVED)])
+    return written(lines)
 
 
-def _cell(value: object) -> str:
+def cell(value: object) -> str:
+    """A value as it stands in a cell."""
     if value is None:
         return ""
     if isinstance(value, bool):
@@ -72,7 +73,8 @@ def _cell(value: object) -> str:
     return f"{value:.12g}" if isinstance(value, float) else str(value)
 
 
-def _written(lines: list[list[str]]) -> str:
+def written(lines: list[list[str]]) -> str:
+    """Lines of cells as CSV."""
     text = io.StringIO()
     csv.writer(text, lineterminator="\n").writerows(lines)
     return text.getvalue()
@@ -133,7 +135,7 @@ def read_recipes(table: Table) -> tuple[RecipeRow, ...]:
                 faults.append(f"line {line}, column {path}: {error}")
         try:
             steps = tuple(
-                AnnealStep(temperature_c=_number(pair.partition("@")[0]), hold_h=_number(pair.partition("@")[2]))
+                AnnealStep(temperature_c=number(pair.partition("@")[0]), hold_h=number(pair.partition("@")[2]))
                 for pair in cells.get("anneal.steps", "").split(LIST_SEPARATOR)
                 if pair.strip()
             )
@@ -174,13 +176,13 @@ def _run_values(cells: Mapping[str, str]) -> dict[str, Any]:
     for name in RUN_FIELDS:
         text = cells.get(name, "").strip()
         numeric = name in ("revision", "hours_lost", "money_lost")
-        values[name] = _number(text) if numeric else text
+        values[name] = number(text) if numeric else text
         if name in ("machine", "lot", "polymer", "kind", "outcome", "shape"):
             values[name] = text or None
     if values["revision"] is None:
         raise KaustosError("column revision: a run hangs on a revision")
     pairs = [pair for pair in cells.get("settings", "").split(LIST_SEPARATOR) if pair.strip()]
-    values["settings"] = {path.strip(): _number(value) for path, _, value in (pair.partition("=") for pair in pairs)}
+    values["settings"] = {path.strip(): number(value) for path, _, value in (pair.partition("=") for pair in pairs)}
     codes = cells.get("foretold", "").split(LIST_SEPARATOR)
     values["foretold"] = tuple(code.strip() for code in codes if code.strip())
     return values
@@ -191,8 +193,8 @@ def _observation(cells: Mapping[str, str]) -> Observation | None:
     if not what:
         return None
     return Observation(
-        what=what, where=cells.get("seen.where", "").strip() or None, at_h=_number(cells.get("seen.at_h", "")),
-        at_mm=_number(cells.get("seen.at_mm", "")), note=cells.get("seen.note", ""),
+        what=what, where=cells.get("seen.where", "").strip() or None, at_h=number(cells.get("seen.at_h", "")),
+        at_mm=number(cells.get("seen.at_mm", "")), note=cells.get("seen.note", ""),
     )  # fmt: skip
 
 
@@ -207,11 +209,11 @@ def _parsed(path: str, text: str) -> object:
             raise KaustosError(f"must be yes, no or empty, got {plain!r:.40}")
         return plain == "yes"
     if field is not None and "quantity" in field.metadata:
-        return _number(plain)
+        return number(plain)
     return plain
 
 
-def _number(text: str) -> float | None:
+def number(text: str) -> float | None:
     """A number with a point or a comma; empty is not recorded."""
     plain = text.strip()
     if not plain:

@@ -93,7 +93,7 @@ COMMANDS = (
             "Ctrl+O", lambda shell: shell.files.open_recipe_file(), "recipe"),
     Command("recipe.export", "Write recipe file", "Write the open recipe as JSON.", "Ctrl+E",
             lambda shell: shell.files.export_recipe(), "recipe"),
-    Command("tables.write", "Write tables", "All recipes and runs as CSV files.", "Ctrl+Shift+E",
+    Command("tables.write", "Write tables", "All recipes, runs and lots as CSV files.", "Ctrl+Shift+E",
             lambda shell: shell.files.export_tables(), "recipe"),
     Command("edit.undo", "Undo", "Take the last edit back.", "Ctrl+Z", lambda shell: shell.undo(), "edit"),
     Command("edit.redo", "Redo", "Do again what was taken back.", "Ctrl+Shift+Z", lambda shell: shell.redo(), "edit"),

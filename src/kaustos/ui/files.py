@@ -76,7 +76,7 @@ class Files:
     def open_recipe_file(self) -> None:
         """Take in a recipe file or a table."""
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Take in recipes or runs", "", "Recipes and tables (*.json *.csv)"
+            self._window, "Take in recipes, runs or lots", "", "Recipes and tables (*.json *.csv)"
         )
         if name:
             self.take_file(Path(name))
@@ -97,7 +97,7 @@ class Files:
             self._desk.messages.note(f"The recipe is in {name}.")
 
     def export_tables(self) -> None:
-        """Write all recipes and runs as two CSV files into a folder."""
+        """Write all recipes, runs and lots as CSV files into a folder."""
         name = QFileDialog.getExistingDirectory(self._window, "Write tables into")
         if name:
             from kaustos.app.tables import write_tables

@@ -1,0 +1,116 @@
+"""Lots as CSV: one line for each spool, its stays and weighings in a cell each; faults name line and column."""
+
+from collections.abc import Iterable
+from datetime import datetime
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FaultList, KaustosError
+from kaustos.core.records import Lot, Stay, Weighing
+from kaustos.core.records.quantities import QUANTITIES
+from kaustos.formats.csv_tables import LIST_SEPARATOR, Table, cell, number, written
+
+PARTS = "@"
+NEEDED = ("id", "name", "grade", "polymer")
+_LISTS = ("stays", "weighings")
+_LEFT_OUT = ("grade_values", "lot_values", "extra", *_LISTS)
+STAYS_HEADING = "stays [place@from@°C@%]"
+WEIGHINGS_HEADING = "weighings [when@gross g@scale g]"
+
+
+def lot_fields() -> tuple[str, ...]:
+    """Every plain field of a lot, in the order of the columns."""
+    return tuple(each.name for each in attrs.fields(Lot) if each.name not in _LEFT_OUT)
+
+
+def write_lots(lots: Iterable[Lot]) -> str:
+    """Lots as CSV; own values of grade and lot stay behind."""
+    names = lot_fields()
+    lines = [[*map(_heading, names), STAYS_HEADING, WEIGHINGS_HEADING]]
+    for lot in lots:
+        stays = [(each.place, each.from_utc, each.temperature_c, each.humidity_pct) for each in lot.stays]
+        weighings = [(each.at_utc, each.gross_g, each.scale_g) for each in lot.weighings]
+        lines.append([*(cell(getattr(lot, name)) for name in names), _joined(stays), _joined(weighings)])
+    return written(lines)
+
+
+def _heading(name: str) -> str:
+    quantity = attrs.fields_dict(Lot)[name].metadata.get("quantity")
+    return f"{name} [{QUANTITIES[quantity].unit}]" if quantity else name
+
+
+def _joined(entries: Iterable[tuple[object, ...]]) -> str:
+    return LIST_SEPARATOR.join(PARTS.join(cell(part) for part in entry) for entry in entries)
+
+
+def read_lots(table: Table) -> tuple[tuple[int, Lot], ...]:
+    """Lots of a table that has their columns, each with its line; all faults at once."""
+    faults: list[str] = []
+    found: list[tuple[int, Lot]] = []
+    for line, cells in table.lines:
+        values: dict[str, Any] = {}
+        for name in (each for each in (*lot_fields(), *_LISTS) if each in cells):
+            try:
+                values[name] = _parsed(name, cells[name].strip())
+                Lot(**({"id": "x"} | {name: values[name]}))
+            except (KaustosError, ValueError) as error:
+                faults.append(f"line {line}, column {name}: {error}")
+        if not faults:
+            found.append((line, _whole(Lot(**values), line, faults)))
+    if faults:
+        raise FaultList(table.name, tuple(faults))
+    return tuple(found)
+
+
+def _whole(lot: Lot, line: int, faults: list[str]) -> Lot:
+    """The lot, where its values go together."""
+    if not lot.id or not lot.name or not lot.grade:
+        faults.append(f"line {line}: a lot needs id, name and grade")
+    light = [each.gross_g for each in lot.weighings if each.gross_g is not None and each.gross_g < (lot.tare_g or 0.0)]
+    faults += [f"line {line}, column weighings: {each:g} g is less than the empty spool" for each in light]
+    for name, times in (("stays", [s.from_utc for s in lot.stays]), ("weighings", [w.at_utc for w in lot.weighings])):
+        if times != sorted(times):
+            faults.append(f"line {line}, column {name}: a clock does not run backwards")
+    return lot
+
+
+def _parsed(name: str, text: str) -> object:
+    if name == "stays":
+        return tuple(_stay(entry) for entry in _entries(text, 4))
+    if name == "weighings":
+        return tuple(_weighing(entry) for entry in _entries(text, 3))
+    field = attrs.fields_dict(Lot)[name]
+    if name == "retired":
+        if text not in ("yes", "no", ""):
+            raise KaustosError(f"must be yes, no or empty, got {text!r:.40}")
+        return text == "yes"
+    if "quantity" in field.metadata:
+        return number(text)
+    return text if field.metadata.get("text") or name == "id" else text or None
+
+
+def _entries(text: str, parts: int) -> list[list[str]]:
+    entries = [entry.strip().split(PARTS) for entry in text.split(LIST_SEPARATOR) if entry.strip()]
+    for entry in entries:
+        if len(entry) != parts:
+            raise KaustosError(f"{PARTS.join(entry)!r:.60} has {len(entry)} parts, {parts} are needed")
+    return entries
+
+
+def _stay(parts: list[str]) -> Stay:
+    return Stay(place=parts[0], from_utc=_moment(parts[1]), temperature_c=number(parts[2]),
+                humidity_pct=number(parts[3]))  # fmt: skip
+
+
+def _weighing(parts: list[str]) -> Weighing:
+    return Weighing(at_utc=_moment(parts[0]), gross_g=number(parts[1]), scale_g=number(parts[2]))
+
+
+def _moment(text: str) -> str:
+    try:
+        if datetime.fromisoformat(text).tzinfo is None:
+            raise KaustosError(f"{text!r:.40} does not say its time zone; write 2026-03-01T08:00:00Z")
+    except ValueError as error:
+        raise KaustosError(f"{text!r:.40} is no time; write 2026-03-01T08:00:00Z") from error
+    return text
