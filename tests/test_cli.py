@@ -36,7 +36,11 @@ class TestVerbs(unittest.TestCase):
     def test_a_simulated_dryer_is_looked_at_and_a_taken_port_is_told(self):
         done = self.run_verb("simulate", "--looks", 1, "--celsius", 70)
         self.assertEqual(done.exit_code, 0, done.output)
-        self.assertRegex(done.output, r"listens on 127\.0\.0\.1:\d+.*\n2[01]\.?\d* °C, set to 70 °C, \d+\.?\d* %")
+        self.assertRegex(
+            done.output,
+            r"listens on 127\.0\.0\.1:\d+.*\n2[01]\.?\d* °C, set to 70 °C, \d+\.?\d* %; "
+        shown += r"on the scale 10\d\d\.?\d* g",
+        )
         with socket.create_server(("127.0.0.1", 0)) as taken:
             refused = self.run_verb("simulate", "--looks", 1, "--port", taken.getsockname()[1])
         self.assertNotEqual(refused.exit_code, 0)

@@ -6,12 +6,15 @@ Exit codes of a review: 0 no stop finding, 3 at least one, 2 wrong usage or bad 
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from kaustos import __version__
 from kaustos.core.errors import KaustosError
+
+if TYPE_CHECKING:
+    from kaustos.app.device_log import Entry
 
 app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 library_app = typer.Typer(help="The shipped reference data.", rich_markup_mode=None)
@@ -155,14 +158,14 @@ def simulate_command(
     celsius: Annotated[float, typer.Option(help="Setpoint to begin with")] = 60.0,
     looks: Annotated[int, typer.Option(help="End after so many looks; 0 goes on until it is stopped")] = 0,
 ) -> None:
-    """Run a simulated dryer that speaks Modbus TCP, and print what it shows every second."""
+    """Run a simulated dryer that speaks Modbus TCP and a scale beside it; print what they show every second."""
     import time
     from datetime import UTC, datetime
 
     import numpy as np
 
     from kaustos.app.device_log import DeviceLog
-    from kaustos.devices import SimulatedDryer
+    from kaustos.devices import SimulatedDryer, SimulatedScale, drying_spool
     from kaustos.devices.modbus import ModbusDryer, ModbusServer
 
     with _told():
@@ -170,17 +173,13 @@ def simulate_command(
         client = ModbusDryer("127.0.0.1", server.port, "Simulated dryer")
         try:
             client.set_temperature(celsius)
-            log = DeviceLog(client, None, lambda: datetime.now(UTC))
+            scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
+            log = DeviceLog(client, None, lambda: datetime.now(UTC), scale)
             typer.echo(f"A simulated dryer listens on 127.0.0.1:{server.port}; Ctrl+C stops it.")
             count = 0
             while not looks or count < looks:
                 entry, count = log.look(), count + 1
-                shown = entry.reading
-                typer.echo(
-                    entry.fault
-                    if shown is None
-                    else f"{shown.temperature_c:g} °C, set to {shown.setpoint_c:g} °C, {shown.humidity_pct:g} %"
-                )
+                typer.echo(_shown(entry))
                 if not looks or count < looks:
                     time.sleep(1.0)
         except KeyboardInterrupt:
@@ -188,6 +187,15 @@ def simulate_command(
         finally:
             client.close()
             server.stop()
+
+
+def _shown(entry: "Entry") -> str:
+    shown, words = entry.reading, [entry.fault] if entry.fault else []
+    if shown is not None:
+        words += [f"{shown.temperature_c:g} °C, set to {shown.setpoint_c:g} °C, {shown.humidity_pct:g} %"]
+    if entry.gross_g is not None:
+        words += [f"on the scale {entry.gross_g:g} g"]
+    return "; ".join(words)
 
 
 @app.command("desktop")

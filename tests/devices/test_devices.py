@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 
 from kaustos.app.device_log import HEADINGS, DeviceLog
-from kaustos.devices import DeviceNonsense, DeviceSilent, DryerReading, SimulatedDryer, SimulatedScale
+from kaustos.devices import DeviceNonsense, DeviceSilent, DryerReading, SimulatedDryer, SimulatedScale, drying_spool
 from kaustos.devices.modbus import ModbusDryer, ModbusServer
 from kaustos.devices.simulated import CAPACITY_J_K, HEATER_W, HOTTEST_C, LOSS_W_K
 
@@ -81,6 +81,8 @@ class TestSimulated(unittest.TestCase):
         self.assertAlmostEqual(shown.mean(), 1000.0, delta=4 * 0.5 / 20.0)
         self.assertAlmostEqual(shown.std(), 0.5, delta=0.08)
         self.assertTrue(np.allclose(shown / 0.2, np.round(shown / 0.2)))
+        drying = SimulatedScale(Clock(), np.random.default_rng(3), drying_spool(1000.0, 5.0, 100.0), 0.0)
+        self.assertEqual(drying.read_g(), 1005.0)
         clock.now = 40_000.0
         self.assertAlmostEqual(scale.read_g(), 600.0, delta=2.5)
 
@@ -147,9 +149,10 @@ class TestLog(unittest.TestCase):
                     raise DeviceSilent("Bench dryer", "nothing answers, port 502")
                 return answers.pop()
 
+        scale = SimulatedScale(Clock(), np.random.default_rng(1), lambda _: 1000.0, 0.0)
         with tempfile.TemporaryDirectory() as scratch:
             file = Path(scratch) / "devices" / "dryer.csv"
-            log = DeviceLog(Flaky(), file, lambda: clock)
+            log = DeviceLog(Flaky(), file, lambda: clock, scale)
             log.look()
             fault = log.look()
             answers.append(DryerReading(60.1, 60.0, 9.0))
@@ -160,9 +163,9 @@ class TestLog(unittest.TestCase):
                 file.read_text(encoding="utf-8").splitlines(),
                 [
                     HEADINGS.strip(),
-                    "2026-03-02T08:00:00+00:00,59.8,60.0,9.0,",
-                    "2026-03-02T08:00:00+00:00,,,,Bench dryer: nothing answers; port 502",
-                    "2026-03-02T08:00:05+00:00,60.1,60.0,9.0,",
+                    "2026-03-02T08:00:00+00:00,59.8,60.0,9.0,1000.0,",
+                    "2026-03-02T08:00:00+00:00,,,,1000.0,Bench dryer: nothing answers; port 502",
+                    "2026-03-02T08:00:05+00:00,60.1,60.0,9.0,1000.0,",
                 ],
             )
             self.assertEqual([entry.reading is None for entry in log.entries], [False, True, False])

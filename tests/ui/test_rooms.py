@@ -118,7 +118,7 @@ class TestLogging(WindowTest):
         image.fill(QColor("red"))
         image.save(str(file))
         self.drop(window, file)
-        self.assertIn("a photo belongs to a run", window.message.text.text())
+        self.assertIn("a photo belongs to a run or a lot", window.message.text.text())
         window.start_run()
         self.drop(window, file)
         run = window.desk.workspace.draft.records.runs["run_0013"]

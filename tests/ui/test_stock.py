@@ -4,7 +4,8 @@ import os
 from pathlib import Path
 from unittest import mock
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
 
 from tests.ui.support import WindowTest, drag, type_into
@@ -172,6 +173,22 @@ class TestRoom(StockTest):
         self.assertEqual(form.weighings.item(0, 2).text(), "330 g")
         self.assertIn("330 g", next(line for line in self.room.list.lines() if "N-061, black" in line))
 
+    def test_a_photo_of_the_label_dropped_on_the_room_is_kept_with_the_lot(self):
+        file = self.folder / "label.png"
+        image = QImage(60, 20, QImage.Format.Format_RGB32)
+        image.fill(QColor("white"))
+        image.save(str(file))
+        self.room.choose("lot_n061")
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(file))])
+        self.window.files.take_dropped(data)
+        photo = self.lots()["lot_n061"].photos[0]
+        self.assertEqual(photo.name, "label.png")
+        self.assertEqual(self.window.desk.workspace.attachment(photo.sha256), file.read_bytes())
+        self.assertFalse(self.room.lots.form.label_photo.pixmap().isNull())
+        self.room.choose("lot_k008")
+        self.assertFalse(self.room.lots.form.label_photo.isVisible())
+
     def test_a_retired_lot_leaves_the_list_and_comes_back(self):
         self.room.choose("lot_n061")
         self.press(self.room, "Retire")
@@ -192,15 +209,27 @@ class TestRoom(StockTest):
 
 
 class TestDevice(WindowTest):
+    def weigh(self, window, shown, message):
+        """Read the scale into the weighing of the first lot."""
+        window.show_room("stock")
+        form = window.rooms["stock"].lots.form
+        QTest.mouseClick(form.read_scale, Qt.MouseButton.LeftButton)
+        self.assertRegex(form.gross.text(), f"^{shown}$")
+        self.assertIn(message, window.message.text.text())
+        window.show_room("machines")
+
     def test_a_simulated_dryer_is_started_read_logged_and_stops_with_the_window(self):
         with mock.patch.dict(os.environ, {"XDG_STATE_HOME": str(self.folder)}):
             window = self.open()
             window.show_room("machines")
             room = window.rooms["machines"]
+            self.weigh(window, "", "No scale runs")
             QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
             self.assertRegex(room.shown.text(), r"2[01]\.?\d* °C, set to \d+ °C.*logged 1 times?")
             room.live.look()
             self.assertIn("logged 2 times", room.shown.text())
+            self.assertRegex(room.shown.text(), r"scale 101\d")
+            self.weigh(window, r"10(09|1[0-9])(\.\d)? g", "")
             room.live._server.stop()
             room.live.look()
             self.assertIn("Simulated dryer: ", room.shown.text())

@@ -6,10 +6,10 @@ from pathlib import Path
 
 import attrs
 
-from kaustos.devices import DeviceFault, DryerReading, DryingDevice
+from kaustos.devices import DeviceFault, DryerReading, DryingDevice, Scale
 
 KEPT = 2_000
-HEADINGS = "at_utc,temperature [°C],setpoint [°C],humidity [%],fault\n"
+HEADINGS = "at_utc,temperature [°C],setpoint [°C],humidity [%],gross [g],fault\n"
 
 
 @attrs.frozen
@@ -19,13 +19,16 @@ class Entry:
     at: datetime
     reading: DryerReading | None
     fault: str = ""
+    gross_g: float | None = None  # on the scale, where there is one
 
 
 class DeviceLog:
-    """Looks at a device and keeps what it shows; a fault is an entry, never the end."""
+    """Looks at a dryer, and at a scale beside it, and keeps what they show; a fault is an entry, never the end."""
 
-    def __init__(self, device: DryingDevice, file: Path | None, clock: Callable[[], datetime]) -> None:
-        self._device, self._file, self._clock = device, file, clock
+    def __init__(
+        self, device: DryingDevice, file: Path | None, clock: Callable[[], datetime], scale: Scale | None = None
+    ) -> None:
+        self._device, self._file, self._clock, self._scale = device, file, clock, scale
         self.entries: list[Entry] = []
         if file is not None and not file.exists():
             file.parent.mkdir(parents=True, exist_ok=True)
@@ -33,10 +36,16 @@ class DeviceLog:
 
     def look(self) -> Entry:
         """Look once."""
+        shown, gross_g, faults = None, None, []
         try:
-            entry = Entry(self._clock(), self._device.read())
+            shown = self._device.read()
         except DeviceFault as fault:
-            entry = Entry(self._clock(), None, str(fault))
+            faults.append(str(fault))
+        try:
+            gross_g = self._scale.read_g() if self._scale else None
+        except DeviceFault as fault:
+            faults.append(str(fault))
+        entry = Entry(self._clock(), shown, "; ".join(faults), gross_g)
         self.entries = [*self.entries[-KEPT + 1 :], entry]
         if self._file is not None:
             with self._file.open("a", encoding="utf-8") as file:
@@ -47,7 +56,9 @@ class DeviceLog:
 def _line(entry: Entry) -> str:
     shown = entry.reading
     values = ("", "", "") if shown is None else (shown.temperature_c, shown.setpoint_c, shown.humidity_pct)
-    cells = [entry.at.astimezone(UTC).isoformat(), *(f"{each}" for each in values), entry.fault.replace(",", ";")]
+    gross = "" if entry.gross_g is None else f"{entry.gross_g}"
+    fault = entry.fault.replace(",", ";")
+    cells = [entry.at.astimezone(UTC).isoformat(), *(f"{each}" for each in values), gross, fault]
     return ",".join(cells) + "\n"
 
 

@@ -2,7 +2,7 @@
 
 from kaustos.devices.errors import DeviceFault, DeviceNonsense, DeviceSilent
 from kaustos.devices.protocols import DryerReading, DryingDevice, Scale
-from kaustos.devices.simulated import SimulatedDryer, SimulatedScale
+from kaustos.devices.simulated import SimulatedDryer, SimulatedScale, drying_spool
 
 __all__ = [
     "DeviceFault",
@@ -13,4 +13,5 @@ __all__ = [
     "Scale",
     "SimulatedDryer",
     "SimulatedScale",
+    "drying_spool",
 ]

@@ -44,17 +44,23 @@ class SimulatedDryer:
             left -= step
 
 
+def drying_spool(dry_g: float = 1009.3, water_g: float = 3.1, fades_s: float = 600.0) -> Callable[[float], float]:
+    """The load of a spool that loses its water as time passes, quickly enough to be watched [g]."""
+    return lambda seconds: dry_g + water_g * float(np.exp(-seconds / fades_s))
+
+
 class SimulatedScale:
-    """A scale whose load is told from outside."""
+    """A scale whose load is told from outside, as a function of the seconds since it was switched on."""
 
     def __init__(
         self, clock: Callable[[], float], rng: np.random.Generator, load_g: Callable[[float], float],
         spread_g: float = 0.5, division_g: float = 0.1,
     ) -> None:  # fmt: skip
         self._clock, self._rng, self._load_g = clock, rng, load_g
+        self._began = clock()
         self._spread_g, self._division_g = spread_g, division_g
 
     def read_g(self) -> float:
         """What its display shows [g]."""
-        shown = self._load_g(self._clock()) + float(self._rng.normal(scale=self._spread_g))
+        shown = self._load_g(self._clock() - self._began) + float(self._rng.normal(scale=self._spread_g))
         return round(round(shown / self._division_g) * self._division_g, 6)

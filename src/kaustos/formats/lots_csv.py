@@ -14,7 +14,7 @@ from kaustos.formats.csv_tables import LIST_SEPARATOR, Table, cell, number, writ
 PARTS = "@"
 NEEDED = ("id", "name", "grade", "polymer")
 _LISTS = ("stays", "weighings")
-_LEFT_OUT = ("grade_values", "lot_values", "extra", *_LISTS)
+_LEFT_OUT = ("grade_values", "lot_values", "photos", "extra", *_LISTS)
 STAYS_HEADING = "stays [place@from@°C@%]"
 WEIGHINGS_HEADING = "weighings [when@gross g@scale g]"
 

@@ -2,18 +2,21 @@
 
 import time
 from datetime import UTC, datetime
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from kaustos.app.device_log import DeviceLog, Entry, log_file
 from kaustos.app.results import Request
 from kaustos.ui.jobs import Job, Runner
+
+if TYPE_CHECKING:
+    from kaustos.app.device_log import DeviceLog
 
 LOOK_MS = 1_000
 
 
-class LiveDryer(QObject):
-    """A simulated dryer behind Modbus TCP on loopback, with its live log."""
+class LiveDevices(QObject):
+    """A simulated dryer behind Modbus TCP on loopback and a scale beside it, with their live log."""
 
     looked = Signal(object)  # the latest entry
 
@@ -39,15 +42,23 @@ class LiveDryer(QObject):
         """Start it at a setpoint and begin to look."""
         import numpy as np
 
-        from kaustos.devices import SimulatedDryer
+        from kaustos.app.device_log import DeviceLog, log_file
+        from kaustos.devices import SimulatedDryer, SimulatedScale, drying_spool
         from kaustos.devices.modbus import ModbusDryer, ModbusServer
 
         self._server = ModbusServer(SimulatedDryer(time.monotonic, np.random.default_rng()))
         self._client = ModbusDryer("127.0.0.1", self._server.port, "Simulated dryer")
         self._client.set_temperature(setpoint_c)
-        self.log = DeviceLog(self._client, log_file("dryer", datetime.now(UTC)), lambda: datetime.now(UTC))
+        scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
+        self.log = DeviceLog(self._client, log_file("dryer", datetime.now(UTC)), lambda: datetime.now(UTC), scale)
         self._timer.start()
         self.look()
+
+    @property
+    def gross_g(self) -> float | None:
+        """What the scale showed last; None where none runs [g]."""
+        entries = self.log.entries if self.log else []
+        return entries[-1].gross_g if entries else None
 
     def look(self) -> None:
         """Look once, on a worker: a device that is cut off takes a second to say nothing."""
@@ -63,7 +74,7 @@ class LiveDryer(QObject):
         if isinstance(sender, Job):
             sender.deleteLater()
         self._busy = False
-        if isinstance(entry, Entry) and self.is_running:
+        if self.is_running:
             self.looked.emit(entry)
 
     def stop(self) -> None:

@@ -124,10 +124,13 @@ class Files:
             self._desk.run(lambda: self._take_table(file))
         elif kind == ".kaustos":
             self._desk.run(lambda: self.open_workspace(file))
-        elif kind in PHOTOS and self._window.room == "runs":
-            self._desk.run(lambda: self._window.rooms["runs"].take_photo(file))  # type: ignore[attr-defined]
+        elif kind in PHOTOS and self._window.room in ("runs", "stock"):
+            room = self._window.rooms[self._window.room]
+            self._desk.run(lambda: room.take_photo(file))  # type: ignore[attr-defined]
         elif kind in PHOTOS:
-            self._desk.messages.error(f"{file.name}: a photo belongs to a run; drop it in the room of runs (Ctrl+4).")
+            self._desk.messages.error(
+                f"{file.name}: a photo belongs to a run or a lot; drop it in their rooms (Ctrl+4, Ctrl+2)."
+            )
         else:
             self._desk.messages.error(f"{file.name}: only {TAKEN} are taken.")
 

@@ -24,6 +24,7 @@ from kaustos.ui.bars import MessageBar, SaveBar
 from kaustos.ui.benches import BENCHES, Bench
 from kaustos.ui.commands import COMMANDS, Command
 from kaustos.ui.desk import Desk
+from kaustos.ui.devices import LiveDevices
 from kaustos.ui.files import Files, Opener
 from kaustos.ui.findings import FindingsPanel
 from kaustos.ui.foot import Foot
@@ -79,6 +80,7 @@ class Window(QMainWindow):
         self.findings.jump.connect(self.show_field)
         self.foot = Foot(desk)
         self.stage = QStackedWidget()
+        self.devices = LiveDevices(run)
         self.rooms = Rooms(self, self.stage)
         self._lay_out()
         desk.messages.listen(self.message.show_message)
@@ -361,7 +363,6 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         self.finish_typing()
         self.files.remember()
-        if "machines" in self.rooms:
-            self.rooms["machines"].stop_devices()  # type: ignore[attr-defined]
+        self.devices.stop()
         self.desk.close()
         super().closeEvent(event)

@@ -1,6 +1,7 @@
 """What the shop has: recipes, machines, polymers, lots and its rules, as frozen records."""
 
 from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part, PassivePart
+from kaustos.core.records.photo import Photo
 from kaustos.core.records.polymer import (
     CHEMICALS,
     CLARITIES,
@@ -26,7 +27,6 @@ from kaustos.core.records.run import (
     SEEN,
     SHAPES,
     Observation,
-    Photo,
     Run,
 )
 from kaustos.core.records.stock import (

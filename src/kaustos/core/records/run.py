@@ -7,6 +7,7 @@ import attrs
 
 from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import choice, extra, number, text
+from kaustos.core.records.photo import Photo
 
 RUN_KINDS = {"trial": "Trial", "production": "Production"}
 OUTCOMES = {
@@ -72,14 +73,6 @@ class Observation:
     def _check(self, _: object, value: str) -> None:
         if value not in SEEN:
             raise FieldError("what", f"{value!r} is none of {', '.join(SEEN)}")
-
-
-@attrs.frozen(kw_only=True)
-class Photo:
-    """A picture of the run, kept in the workspace under its fingerprint."""
-
-    sha256: str
-    name: str = text("Photo")
 
 
 @attrs.frozen(kw_only=True)

@@ -7,6 +7,7 @@ import attrs
 
 from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import choice, extra, number, text
+from kaustos.core.records.photo import Photo
 from kaustos.core.records.polymer import Datum, Polymer
 
 FLANGES = {
@@ -79,6 +80,7 @@ class Lot:
     lead_h: float | None = number("duration", "Lead time", "From order to shelf, such as 14 d")
     stays: tuple[Stay, ...] = ()
     weighings: tuple[Weighing, ...] = ()
+    photos: tuple[Photo, ...] = ()  # of its label
     retired: bool = False
     extra: dict[str, Any] = extra()
 

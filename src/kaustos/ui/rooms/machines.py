@@ -26,9 +26,8 @@ from kaustos.library import load
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.machine import LimitForm
 from kaustos.ui.desk import Desk
-from kaustos.ui.devices import LiveDryer
+from kaustos.ui.devices import LiveDevices
 from kaustos.ui.fields import FieldBox
-from kaustos.ui.jobs import Runner
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -38,7 +37,7 @@ ORDER = ("nozzle", "plate", "chamber")
 class MachinesRoom(Room):
     """The list, and the whole record of the chosen machine."""
 
-    def __init__(self, desk: Desk, run: Runner) -> None:
+    def __init__(self, desk: Desk, live: LiveDevices) -> None:
         super().__init__(
             desk, "Machines", "The weakest part of each zone is its reach.",
             "There is no machine yet. Name the first one below; start from a typical one, or from nothing: what you do "
@@ -48,8 +47,10 @@ class MachinesRoom(Room):
         self.retired.toggled.connect(self.refresh)
         self.top.addWidget(self.retired)
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
-        self.device = self.button("Start simulated dryer", self._on_device, "A stand-in that speaks Modbus TCP")
-        self.live = LiveDryer(run)
+        self.device = self.button(
+            "Start simulated devices", self._on_device, "A dryer that speaks Modbus TCP, and a scale"
+        )
+        self.live = live
         self.live.looked.connect(self._on_looked)
         self.shown = QLabel()
         self.shown.setProperty("role", "muted")
@@ -93,13 +94,13 @@ class MachinesRoom(Room):
             return
         recipe = self.desk.workspace.draft.records.card.recipe if self.desk.has_recipe else None
         self.live.start(recipe.stock.dryer_c or 60.0 if recipe else 60.0)
-        self.device.setText("Stop simulated dryer")
+        self.device.setText("Stop simulated devices")
         self.shown.show()
 
     def stop_devices(self) -> None:
         """End what was started here."""
         self.live.stop()
-        self.device.setText("Start simulated dryer")
+        self.device.setText("Start simulated devices")
         self.shown.hide()
 
     def _on_looked(self, entry: object) -> None:
@@ -109,6 +110,8 @@ class MachinesRoom(Room):
         if shown is not None:
             at, wanted = (wording.value(each, "temperature") for each in (shown.temperature_c, shown.setpoint_c))
             words = f"{at}, set to {wanted}, {wording.value(shown.humidity_pct, 'share')} humidity"
+        if entry.gross_g is not None:
+            words += f"; scale {wording.field_value('lot.net_g', entry.gross_g)}"
         count = len(self.live.log.entries) if self.live.log else 0
         self.shown.setText(f"Simulated dryer, 127.0.0.1:{self.live.port}: {words} (logged {count} times)")
 

@@ -30,11 +30,11 @@ def _make(key: str, window: "Window") -> "Room":
     if key == "stock":
         from kaustos.ui.rooms.stock import StockRoom
 
-        return StockRoom(desk)
+        return StockRoom(desk, window.devices)
     if key == "machines":
         from kaustos.ui.rooms.machines import MachinesRoom
 
-        return MachinesRoom(desk, window.run_job)
+        return MachinesRoom(desk, window.devices)
     if key == "runs":
         from kaustos.ui.rooms.runs import RunsRoom
 

@@ -1,11 +1,8 @@
 """Logs a run in a few strokes: what was seen, where, when, and what it came to; the rest below."""
 
-from pathlib import Path
-
 from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtWidgets import (
     QComboBox,
-    QFileDialog,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -18,7 +15,7 @@ from PySide6.QtWidgets import (
 from kaustos.app.quantities import read
 from kaustos.app.runs import RUN_SETTINGS, deviations, end_run, number_of
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Photo, Run
+from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Run
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 
@@ -213,23 +210,6 @@ class RunForm(QFrame):
             self._desk.workspace.draft.set({place: present}, title=f"Run {number}: {self._desk.wording.field(path)}")
 
         self._desk.run(set_it)
-
-    # ---- photos
-
-    def ask_photo(self) -> None:
-        """Choose a photo and keep it with the run."""
-        name, _ = QFileDialog.getOpenFileName(self, "Add photo", "", "Photos (*.png *.jpg *.jpeg)")
-        if name:
-            self.add_photo(Path(name))
-
-    def add_photo(self, file: Path) -> None:
-        """Keep a photo with the run."""
-        if self.run is None:
-            raise KaustosError("Choose the run that the photo belongs to.")
-        photo = Photo(sha256=self._desk.workspace.attach(file), name=file.name)
-        run = self._desk.workspace.draft.records.runs[self.run]
-        title = f"Run {number_of(self.run)}: photo {file.name}"
-        self._desk.workspace.draft.set({f"runs/{self.run}/photos": (*run.photos, photo)}, title=title)
 
 
 def _picker(name: str, nothing: str, choices: dict[str, str]) -> QComboBox:

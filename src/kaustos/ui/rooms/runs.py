@@ -3,17 +3,18 @@
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from kaustos.app.recipes import retire
 from kaustos.app.runs import compare_runs, number_of, seen_words, start_run
 from kaustos.app.wording import when_words
+from kaustos.core.errors import KaustosError
 from kaustos.core.records import OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Run
 from kaustos.core.review import CODES
 from kaustos.core.review.experience import NO_RUN_TELLS, judge_run
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.photos import PhotoLabel, ask_photo, keep_photo
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.rooms.run_form import RunForm
 from kaustos.ui.tables import Listing, Row
@@ -76,8 +77,11 @@ class RunsRoom(Room):
         self._on_chosen()
 
     def take_photo(self, file: Path) -> None:
-        """Keep a dropped photo with the chosen run."""
-        self.form.add_photo(file)
+        """Keep a photo with the chosen run."""
+        run = self.form.run
+        if run is None:
+            raise KaustosError("Choose the run that the photo belongs to.")
+        keep_photo(self.desk, f"runs/{run}", file, f"Run {number_of(run)}")
 
     def _row(self, run: Run) -> Row:
         records, wording = self.desk.workspace.draft.records, self.desk.wording
@@ -115,7 +119,9 @@ class RunsRoom(Room):
             self.detail.title.setText("Choose one run, or two to compare" if runs or keys else "")
 
     def _on_photo(self) -> None:
-        self.form.ask_photo()
+        file = ask_photo(self)
+        if file is not None:
+            self.desk.run(lambda: self.take_photo(file))
 
     def _on_retire(self) -> None:
         for key in self.list.chosen_keys():
@@ -137,7 +143,7 @@ class _Detail(QFrame):
         self.judged.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.judged.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.judged.setMinimumHeight(150)
-        self.pictures = QLabel()
+        self.pictures = PhotoLabel(desk)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.judged)
@@ -148,19 +154,7 @@ class _Detail(QFrame):
         state = OUTCOMES[run.outcome] if run.outcome else "running"
         self.title.setText(f"Run {number_of(run.id)}, revision {run.revision:g}: {state}")
         self.judged.show_rows(_judged_rows(run, self._desk) or [("Nothing was seen", "and nothing was foretold")])
-        self._show_photos(run)
-
-    def _show_photos(self, run: Run) -> None:
-        self.pictures.setVisible(bool(run.photos))
-        if run.photos:
-            picture = QPixmap()
-            picture.loadFromData(self._desk.workspace.attachment(run.photos[-1].sha256) or b"")
-            if picture.isNull():
-                self.pictures.setText(f"{run.photos[-1].name} cannot be shown.")
-            else:
-                self.pictures.setPixmap(picture.scaledToWidth(min(picture.width(), 490)))
-            self.pictures.setToolTip(", ".join(photo.name for photo in run.photos))
-            self.pictures.setAccessibleName(f"Photo {run.photos[-1].name}")
+        self.pictures.follow(run.photos)
 
 
 class _Comparison(QFrame):

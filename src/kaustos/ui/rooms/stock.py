@@ -1,6 +1,7 @@
 """The stock room: lots on their spools, how wet and how full they are, and the dryers."""
 
 from collections.abc import Callable
+from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -32,12 +33,15 @@ from kaustos.app.stock import (
     use_own_diffusivity,
 )
 from kaustos.app.wording import when_words
+from kaustos.core.errors import KaustosError
 from kaustos.core.records import AIRS, STAYS, Lot
 from kaustos.library import load
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
+from kaustos.ui.devices import LiveDevices
 from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.photos import PhotoLabel, ask_photo, keep_photo
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -45,7 +49,7 @@ from kaustos.ui.tables import Listing, Row
 class StockRoom(Room):
     """Lots, or dryers; the chosen one whole beside the list."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, devices: LiveDevices) -> None:
         super().__init__(
             desk, "Stock", "A sealed, new or unlogged spool is unknown, not dry.",
             "There is no lot yet. Type the first one below, as its label says.",
@@ -54,11 +58,12 @@ class StockRoom(Room):
         self.retired.toggled.connect(self.refresh)
         self.top.addWidget(self.retired)
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
+        self.photo = self.button("Add label photo", self._on_photo, "A picture of the label, kept with the chosen lot")
         self.pages = QStackedWidget()
         self.switches, row = switches(("Lots on their spools", "Dryers"), self._on_page)
         self.column.insertLayout(1, row)
         self.column.addWidget(self.pages, 1)
-        self.lots, self.dryers = _Lots(desk), _Dryers(desk)
+        self.lots, self.dryers = _Lots(desk, devices), _Dryers(desk)
         for page in (self.lots, self.dryers):
             self.pages.addWidget(page)
             page.list.chosen.connect(self._say_retired)
@@ -77,6 +82,18 @@ class StockRoom(Room):
         self.switches[0].click()
         self.refresh()
         self.list.choose(key)
+
+    def take_photo(self, file: Path) -> None:
+        """Keep a photo of its label with the chosen lot."""
+        lot = self.lots.form.lot
+        if lot is None:
+            raise KaustosError("Choose the lot whose label this is.")
+        keep_photo(self.desk, f"lots/{lot}", file, self.desk.workspace.draft.records.lots[lot].name)
+
+    def _on_photo(self) -> None:
+        file = ask_photo(self)
+        if file is not None:
+            self.desk.run(lambda: self.take_photo(file))
 
     def _on_page(self, place: int) -> None:
         self.pages.setCurrentIndex(place)
@@ -102,14 +119,14 @@ class StockRoom(Room):
 
 
 class _Lots(QWidget):
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, devices: LiveDevices) -> None:
         super().__init__()
         self._desk = desk
         self.list = Listing(
             desk, "lots", ("Lot", "Grade", "Colour", "Polymer", "Left", "Worth", "Moisture", "State"), 1
         )
         self.list.chosen.connect(self._on_chosen)
-        self.form = LotForm(desk)
+        self.form = LotForm(desk, devices)
         area = QScrollArea(widgetResizable=True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self.form)
@@ -164,8 +181,9 @@ class LotForm(QFrame):
     )  # fmt: skip
     CHOICES = ("diameter", "flange", "feed")
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, devices: LiveDevices) -> None:
         super().__init__()
+        self._devices = devices
         self._desk = desk
         self.lot: str | None = None
         self.boxes: dict[str, FieldBox | ChoiceBox] = {}
@@ -191,6 +209,8 @@ class LotForm(QFrame):
         self.humidity = _line("% rh", "Humidity there", 60)
         self.gross = _line("gross, such as 1012 g", "Gross weight", 160)
         self.gross.returnPressed.connect(self._on_weigh)
+        self.read_scale = _button("Read scale", self._on_read_scale)
+        self.label_photo = PhotoLabel(desk)
         self._lay_out()
 
     def _lay_out(self) -> None:
@@ -205,9 +225,10 @@ class LotForm(QFrame):
         )
         column.addWidget(_heading("Weighings"))
         column.addWidget(self.weighings)
-        column.addLayout(_row("Weighed", self.gross, _button("Log", self._on_weigh)))
+        column.addLayout(_row("Weighed", self.gross, self.read_scale, _button("Log", self._on_weigh)))
         column.addWidget(self.told)
         column.addWidget(self.use, 0, Qt.AlignmentFlag.AlignLeft)
+        column.addWidget(self.label_photo)
         column.addStretch()
 
     def follow(self, key: str | None) -> None:
@@ -221,6 +242,7 @@ class LotForm(QFrame):
         lot = self._desk.workspace.draft.records.lots[key]
         self._show_loaded(lot)
         self._show_tables(lot)
+        self.label_photo.follow(lot.photos)
 
     def _follow_field(self, path: str, field: str, words: str, place: int) -> None:
         if field in self.boxes:
@@ -303,6 +325,14 @@ class LotForm(QFrame):
 
         if self.lot is not None:
             self._desk.run(log)
+
+    def _on_read_scale(self) -> None:
+        shown = self._devices.gross_g
+        if shown is None:
+            self._desk.messages.note("No scale runs. A simulated one is started in the room of machines (Ctrl+3).")
+        else:
+            self.gross.setText(f"{shown:g} g")
+            self.gross.setFocus()
 
     def _on_weigh(self) -> None:
         def log() -> None:

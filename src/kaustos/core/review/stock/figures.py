@@ -15,7 +15,7 @@ WIDTH_MM, HEAT_CAPACITY = 60.0, 1.3e6  # estimates: winding between flanges; pla
 _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
 
-def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Estimate | Absent]:
+def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Estimate | str | Absent]:
     """Each figure by its key."""
     source = context.polymer.name if context.polymer else ""
     left = _left(recipe, context)
@@ -31,7 +31,14 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str,
         "stock.exposure.lasts": _lasts(plan, source),
         "stock.desiccant.month": _desiccant(plan, left, context.rules),
         "stock.mass.left": left,
+        "stock.moisture.signs": _signs(context),
     }
+
+
+def _signs(context: Context) -> str | Absent:
+    if context.polymer is None:
+        return UNKNOWN
+    return context.polymer.wet_signs or "nothing, until layers part: weigh it"
 
 
 def _left(recipe: Recipe, context: Context) -> Estimate | Absent:

@@ -34,6 +34,7 @@ TITLES = {
     "stock.exposure.lasts": "May hang in its feed for",
     "stock.desiccant.month": "Desiccant for a month in a dry box",
     "stock.mass.left": "Filament left",
+    "stock.moisture.signs": "A wet melt shows",
 }
 HOT_C = 60.0
 _VALUES = ("moisture_50_pct", "moisture_saturated_pct", "moisture_limit_pct", "diffusivity_80c_um2_s",

@@ -130,11 +130,12 @@ def drier_air(plan: Plan, air: Air) -> Advice:
     return Advice("Dry in drier or hotter air", text, {"celsius": air.temperature_c, "floor": floor})
 
 
-def weigh() -> Advice:
-    return Advice(
-        "Weigh it before, between and after",
-        "What no longer loses mass is dry for that air. Three weighings give the time constant of this very spool.",
-    )
+def weigh(context: Context) -> Advice:
+    """The proof, and what the eye can and cannot tell of this polymer."""
+    signs = context.polymer.wet_signs if context.polymer else ""
+    text = "What no longer loses mass is dry for that air. Three weighings give the time constant of this very spool. "
+    text += "A wet melt shows {signs:text}." if signs else "A wet melt of this polymer shows nothing until layers part."
+    return Advice("Weigh it before, between and after", text, {"signs": signs} if signs else {})
 
 
 def drying_remedies(recipe: Recipe, context: Context, plan: Plan) -> tuple[Remedy, ...]:
@@ -143,8 +144,8 @@ def drying_remedies(recipe: Recipe, context: Context, plan: Plan) -> tuple[Remed
         *drying_set(recipe, context, plan), *other_dryers(recipe, context, plan), *rewound(recipe, context, plan)
     )  # fmt: skip
     if found:
-        return (*found, weigh())
-    return (*_not_for_certain(recipe, context, plan), weigh())
+        return (*found, weigh(context))
+    return (*_not_for_certain(recipe, context, plan), weigh(context))
 
 
 def _not_for_certain(recipe: Recipe, context: Context, plan: Plan) -> tuple[Advice, ...]:

@@ -1,0 +1,50 @@
+"""Photos kept with a record, a run's or a lot's: chosen or dropped, and the newest shown."""
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from PySide6.QtGui import QPixmap
+from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
+
+from kaustos.core.records import Photo
+from kaustos.core.records.fields import value_at
+from kaustos.ui.desk import Desk
+
+WIDTH = 490
+
+
+def ask_photo(parent: QWidget) -> Path | None:
+    """The photo that the user chooses."""
+    name, _ = QFileDialog.getOpenFileName(parent, "Add photo", "", "Photos (*.png *.jpg *.jpeg)")
+    return Path(name) if name else None
+
+
+def keep_photo(desk: Desk, place: str, file: Path, title: str) -> None:
+    """Keep a photo with the record at a place such as runs/ID."""
+    kind, _, key = place.partition("/")
+    photo = Photo(sha256=desk.workspace.attach(file), name=file.name)
+    present = value_at(getattr(desk.workspace.draft.records, kind)[key], "photos")
+    desk.workspace.draft.set({f"{place}/photos": (*present, photo)}, title=f"{title}: photo {file.name}")
+
+
+class PhotoLabel(QLabel):
+    """The newest of some photos, the others named."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.hide()
+
+    def follow(self, photos: Sequence[Photo]) -> None:
+        """Show the newest, or nothing."""
+        self.setVisible(bool(photos))
+        if not photos:
+            return
+        picture = QPixmap()
+        picture.loadFromData(self._desk.workspace.attachment(photos[-1].sha256) or b"")
+        if picture.isNull():
+            self.setText(f"{photos[-1].name} cannot be shown.")
+        else:
+            self.setPixmap(picture.scaledToWidth(min(picture.width(), WIDTH)))
+        self.setToolTip(", ".join(photo.name for photo in photos))
+        self.setAccessibleName(f"Photo {photos[-1].name}")
