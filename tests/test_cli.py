@@ -39,7 +39,7 @@ class TestVerbs(unittest.TestCase):
         self.assertRegex(
             done.output,
             r"listens on 127\.0\.0\.1:\d+.*\n2[01]\.?\d* °C, set to 70 °C, \d+\.?\d* %; "
-        shown += r"on the scale 10\d\d\.?\d* g",
+            r"on the scale 10\d\d\.?\d* g",
         )
         with socket.create_server(("127.0.0.1", 0)) as taken:
             refused = self.run_verb("simulate", "--looks", 1, "--port", taken.getsockname()[1])
