@@ -22,6 +22,7 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "lot.name": "names the lot",
     "lot.received_utc": "a date that is shown and searched",
     "lot.opened_utc": "a date that is shown; what the air did to it stands in its stays",
+    "lot.photos": "pictures of the label, looked at by people",
     "lot.retired": "takes the lot out of the lists",
     "dryer.name": "names the dryer",
     "dryer.retired": "takes the dryer out of the lists",

@@ -155,6 +155,25 @@ class TestRemedies(TableTest):
                 self.assertNotIn("stock.mass.short", codes_of(cured))
 
 
+class TestWords(TableTest):
+    def test_a_polymer_that_shows_nothing_says_so_and_others_say_what(self):
+        self.assertIn("weigh", figure(opened(SHELL), "stock.moisture.signs"))
+        self.assertIn("steam", figure(opened(BRACKET), "stock.moisture.signs"))
+        advice = finding(opened(BRACKET), "stock.moisture.wet").remedies[-1]
+        self.assertEqual(advice.values["signs"], figure(opened(BRACKET), "stock.moisture.signs"))
+
+    def test_cautions_follow_heat_and_spool(self):
+        def cautions(**changes):
+            found = operation_of(judged(bracket(**changes))[2], "stock")
+            return {each.code for each in found.cautions}
+
+        self.assertEqual(cautions(stock__dryer_c=None), set())
+        cool = cautions(stock__dryer_c=50.0, lot__flange="metal")
+        self.assertEqual(cool, {"stock.no_food_oven"})
+        self.assertEqual(cautions(stock__dryer_c=60.0, lot__flange="metal") - cool, {"stock.hot_spool"})
+        self.assertEqual(cautions(stock__dryer_c=50.0, lot__flange="card") - cool, {"stock.soft_spool"})
+
+
 class TestPicture(TableTest):
     def test_phases_meet_in_time_and_in_water(self):
         for card in RECORDS.cards:

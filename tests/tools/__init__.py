@@ -1,0 +1,1 @@
+"""What runs the tests."""

@@ -1,0 +1,87 @@
+"""A list sorts by its numbers, filters as one types, copies what is chosen and writes what is shown."""
+
+import csv
+import io
+from unittest import mock
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog
+
+from kaustos.ui.tables import Listing, Row
+from tests.ui.support import WindowTest
+
+ROWS = (
+    Row("a", ("Wide ring", "9 g"), (None, 9.0)),
+    Row("b", ("narrow ring", "120 g"), (None, 120.0)),
+    Row("c", ("Bracket, left", "not known"), (None, None)),
+    Row("d", ("Clamp", "35 g"), (None, 35.0)),
+)
+
+
+class TestListing(WindowTest):
+    def setUp(self):
+        super().setUp()
+        self.window = self.open()
+        self.listing = Listing(self.window.desk, "parts", ("Part", "Mass"), 0)
+        self.listing.show_rows(ROWS)
+        self.listing.show()
+        self.addCleanup(self.listing.deleteLater)
+        self.addCleanup(self.listing.close)
+        self.opened = []
+        self.listing.opened.connect(self.opened.append)
+
+    def keys(self):
+        """Keys in the order in which they are shown."""
+        return [self.listing._key(row) for row in range(self.listing.proxy.rowCount())]
+
+    def test_it_stands_as_given_until_a_column_is_chosen(self):
+        self.assertEqual(self.keys(), ["a", "b", "c", "d"])
+        self.listing.view.sortByColumn(0, Qt.SortOrder.AscendingOrder)
+        self.assertEqual(self.keys(), ["c", "d", "b", "a"], "capitals do not count")
+
+    def test_masses_sort_as_numbers_and_what_is_not_known_stands_last(self):
+        self.listing.view.sortByColumn(1, Qt.SortOrder.AscendingOrder)
+        self.assertEqual(self.keys(), ["a", "d", "b", "c"])
+
+    def test_typing_on_the_list_filters_it_and_says_how_many(self):
+        self.listing.view.setFocus()
+        QTest.keyClick(self.listing.view, Qt.Key.Key_R)
+        QTest.keyClicks(self.listing.filter, "ing")
+        self.assertEqual((self.keys(), self.listing.count.text()), (["a", "b"], "2 of 4"))
+        self.listing.filter.clear()
+        self.assertEqual(self.listing.count.text(), "4")
+
+    def test_enter_opens_the_row_under_the_cursor_after_sorting_too(self):
+        self.listing.view.sortByColumn(1, Qt.SortOrder.DescendingOrder)
+        self.listing.choose("d")
+        QTest.keyClick(self.listing.view, Qt.Key.Key_Return)
+        self.assertEqual(self.opened, ["d"])
+
+    def test_what_is_chosen_stays_chosen_while_rows_change(self):
+        self.listing.choose("b", "d")
+        self.listing.show_rows([Row("z", ("Anchor", "1 g"), (None, 1.0)), *ROWS])
+        self.assertEqual(self.listing.chosen_keys(), ["b", "d"])
+        self.listing.show_rows(ROWS[:2])
+        self.assertEqual(self.listing.chosen_keys(), ["b"])
+
+    def test_chosen_rows_are_copied_all_where_none_is(self):
+        self.listing.choose("c")
+        QTest.keyClick(self.listing.view, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual(QApplication.clipboard().text(), "Part\tMass\nBracket, left\tnot known")
+        self.listing.choose()
+        self.listing.copy()
+        self.assertEqual(len(QApplication.clipboard().text().splitlines()), 5)
+
+    def test_the_csv_is_what_is_shown_and_reads_back(self):
+        self.listing.filter.setText("bracket")
+        file = self.folder / "parts.csv"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(file), "")):
+            self.listing.out.click()
+        read = list(csv.reader(io.StringIO(file.read_text(encoding="utf-8"))))
+        self.assertEqual(read, [["Part", "Mass"], ["Bracket, left", "not known"]])
+
+    def test_a_file_that_cannot_be_written_is_told(self):
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(self.folder / "no" / "x.csv"), "")):
+            self.listing.out.click()
+        self.assertIn("x.csv", self.window.message.text.text())
