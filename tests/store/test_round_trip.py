@@ -1,0 +1,75 @@
+"""Whatever a record can hold survives the file: made-up records of every kind, saved, killed off and read again."""
+
+import random
+import tempfile
+import unittest
+from pathlib import Path
+
+import attrs
+
+from kaustos.app.settings import Settings
+from kaustos.app.workspace import Workspace, fill
+from kaustos.core.records import STAYS, Dryer, Lot, Machine, Photo, Recipe, Stay, Weighing
+from kaustos.core.records.quantities import QUANTITIES
+from kaustos.demo.scenario import RECORDS
+from kaustos.library import load
+from tests.support import NOW
+
+ODD = ("", "ä µm ½ – “x”", "a,b;c\td", "NaN", "null", "0", "'; drop table x; --", "e\u0301 \u202e abc")
+
+
+def made_up(record, rng, **more):
+    """A record of a class with whatever its declarations let in."""
+    values = {}
+    for field in attrs.fields(record):
+        meta = field.metadata
+        if field.name in more:
+            continue
+        if "quantity" in meta:
+            quantity = QUANTITIES[meta["quantity"]]
+            values[field.name] = rng.choice([None, quantity.low, quantity.high, rng.uniform(0.0, 100.0), 0.1 + 0.2])
+        elif "choices" in meta:
+            values[field.name] = rng.choice([None, *meta["choices"]])
+        elif meta.get("flag"):
+            values[field.name] = rng.choice([None, True, False])
+        elif meta.get("text"):
+            values[field.name] = rng.choice(ODD)
+        elif isinstance(field.type, type) and attrs.has(field.type):
+            values[field.name] = made_up(field.type, rng)
+    return record(**(values | more))
+
+
+def lot_of(rng, key):
+    """A lot with a past."""
+    stays = tuple(made_up(Stay, rng, place=place, from_utc=f"2026-01-0{1 + n}T08:00:00Z")
+                  for n, place in enumerate(rng.sample([*STAYS], 3)))  # fmt: skip
+    return made_up(
+        Lot, rng, id=key, polymer=rng.choice([None, *load().polymers]), stays=stays,
+        weighings=tuple(made_up(Weighing, rng) for _ in range(rng.randint(0, 4))),
+        photos=tuple(Photo(sha256=f"{rng.getrandbits(256):064x}", name=rng.choice(ODD)) for _ in range(2)),
+    )  # fmt: skip
+
+
+class TestRoundTrip(unittest.TestCase):
+    def test_records_of_every_kind_come_back_as_they_were(self):
+        for seed in range(20):
+            rng = random.Random(seed)
+            records = attrs.evolve(
+                RECORDS,
+                machines={**RECORDS.machines, "odd": made_up(Machine, rng, id="odd")},
+                lots={**RECORDS.lots, "odd": lot_of(rng, "odd")},
+                dryers={**RECORDS.dryers, "odd": made_up(Dryer, rng, id="odd")},
+                cards={**RECORDS.cards, "odd": attrs.evolve(RECORDS.card, recipe=made_up(Recipe, rng), lot="odd")},
+            )
+            with tempfile.TemporaryDirectory() as scratch, self.subTest(seed):
+                file = Path(scratch) / "odd.kaustos"
+                fill(file, records, lambda: NOW)
+                workspace = Workspace(file, Settings(), lambda: NOW)
+                try:
+                    found = workspace.draft.records
+                    for kind in ("machines", "lots", "dryers", "cards"):
+                        self.assertEqual(getattr(found, kind)["odd"], getattr(records, kind)["odd"], kind)
+                    workspace.draft.open_card("odd")
+                    self.assertTrue(workspace.review().grade.value, "whatever a record holds can be judged")
+                finally:
+                    workspace.close()
