@@ -43,6 +43,17 @@ class TestLots(WorkspaceTest):
         workspace.draft.set({"context.lot": red})
         self.assertIn("stock.lot.unqualified", [each.code for each in workspace.review().findings()])
 
+    def test_a_spelling_that_was_asked_for_once_is_known_from_then_on(self):
+        workspace = self.demo()
+        with self.assertRaisesRegex(KaustosError, "PA6 or PA12"):
+            new_lot(workspace, "Y-1", "Nylon", "white")
+        new_lot(workspace, "Y-1", "Nylon", "white", "pa12")
+        key = new_lot(workspace, "Y-2", " NYLON.", "white")
+        self.assertEqual(workspace.draft.records.lots[key].polymer, "pa12")
+        new_lot(workspace, "Y-3", "Nylon", "white", "pa6")
+        with self.assertRaisesRegex(KaustosError, "PA6 or PA12"):
+            new_lot(workspace, "Y-4", "nylon-", "white")
+
     def test_left_worth_and_state_follow_the_log(self):
         workspace = self.demo()
         lot = workspace.draft.records.lots["lot_n061"]

@@ -51,8 +51,8 @@ class Spelled:
 
 def polymer_of(text: str, known: Mapping[str, str] | None = None) -> Spelled:
     """Which polymer a text means; ``known`` are spellings that this shop has settled before."""
-    plain = _plain(text)
-    settled = {_plain(spelling): key for spelling, key in (known or {}).items()}
+    plain = plain_spelling(text)
+    settled = {plain_spelling(spelling): key for spelling, key in (known or {}).items()}
     if plain in settled:
         return Spelled((settled[plain],))
     words, fibre = _words(text)
@@ -64,7 +64,8 @@ def polymer_of(text: str, known: Mapping[str, str] | None = None) -> Spelled:
     return Spelled(())
 
 
-def _plain(text: str) -> str:
+def plain_spelling(text: str) -> str:
+    """A spelling without case, blanks and marks."""
     return re.sub(r"[^a-z0-9]", "", text.lower())
 
 

@@ -1,11 +1,12 @@
 """What a shop does with its stock: new lots and dryers, stays and weighings added, what weighings tell."""
 
+from collections.abc import Mapping
 from datetime import datetime
 
 import attrs
 import numpy as np
 
-from kaustos.app.spelling import polymer_of
+from kaustos.app.spelling import plain_spelling, polymer_of
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.fitting import DryingFit, WaterLost, effective_diffusivity, fit_drying, water_lost
@@ -32,7 +33,7 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
         raise KaustosError("A lot needs its number and its grade, as they stand on the label.")
     records = workspace.draft.records
     same = next((lot for lot in records.lots.values() if lot.grade.lower() == grade.strip().lower()), None)
-    chosen = polymer or (same.polymer if same else None) or polymer_meant(grade)
+    chosen = polymer or (same.polymer if same else None) or polymer_meant(grade, settled_spellings(records.lots))
     key = records.free_id("lots", f"lot {name}")
     values = dict(same.grade_values) if same else {}
     lot = Lot(
@@ -44,9 +45,18 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
     return key
 
 
-def polymer_meant(grade: str) -> str:
+def settled_spellings(lots: Mapping[str, Lot]) -> dict[str, str]:
+    """Spellings of grades that the shop's lots have settled: each means one polymer there and no other."""
+    meant: dict[str, set[str]] = {}
+    for lot in lots.values():
+        if lot.polymer is not None:
+            meant.setdefault(plain_spelling(lot.grade), set()).add(lot.polymer)
+    return {grade: next(iter(polymers)) for grade, polymers in meant.items() if len(polymers) == 1}
+
+
+def polymer_meant(grade: str, known: Mapping[str, str]) -> str:
     """The polymer that a grade's name means; raises where several or none fit."""
-    spelled = polymer_of(grade)
+    spelled = polymer_of(grade, known)
     if spelled.found:
         return spelled.found
     names = [load().polymers[key].name for key in spelled.polymers]

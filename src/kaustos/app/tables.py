@@ -5,7 +5,7 @@ from pathlib import Path
 import attrs
 
 from kaustos.app.records import RecipeCard
-from kaustos.app.stock import polymer_meant
+from kaustos.app.stock import polymer_meant, settled_spellings
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.formats.csv_tables import Table, read_recipes, read_runs, read_table, write_recipes, write_runs
@@ -115,13 +115,14 @@ def _take_runs(workspace: Workspace, table: Table) -> str:
 def _take_lots(workspace: Workspace, table: Table) -> str:
     records = workspace.draft.records
     new, faults = {}, []
+    known = settled_spellings(records.lots)
     for line, lot in read_lots(table):
         if lot.id in records.lots or lot.id in new:
             faults.append(f"line {line}: lot {lot.id!r:.60} is there already")
         if lot.loaded_on is not None and lot.loaded_on not in records.machines:
             faults.append(f"line {line}, column loaded_on: no machine {lot.loaded_on!r:.60} in this workspace")
         try:
-            new[lot.id] = attrs.evolve(lot, polymer=lot.polymer or polymer_meant(lot.grade))
+            new[lot.id] = attrs.evolve(lot, polymer=lot.polymer or polymer_meant(lot.grade, known))
         except KaustosError as error:
             faults.append(f"line {line}, column polymer: {error}")
         if lot.polymer is not None and lot.polymer not in load().polymers:
