@@ -43,6 +43,7 @@ def _units() -> list[Check]:
         ("1/16 in", "length", 1.5875, "international inch, 25.4 mm"),
         ("1.5 oz", "mass", 42.524, "international avoirdupois ounce, 28.349523125 g"),
         ("65 psi", "stress", 65 * 4.4482216152605 / 645.16, "pound force over square inch"),
+        ("30 Torr", "pressure", 30 * 1013.25 / 760, "torr, 1/760 of the standard atmosphere"),
         ("2 h 30", "duration", 2.5, "sixty minutes in an hour"),
     )
     return [

@@ -37,6 +37,7 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
     "duration": _DURATION,
     "flow": _FLOW,
     "stress": _STRESS,
+    "pressure": {"mbar": "mbar", "hpa": "hPa", "pa": "Pa", "kpa": "kPa", "bar": "bar", "torr": "torr", "mmhg": "mmHg"},
     "power": _POWER,
     "energy": _ENERGY,
     "density": {"g/cm³": "", "g/cm3": "", "g/cm^3": "", "kg/l": "", "kg/m³": "kg/m**3", "kg/m3": "kg/m**3"},
@@ -52,7 +53,7 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
     "price": {f"{each}/kg": "" for each in _MONEY} | {"/kg": ""} | _MONEY,
 }
 _SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
-         "flow": "mm**3/s", "stress": "MPa", "power": "W", "energy": "kW*hour",
+         "flow": "mm**3/s", "stress": "MPa", "pressure": "mbar", "power": "W", "energy": "kW*hour",
          "density": "g/cm**3", "moisture": "percent", "diffusivity": "um**2/s"}  # fmt: skip
 _NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
 _ONE = rf"({_NUMBER})\s*(.*)"

@@ -33,6 +33,7 @@ UNIT_QUANTITIES = {
     "%": "share",
     "1": "ratio",
     "mm": "length",
+    "mbar": "pressure",
     "% water": "moisture",
     "µm²/s": "diffusivity",
     "kJ/mol": "molar_energy",

@@ -40,6 +40,7 @@ QUANTITIES = {
         Quantity("price_volume", "money/l", 0.0, 1e7),
         Quantity("flow", "mm³/s", 0.0, 1e6),
         Quantity("stress", "MPa", 0.0, 1e5),
+        Quantity("pressure", "mbar", 0.0, 1e5),
         Quantity("power", "W", 0.0, 1e6),
         Quantity("energy", "kWh", 0.0, 1e6),
         Quantity("money", "money", 0.0, 1e9),

@@ -107,7 +107,7 @@ class Dryer:
     max_c: float | None = number("temperature", "Hottest", "Measured with a second sensor where it can be")
     air: str | None = choice(AIRS, "Air", "Room air, air dried to a dew point, or vacuum")
     dew_point_c: float | None = number("temperature", "Dew point of its air", "Of dried air; minus 30 °C is usual")
-    pressure_mbar: float | None = number("ratio", "Pressure in mbar", "Of a vacuum dryer")
+    pressure_mbar: float | None = number("pressure", "Pressure", "Of a vacuum dryer")
     retired: bool = False
     extra: dict[str, Any] = extra()
 

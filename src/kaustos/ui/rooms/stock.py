@@ -107,6 +107,7 @@ class StockRoom(Room):
 
     def _say_retired(self) -> None:
         kind, key = self._shown()
+        self.photo.setVisible(kind == "lots")
         self.retiring.setEnabled(key is not None)
         record = getattr(self.desk.workspace.draft.records, kind).get(key) if key else None
         self.retiring.setText("Bring back" if record is not None and record.retired else "Retire")
@@ -377,7 +378,7 @@ class _NewLot(QFrame):
 
 class _Dryers(QWidget):
     FIELDS = (("name", "Name"), ("max_c", "Hottest"), ("air", "Air"), ("dew_point_c", "Dew point of its air"),
-              ("pressure_mbar", "Pressure, mbar"))  # fmt: skip
+              ("pressure_mbar", "Pressure"))  # fmt: skip
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
