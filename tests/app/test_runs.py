@@ -11,6 +11,7 @@ from kaustos.app.runs import (
     configuration_of,
     end_run,
     experience,
+    moisture_words,
     start_run,
 )
 from kaustos.core.errors import KaustosError
@@ -98,6 +99,17 @@ class TestComparing(WorkspaceTest):
         self.assertIn("a repeat", compare_runs(workspace, first, second).verdict)
         bad = attrs.evolve(second, outcome="failed")
         self.assertIn("something that is not recorded decides", compare_runs(workspace, first, bad).verdict)
+
+    def test_a_run_from_wet_filament_is_told_as_one_and_a_dry_one_is_not(self):
+        workspace = self.demo()
+        dry = start_run(workspace)
+        workspace.draft.open_card("winch_bracket")
+        wet = start_run(workspace)
+        self.assertEqual(moisture_words(dry), "")
+        self.assertEqual(moisture_words(wet), "Run 14 was printed from wet filament: water poses as wrong heat.")
+        unknown = attrs.evolve(wet, foretold=("stock.moisture.unknown",))
+        self.assertIn("of unknown moisture", moisture_words(unknown))
+        self.assertIn(moisture_words(wet), compare_runs(workspace, dry, wet).verdict)
 
     def test_a_change_of_the_machine_is_a_difference(self):
         workspace = self.demo()

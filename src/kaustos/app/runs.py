@@ -21,6 +21,11 @@ from kaustos.formats.records import to_document
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
 _LEFT_OUT = ("name", "part", "brief.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade")
 
+NOT_DRY = {  # codes of findings that stood when a run began
+    "stock.moisture.wet": "wet filament",
+    "stock.moisture.unknown": "filament of unknown moisture",
+}
+
 
 def start_run(workspace: Workspace, kind: str = "trial") -> Run:
     """Begin a run of the open recipe: its state is kept as a revision first where it is not yet."""
@@ -137,7 +142,14 @@ def compare_runs(workspace: Workspace, first: Run, second: Run) -> RunComparison
         for path in paths
     )
     differ = first.outcome != second.outcome or first.seen != second.seen
-    return RunComparison(rows, differ, _verdict(workspace, first, second, paths, differ, wording))
+    verdict = _verdict(workspace, first, second, paths, differ, wording)
+    return RunComparison(rows, differ, " ".join((verdict, *map(moisture_words, (first, second)))).strip())
+
+
+def moisture_words(run: Run) -> str:
+    """What the filament's water does to the weight of a run; empty where it was dry as far as was known."""
+    state = next((words for code, words in NOT_DRY.items() if code in run.foretold), None)
+    return "" if state is None else f"Run {number_of(run.id)} was printed from {state}: water poses as wrong heat."
 
 
 def _differing(one: Mapping[str, Any], two: Mapping[str, Any]) -> list[str]:

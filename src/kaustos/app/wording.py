@@ -65,6 +65,11 @@ _DECIMALS = {
 }
 
 
+def _in_text(value: float, quantity: str) -> float:
+    """A value as exact as it is worth in a sentence; fields show all that was typed."""
+    return round(value, 2) if quantity == "moisture" and abs(value) >= 0.1 else value
+
+
 class _Gaps(string.Formatter):
     def __init__(self, wording: "Wording") -> None:
         self._wording = wording
@@ -115,7 +120,7 @@ class Wording:
 
     def value(self, value: float, quantity: str) -> str:
         """Number and unit."""
-        return f"{self.number(value, quantity)} {self.unit(quantity)}".strip()
+        return f"{self.number(_in_text(value, quantity), quantity)} {self.unit(quantity)}".strip()
 
     def _shown(self, value: float, quantity: str) -> float:
         if self.settings.temperature == "°F" and quantity == "temperature":
@@ -144,7 +149,8 @@ class Wording:
         text = self.value(value.value, quantity)
         if not band or value.low == value.high:
             return text
-        return f"{text} ({self.number(value.low, quantity)} to {self.number(value.high, quantity)})"
+        low, high = (self.number(_in_text(each, quantity), quantity) for each in (value.low, value.high))
+        return f"{text} ({low} to {high})"
 
     def origin(self, figure: Figure) -> str:
         """Where a figure comes from."""
