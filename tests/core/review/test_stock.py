@@ -10,6 +10,7 @@ import numpy as np
 from kaustos.core.records import FLANGE_LIMIT_C, Stay, Weighing
 from kaustos.core.review import Choose, Set
 from kaustos.core.review.stock.drawing import draw
+from kaustos.core.review.stock.figures import box_leaks_g_day, desiccant_lasts, desiccant_month
 from kaustos.core.review.stock.plan import plan_of
 from kaustos.demo.scenario import RECORDS
 from tests.core.review.cases import BRACKET, CAGE, DRIED, SHELL
@@ -109,6 +110,22 @@ class TestSpool(TableTest):
         records = changed(opened(CAGE), {"polymer": "petg"})
         self.assertNotIn("stock.moisture.wet", codes_of(records))
         self.assertIn("stock.lot.other_polymer", codes_of(records, "stop"))
+
+
+class TestDesiccant(TableTest):
+    def test_a_month_s_mass_lasts_a_month_and_twice_as_much_lasts_twice_as_long(self):
+        for spool_g in (0.0, 4.0):
+            month = desiccant_month(RECORDS.rules, spool_g)
+            rules = attrs.evolve(RECORDS.rules, desiccant_g=month.value)
+            self.assertAlmostEqual(desiccant_lasts(rules, spool_g).value, 30 * 24.0)
+        twice = attrs.evolve(rules, desiccant_g=200.0)
+        once = attrs.evolve(rules, desiccant_g=100.0)
+        self.assertAlmostEqual(desiccant_lasts(twice, 0.0).value, 2.0 * desiccant_lasts(once, 0.0).value)
+        self.assertEqual(desiccant_lasts(once, 20.0).value, 0.0, "the spool alone fills it")
+
+    def test_a_leak_is_the_box_s_air_with_its_water(self):
+        # air of dew point 10 °C holds 9.4 g/m³ at saturation, 9.05 g/m³ once warmed to 21 °C (ideal gas)
+        self.assertAlmostEqual(box_leaks_g_day(RECORDS.rules)[1], 0.015 * 1228.0 * 18.015 / (8.3145 * 294.15), places=3)
 
 
 class TestRemedies(TableTest):

@@ -50,6 +50,9 @@ class Rules:
     dew_point_c: float = _rule(
         10.0, "Dew point of the room", "temperature", "How much water the room's air holds; a hygrometer shows it",
     )  # fmt: skip
+    desiccant_g: float = _rule(
+        100.0, "Desiccant in a dry box", "mass", "What the shop puts in, dry; it lasts until it has taken up 15 %",
+    )  # fmt: skip
     wage_per_h: float = _rule(
         45.0, "Wage", "money_rate", "An hour of the people who clear up after a lost run",
     )  # fmt: skip

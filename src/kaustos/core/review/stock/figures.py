@@ -19,6 +19,7 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str,
     """Each figure by its key."""
     source = context.polymer.name if context.polymer else ""
     left = _left(recipe, context)
+    month, lasts = _desiccant(plan, left, context.rules)
     return {
         "stock.drying.time": _drying_time(plan, source),
         "stock.drying.deepest": _turn_time(plan, source),
@@ -29,7 +30,8 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str,
         "stock.moisture.end": _moisture(plan.end.mean() if plan and plan.end else None, MODEL, source),
         "stock.drying.floor": _floor(plan, source),
         "stock.exposure.lasts": _lasts(plan, source),
-        "stock.desiccant.month": _desiccant(plan, left, context.rules),
+        "stock.desiccant.month": month,
+        "stock.desiccant.lasts": lasts,
         "stock.mass.left": left,
         "stock.moisture.signs": _signs(context),
     }
@@ -109,10 +111,18 @@ def _lasts(plan: Plan | None, source: str) -> Estimate | Absent:
     return _time_band(plan.lasts_h[:, MEAN], f"{MODEL}; until the mean turn is over the limit", source)
 
 
-def _desiccant(plan: Plan | None, left: Estimate | Absent, rules: Rules) -> Estimate | Absent:
+def _desiccant(plan: Plan | None, left: Estimate | Absent, rules: Rules) -> tuple[Estimate | Absent, Estimate | Absent]:
     if plan is None or not isinstance(left, Estimate):
-        return UNKNOWN
-    return desiccant_month(rules, max(0.0, band(plan.start.mean())[0] - plan.limit) / 100.0 * left.value)
+        return UNKNOWN, UNKNOWN
+    spool_g = max(0.0, band(plan.start.mean())[0] - plan.limit) / 100.0 * left.value
+    return desiccant_month(rules, spool_g), desiccant_lasts(rules, spool_g)
+
+
+def box_leaks_g_day(rules: Rules) -> tuple[float, float, float]:
+    """Water that leaks into a dry box in a day: least, likely, most [g]."""
+    grams_per_litre = float(vapour_density(vapour_pressure(rules.dew_point_c), rules.room_c))
+    low, likely, most = (each * BOX_LITRES * grams_per_litre for each in BOX_EXCHANGES_DAY)
+    return low, likely, most
 
 
 def desiccant_month(rules: Rules, spool_g: float) -> Estimate:
@@ -135,8 +145,31 @@ def desiccant_month(rules: Rules, spool_g: float) -> Estimate:
     A box of 15 litres whose air is exchanged once a day (0.3 to 3), desiccant that takes up 15 % of its mass:
     estimates. Opening the box comes on top.
     """
-    grams_per_litre = float(vapour_density(vapour_pressure(rules.dew_point_c), rules.room_c))
-    leaks = (30.0 * each * BOX_LITRES * grams_per_litre for each in BOX_EXCHANGES_DAY)
-    low, value, high = ((leak + spool_g) / DESICCANT_TAKES for leak in leaks)
+    low, value, high = ((30.0 * leak + spool_g) / DESICCANT_TAKES for leak in box_leaks_g_day(rules))
     method = "(leak of a 15 litre box in 30 days + water of the spool) / 15 % uptake"
     return Estimate(value, low, high, "g", method, "estimate")
+
+
+def desiccant_lasts(rules: Rules, spool_g: float) -> Estimate:
+    """How long the shop's desiccant keeps a dry box dry before it is changed.
+
+    Parameters
+    ----------
+    rules : Rules
+        Room temperature and dew point [°C], desiccant in a box [g]
+    spool_g : float
+        Water over the printing limit that the spool brings along [g]
+
+    Returns
+    -------
+    Estimate
+        Time until it has taken up all it can, 0 where the spool alone fills it [h]
+
+    Notes
+    -----
+    The same box and uptake as in ``desiccant_month``; whichever humidity indicator is in the box has the last word.
+    """
+    takes = max(DESICCANT_TAKES * rules.desiccant_g - spool_g, 0.0)
+    high, value, low = (24.0 * takes / leak for leak in box_leaks_g_day(rules))
+    method = "(15 % of the desiccant - water of the spool) / leak of a 15 litre box"
+    return Estimate(value, low, high, "h", method, "estimate")

@@ -33,6 +33,7 @@ TITLES = {
     "stock.drying.floor": "Floor of drying in this air",
     "stock.exposure.lasts": "May hang in its feed for",
     "stock.desiccant.month": "Desiccant for a month in a dry box",
+    "stock.desiccant.lasts": "Change the desiccant after",
     "stock.mass.left": "Filament left",
     "stock.moisture.signs": "A wet melt shows",
 }
