@@ -145,6 +145,7 @@ class TestRoom(StockTest):
         after = next(line for line in self.room.list.lines() if "N-061, black" in line)
         self.assertEqual((before[-1].split(",")[0], after[-1].split(",")[0]), ("wet", "dry"))
         self.assertEqual(form.since.text(), "", "ready for the next")
+        self.assertEqual(form.dates.text(), "received 2026-02-02 20:00, opened 2026-02-02 20:00")
 
     def test_a_future_stay_is_refused_and_stays_typed(self):
         self.room.choose("lot_n061")

@@ -196,6 +196,8 @@ class LotForm(QFrame):
         self.loaded.activated.connect(self._on_loaded)
         self.stays = _table(("From", "Where", "°C", "% humidity"), "Where the spool was")
         self.weighings = _table(("When", "Gross", "Filament"), "Weighings")
+        self.dates = QLabel()
+        self.dates.setProperty("role", "muted")
         self.told = QLabel(wordWrap=True)
         self.use = QPushButton("Dry by its own weighings from now on")
         self.use.clicked.connect(lambda: desk.run(lambda: use_own_diffusivity(desk.workspace, self.lot or "")))
@@ -219,7 +221,7 @@ class LotForm(QFrame):
         column.setContentsMargins(0, 0, 8, 0)
         column.setSpacing(6)
         column.addLayout(self._grid)
-        column.addWidget(_heading("Where it was"))
+        column.addLayout(_row(_heading("Where it was"), self.dates))
         column.addWidget(self.stays)
         column.addLayout(
             _row("Now in", self.place, self.since, self.celsius, self.humidity, _button("Log", self._on_stay))
@@ -270,6 +272,8 @@ class LotForm(QFrame):
 
     def _show_tables(self, lot: Lot) -> None:
         wording = self._desk.wording
+        dates = (("received", lot.received_utc), ("opened", lot.opened_utc))
+        self.dates.setText(", ".join(f"{words} {when_words(at)}" for words, at in dates if at))
         self.stays.show_rows(
             [
                 (
@@ -465,9 +469,9 @@ def _heading(words: str) -> QLabel:
     return label
 
 
-def _row(words: str, *widgets: QWidget) -> QHBoxLayout:
+def _row(words: str | QLabel, *widgets: QWidget) -> QHBoxLayout:
     row = QHBoxLayout()
-    row.addWidget(QLabel(words))
+    row.addWidget(QLabel(words) if isinstance(words, str) else words)
     for widget in widgets:
         row.addWidget(widget)
     row.addStretch()
