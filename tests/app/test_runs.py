@@ -106,9 +106,11 @@ class TestComparing(WorkspaceTest):
         workspace.draft.open_card("winch_bracket")
         wet = start_run(workspace)
         self.assertEqual(moisture_words(dry), "")
-        self.assertEqual(moisture_words(wet), "Run 14 was printed from wet filament: water poses as wrong heat.")
+        self.assertEqual(
+            moisture_words(wet), "Mind that run 14 was printed from wet filament: water poses as wrong heat."
+        )
         unknown = attrs.evolve(wet, foretold=("stock.moisture.unknown",))
-        self.assertIn("of unknown moisture", moisture_words(unknown))
+        self.assertIn("wet filament and run 14 was printed from filament of unknown", moisture_words(wet, unknown))
         self.assertIn(moisture_words(wet), compare_runs(workspace, dry, wet).verdict)
 
     def test_a_change_of_the_machine_is_a_difference(self):

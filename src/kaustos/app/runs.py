@@ -143,13 +143,18 @@ def compare_runs(workspace: Workspace, first: Run, second: Run) -> RunComparison
     )
     differ = first.outcome != second.outcome or first.seen != second.seen
     verdict = _verdict(workspace, first, second, paths, differ, wording)
-    return RunComparison(rows, differ, " ".join((verdict, *map(moisture_words, (first, second)))).strip())
+    return RunComparison(rows, differ, f"{verdict} {moisture_words(first, second)}".strip())
 
 
-def moisture_words(run: Run) -> str:
-    """What the filament's water does to the weight of a run; empty where it was dry as far as was known."""
-    state = next((words for code, words in NOT_DRY.items() if code in run.foretold), None)
-    return "" if state is None else f"Run {number_of(run.id)} was printed from {state}: water poses as wrong heat."
+def moisture_words(*runs: Run) -> str:
+    """Which runs were not printed from dry filament, as far as was known; empty where all were."""
+    said = [
+        f"run {number_of(run.id)} was printed from {words}"
+        for run in runs
+        for code, words in NOT_DRY.items()
+        if code in run.foretold
+    ]
+    return f"Mind that {' and '.join(said)}: water poses as wrong heat." if said else ""
 
 
 def _differing(one: Mapping[str, Any], two: Mapping[str, Any]) -> list[str]:
