@@ -1,0 +1,50 @@
+"""Small parts that forms of rooms are laid out with."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QLineEdit, QPushButton, QWidget
+
+from kaustos.ui.benches.figures import PlainTable
+
+
+def small_table(headings: tuple[str, ...], name: str) -> PlainTable:
+    """A table of two lines that scrolls."""
+    table = PlainTable(headings)
+    table.setAccessibleName(name)
+    table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+    table.setFixedHeight(28 + 2 * 23 + 4)
+    return table
+
+
+def entry(words: str, name: str, width: int) -> QLineEdit:
+    """A line to type into, with what it wants shown while it is empty."""
+    line = QLineEdit()
+    line.setPlaceholderText(words)
+    line.setAccessibleName(name)
+    line.setFixedWidth(width)
+    line.setMaxLength(200)
+    return line
+
+
+def push(words: str, act: Callable[[], object]) -> QPushButton:
+    """A button."""
+    button = QPushButton(words)
+    button.clicked.connect(lambda: act())
+    return button
+
+
+def heading(words: str) -> QLabel:
+    """A heading within a form."""
+    label = QLabel(words)
+    label.setProperty("role", "heading")
+    return label
+
+
+def row_of(words: str | QLabel, *widgets: QWidget) -> QHBoxLayout:
+    """Widgets in a row behind their name."""
+    row = QHBoxLayout()
+    row.addWidget(QLabel(words) if isinstance(words, str) else words)
+    for widget in widgets:
+        row.addWidget(widget)
+    row.addStretch()
+    return row
