@@ -1,10 +1,11 @@
 """What all benches share: the question on top, inputs, the live picture, and the figures below."""
 
-from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from kaustos.core.review import BY_KEY
 from kaustos.ui.benches.figures import FigureTable
 from kaustos.ui.benches.picture import Picture
+from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 
 
@@ -29,6 +30,19 @@ class Bench(QFrame):
         self.column.addWidget(inputs)
         self.column.addWidget(picture, 1)
         self.column.addWidget(self.figures)
+
+    def turn_pages(self, pages: dict[str, QWidget]) -> list[QPushButton]:
+        """Let one of some pages, the figures among them, stand below the picture; the buttons that choose it."""
+        stack, height = QStackedWidget(), self.figures.height()
+        stack.setFixedHeight(height)
+        self.column.removeWidget(self.figures)
+        for page in pages.values():
+            page.setFixedHeight(height)
+            stack.addWidget(page)
+        buttons, row = switches(tuple(pages), stack.setCurrentIndex)
+        self.column.addLayout(row)
+        self.column.addWidget(stack)
+        return buttons
 
     def show_field(self, path: str) -> bool:
         """Lead to a field of this bench; False where it stands elsewhere."""

@@ -63,15 +63,7 @@ class BriefBench(Bench):
         super().__init__(desk, "brief", self._form(desk), Picture(desk, run, "brief", draw_margins))
         self.ranking = RankingTable(desk)
         self.values = ValueTable(desk)
-        self.pages = QStackedWidget()
-        self.pages.setFixedHeight(self.figures.height())
-        self.column.removeWidget(self.figures)
-        for page in (self.figures, self.ranking, self.values):
-            page.setFixedHeight(self.figures.height())
-            self.pages.addWidget(page)
-        self.switches, row = switches(PAGES, self.pages.setCurrentIndex)
-        self.column.addLayout(row)
-        self.column.addWidget(self.pages)
+        self.switches = self.turn_pages(dict(zip(PAGES, (self.figures, self.ranking, self.values), strict=True)))
 
     def _form(self, desk: Desk) -> QWidget:
         form = QWidget()

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QStackedWidget, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QWidget
 
 from kaustos.app.clock import read_moment, ready_words, start_words
 from kaustos.app.wording import hours_words
@@ -11,7 +11,6 @@ from kaustos.core.review.stock.drawing import DryerOption, Phase, StockPicture
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
-from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.jobs import Runner
@@ -34,18 +33,9 @@ class StockBench(Bench):
 
     def __init__(self, desk: Desk, run: Runner) -> None:
         self.inputs: dict[str, FieldBox | ChoiceBox] = {}
-        self._desk = desk
         super().__init__(desk, "stock", self._form(desk), Picture(desk, run, "stock", draw_moisture))
         self.options = OptionTable(desk, self.picture)
-        self.pages = QStackedWidget()
-        self.pages.setFixedHeight(self.figures.height())
-        self.column.removeWidget(self.figures)
-        for page in (self.options, self.figures):
-            page.setFixedHeight(self.figures.height())
-            self.pages.addWidget(page)
-        self.switches, row = switches(("Our dryers", "Figures"), self.pages.setCurrentIndex)
-        self.column.addLayout(row)
-        self.column.addWidget(self.pages)
+        self.switches = self.turn_pages({"Our dryers": self.options, "Figures": self.figures})
         desk.changed.connect(self._say_start)
         self._say_start()
 
@@ -82,10 +72,10 @@ class StockBench(Bench):
 
     def _say_start(self) -> None:
         """Ready-at for a start now, or start-by for the wanted time."""
-        if not self._desk.has_recipe:
+        if not self.desk.has_recipe:
             return
-        hours = self._desk.workspace.draft.records.card.recipe.stock.dryer_h
-        now = self._desk.workspace.clock()
+        hours = self.desk.workspace.draft.records.card.recipe.stock.dryer_h
+        now = self.desk.workspace.clock()
         if hours is None:
             self.answer.setText("no drying time is set")
         elif not self.wanted.text().strip():
