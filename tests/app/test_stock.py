@@ -98,6 +98,20 @@ class TestLots(WorkspaceTest):
         workspace.draft.undo()
         self.assertNotEqual(workspace.context().polymer.value("diffusivity_80c_um2_s").kind, "own")
 
+    def test_weighings_tell_of_water_only_while_it_dries_and_of_what_the_scale_can_tell(self):
+        workspace = self.demo()
+        lot = workspace.draft.records.lots["lot_h117"]
+        told = told_by_weighings(workspace, lot)
+        self.assertAlmostEqual(told.lost.grams.value, 2.6, msg="1014.6 to 1012.0 on a metal body")
+        self.assertAlmostEqual(told.least_g, 1.96 * 2**0.5 * 0.1, places=3)
+        add_weighing(workspace, "lot_h117", 600.0, NOW)
+        after = told_by_weighings(workspace, workspace.draft.records.lots["lot_h117"])
+        self.assertEqual(after, told, "what was printed since is no water")
+        workspace.draft.set({"rules.scale_g": 5.0})
+        never_dried = told_by_weighings(workspace, workspace.draft.records.lots["lot_k008"])
+        self.assertIsNone(never_dried.lost)
+        self.assertAlmostEqual(never_dried.least_g, 1.96 * 2**0.5 * 5.0, places=2)
+
     def test_a_dryer_is_begun_by_name_and_survives_reopening(self):
         workspace = self.demo()
         key = new_dryer(workspace, "Cupboard")

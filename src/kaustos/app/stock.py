@@ -9,8 +9,7 @@ import numpy as np
 from kaustos.app.spelling import plain_spelling, polymer_of
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
-from kaustos.core.fitting import DryingFit, WaterLost, effective_diffusivity, fit_drying, water_lost
-from kaustos.core.fitting.weighing import SCALE_G
+from kaustos.core.fitting import DryingFit, WaterLost, effective_diffusivity, fit_drying, least_loss_g, water_lost
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import (
     LIKELY,
@@ -150,30 +149,43 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
 
 @attrs.frozen
 class Told:
-    """What a lot's weighings tell: the loss since the first, the course, and a diffusivity of its own."""
+    """What a lot's weighings tell: the least that could be told, the loss, the course, a diffusivity of its own."""
 
+    least_g: float
     lost: WaterLost | None
     fit: DryingFit | None
     own: Datum | None
 
 
 def told_by_weighings(workspace: Workspace, lot: Lot) -> Told:
-    """Loss, time constant and effective diffusivity from the weighings made since the spool came into its dryer."""
-    weighings = [each for each in lot.weighings if each.gross_g is not None and each.at_utc]
-    drying = next((stay for stay in reversed(lot.stays) if stay.place == "dryer"), None)
-    if drying is not None:
-        weighings = [each for each in weighings if each.at_utc >= drying.from_utc]
+    """Loss, time constant and effective diffusivity from the weighings made while the spool was last in a dryer.
+
+    Weighings at other times tell of printing as well as of water, and are left out.
+    """
+    weighings, drying = _while_drying(lot)
+    usual = workspace.draft.records.rules.scale_g
+    scale = max((each.scale_g or usual for each in weighings), default=usual)
+    least = least_loss_g(scale)
     if len(weighings) < 2 or lot.tare_g is None:
-        return Told(None, None, None)
-    scale = max((each.scale_g or SCALE_G for each in weighings), default=SCALE_G)
+        return Told(least, None, None, None)
     grams = np.array([float(each.gross_g or 0.0) for each in weighings])
     hours = np.array([datetime.fromisoformat(each.at_utc).timestamp() / 3600.0 for each in weighings])
     net = max(float(grams[-1]) - lot.tare_g, 1.0)
     lost = water_lost(float(grams[0]), float(grams[-1]), net, lot.tare_g, lot.flange, scale)
     if len(weighings) < 3:
-        return Told(lost, None, None)
+        return Told(least, lost, None, None)
     fit = fit_drying(hours - hours[0], grams, scale)
-    return Told(lost, fit, _own_diffusivity(workspace, lot, fit, drying))
+    return Told(least, lost, fit, _own_diffusivity(workspace, lot, fit, drying))
+
+
+def _while_drying(lot: Lot) -> tuple[list[Weighing], Stay | None]:
+    """The weighings from the beginning of the last stay in a dryer to its end, and that stay."""
+    at = max((place for place, stay in enumerate(lot.stays) if stay.place == "dryer"), default=None)
+    if at is None:
+        return [], None
+    begins, ends = lot.stays[at].from_utc, lot.stays[at + 1].from_utc if at + 1 < len(lot.stays) else "9999"
+    found = [each for each in lot.weighings if each.gross_g is not None and begins <= each.at_utc <= ends]
+    return found, lot.stays[at]
 
 
 def _own_diffusivity(workspace: Workspace, lot: Lot, fit: DryingFit, drying: Stay | None) -> Datum | None:

@@ -9,7 +9,6 @@ from kaustos.core.review.contract import Estimate
 
 TWO_SIDED = 1.96  # 95 % of a normal distribution
 CHI_SQUARE = 3.841  # 95 %, one degree of freedom
-SCALE_G = 1.0  # estimate: repeatability of a kitchen scale, taken where it is not recorded
 FLANGE_TAKES = {  # estimates: water that a spool body gives off on drying, share of its mass, least and most
     "card": (0.02, 0.08), "polystyrene": (0.0, 0.001), "styrenic": (0.0, 0.004), "polycarbonate": (0.0, 0.003),
     "metal": (0.0, 0.0), None: (0.0, 0.08),

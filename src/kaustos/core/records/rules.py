@@ -50,6 +50,9 @@ class Rules:
     dew_point_c: float = _rule(
         10.0, "Dew point of the room", "temperature", "How much water the room's air holds; a hygrometer shows it",
     )  # fmt: skip
+    scale_g: float = _rule(
+        1.0, "Repeatability of the scale", "mass", "Spread of its readings of one spool; its data sheet says",
+    )  # fmt: skip
     desiccant_g: float = _rule(
         100.0, "Desiccant in a dry box", "mass", "What the shop puts in, dry; it lasts until it has taken up 15 %",
     )  # fmt: skip

@@ -150,7 +150,9 @@ class LotForm(QFrame):
         if told.fit is not None:
             words += list(told.fit.undetermined)
         if not words:
-            words.append("Two weighings in the dryer tell the water lost, three or more a time constant of this spool")
+            least = wording.value(told.least_g, "mass")
+            words.append("Two weighings while it dries tell the water lost, three or more this spool's time constant")
+            words.append(f"the scale tells {least} and more")
         self.told.setText("; ".join(word for word in words if word) + ".")
         self.use.setVisible(told.own is not None)
 

@@ -48,7 +48,7 @@ def _left(recipe: Recipe, context: Context) -> Estimate | Absent:
     left = lot.left_g if lot else None
     if lot is None or left is None:
         return UNKNOWN
-    scale = next((each.scale_g for each in reversed(lot.weighings) if each.scale_g), 2.0)
+    scale = next((each.scale_g for each in reversed(lot.weighings) if each.scale_g), context.rules.scale_g)
     return Estimate(left, left - 2 * scale, left + 2 * scale, "g", "last weighing − empty spool", "lot record")
 
 
