@@ -98,6 +98,10 @@ class TestSpool(TableTest):
         for mass, short in ((309.0, False), (310.0, True)):  # 309 × 1.05 = 324.45, 310 × 1.05 = 325.5
             codes = codes_of(bracket(lot__weighings=weighings, brief__mass_g=mass))
             self.assertEqual("stock.mass.short" in codes, short)
+        runs = figure(bracket(lot__weighings=weighings, brief__mass_g=100.0), "stock.mass.runs")
+        self.assertAlmostEqual(runs.value, 325.0 / 105.0)
+        short = finding(bracket(lot__weighings=weighings, brief__mass_g=650.0), "stock.mass.short")
+        self.assertAlmostEqual(short.values["done"], 100.0 * 325.0 / 682.5)
 
     def test_a_short_spool_and_a_wrong_polymer_are_no_go(self):
         for changes in ({"brief.mass_g": 500.0}, {"polymer": "petg"}):

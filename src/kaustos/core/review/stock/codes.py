@@ -71,7 +71,8 @@ CODES = (
     ),
     Code(
         "stock.mass.short", "stop",
-        "{left:mass} are left on the spool; the run takes {needed:mass} with a margin of {margin:share}.",
+        "{left:mass} are left on the spool; the run takes {needed:mass} with a margin of {margin:share} and may end "
+        "after {done:share} of its filament.",
         "A spool that runs out leaves a cold seam or a lost part.",
         "Last weighing less the empty spool", _LOST,
     ),

@@ -7,6 +7,7 @@ from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN
 from kaustos.core.records import Recipe, Rules
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
+from kaustos.core.review.stock.codes import MASS_MARGIN
 from kaustos.core.review.stock.plan import Plan, band, lot_in_use
 
 MODEL = "diffusion in a cylinder through the gaps of the winding"
@@ -33,8 +34,19 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str,
         "stock.desiccant.month": month,
         "stock.desiccant.lasts": lasts,
         "stock.mass.left": left,
+        "stock.mass.runs": _runs(recipe, left),
         "stock.moisture.signs": _signs(context),
     }
+
+
+def _runs(recipe: Recipe, left: Estimate | Absent) -> Estimate | Absent:
+    if not isinstance(left, Estimate) or not recipe.brief.mass_g:
+        return UNKNOWN
+    value, low, high = (
+        each / (recipe.brief.mass_g * (1.0 + MASS_MARGIN)) for each in (left.value, left.low, left.high)
+    )
+    method = f"filament left / mass of the run with a margin of {100.0 * MASS_MARGIN:g} %"
+    return Estimate(value, low, high, "1", method, "lot record and brief")
 
 
 def _signs(context: Context) -> str | Absent:

@@ -235,7 +235,7 @@ def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
     mine = lot.id
     others = other_lots(recipe, context, lambda each: each.id != mine and (each.left_g or 0.0) >= needed)
     join = Advice("Have a second spool ready", "Same grade, colour and dryness; note the height at which it changes.")
-    values = {"left": left, "needed": needed, "margin": 100.0 * MASS_MARGIN}
+    values = {"left": left, "needed": needed, "margin": 100.0 * MASS_MARGIN, "done": 100.0 * left / needed}
     return _finding(recipe, context, "stock.mass.short", "context.lot", (*others, join), values)
 
 

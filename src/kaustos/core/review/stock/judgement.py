@@ -35,6 +35,7 @@ TITLES = {
     "stock.desiccant.month": "Desiccant for a month in a dry box",
     "stock.desiccant.lasts": "Change the desiccant after",
     "stock.mass.left": "Filament left",
+    "stock.mass.runs": "Runs that the rest is enough for",
     "stock.moisture.signs": "A wet melt shows",
 }
 HOT_C = 60.0
