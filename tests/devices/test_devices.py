@@ -169,3 +169,13 @@ class TestLog(unittest.TestCase):
                 ],
             )
             self.assertEqual([entry.reading is None for entry in log.entries], [False, True, False])
+
+    def test_a_log_that_cannot_be_written_says_so_and_the_looking_goes_on(self):
+        with tempfile.TemporaryDirectory() as scratch:
+            file = Path(scratch) / "dryer.csv"
+            log = DeviceLog(Shows(60.0, 65.0, 8.0), file, lambda: datetime(2026, 3, 2, tzinfo=UTC))
+            file.unlink()
+            file.mkdir()
+            entry = log.look()
+            self.assertIn("the log cannot be written", entry.fault)
+            self.assertEqual((entry.reading.temperature_c, log.entries), (60.0, [entry]))

@@ -1,6 +1,7 @@
 """Works the stock as a person does: dries on the ladder and the bench, makes a lot, logs where it was, weighs it."""
 
 import os
+import threading
 from pathlib import Path
 from unittest import mock
 
@@ -210,6 +211,18 @@ class TestRoom(StockTest):
 
 
 class TestDevice(WindowTest):
+    def test_no_place_for_the_log_is_told_and_leaves_nothing_running(self):
+        (self.folder / "state").touch()
+        before = set(threading.enumerate())
+        with mock.patch.dict(os.environ, {"XDG_STATE_HOME": str(self.folder / "state")}):
+            window = self.open()
+            window.show_room("machines")
+            room = window.rooms["machines"]
+            QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
+            self.assertIn("Not a directory", window.message.text.text())
+            self.assertEqual(room.device.text(), "Start simulated devices")
+        self.assertEqual(set(threading.enumerate()) - before, set())
+
     def weigh(self, window, shown, message):
         """Read the scale into the weighing of the first lot."""
         window.show_room("stock")

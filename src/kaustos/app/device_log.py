@@ -47,9 +47,17 @@ class DeviceLog:
             faults.append(str(fault))
         entry = Entry(self._clock(), shown, "; ".join(faults), gross_g)
         self.entries = [*self.entries[-KEPT + 1 :], entry]
-        if self._file is not None:
-            with self._file.open("a", encoding="utf-8") as file:
+        return entry if self._file is None else self._kept(self._file, entry)
+
+    def _kept(self, path: Path, entry: Entry) -> Entry:
+        """The entry, in the file too; where that fails it says so and the looking goes on."""
+        try:
+            with path.open("a", encoding="utf-8") as file:
                 file.write(_line(entry))
+        except OSError as error:
+            fault = "; ".join(filter(None, (entry.fault, f"the log cannot be written: {error.strerror}")))
+            entry = attrs.evolve(entry, fault=fault)
+            self.entries[-1] = entry
         return entry
 
 

@@ -183,11 +183,6 @@ class Draft:
         """What undo would take back, empty for nothing."""
         return self._done[-1].title if self._done else ""
 
-    @property
-    def redo_title(self) -> str:
-        """What redo would do again, empty for nothing."""
-        return self._undone[-1].title if self._undone else ""
-
     def undo(self) -> None:
         """Take the last edit back, on the card it was made on."""
         if self._done:

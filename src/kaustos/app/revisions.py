@@ -7,7 +7,6 @@ from typing import Any
 import attrs
 
 from kaustos.app.wording import Wording
-from kaustos.formats.recipe_file import RecipeDocument, recipe_from
 
 
 @attrs.frozen
@@ -30,11 +29,6 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wo
         for path in paths
         if old.get(path) != new.get(path)
     )
-
-
-def read_revision(text: str) -> RecipeDocument:
-    """The recipe document of a saved revision."""
-    return recipe_from(json.loads(text), "revision")
 
 
 def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:

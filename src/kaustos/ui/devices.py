@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kaustos.app.results import Request
+from kaustos.core.errors import KaustosError
 from kaustos.ui.jobs import Job, Runner
 
 if TYPE_CHECKING:
@@ -48,9 +49,14 @@ class LiveDevices(QObject):
 
         self._server = ModbusServer(SimulatedDryer(time.monotonic, np.random.default_rng()))
         self._client = ModbusDryer("127.0.0.1", self._server.port, "Simulated dryer")
-        self._client.set_temperature(setpoint_c)
         scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
-        self.log = DeviceLog(self._client, log_file("dryer", datetime.now(UTC)), lambda: datetime.now(UTC), scale)
+        try:
+            self._client.set_temperature(setpoint_c)
+            file = log_file("dryer", datetime.now(UTC))
+            self.log = DeviceLog(self._client, file, lambda: datetime.now(UTC), scale)
+        except (KaustosError, OSError):
+            self._hang_up()
+            raise
         self._timer.start()
         self.look()
 
@@ -82,5 +88,8 @@ class LiveDevices(QObject):
         self._timer.stop()
         if self.is_running:
             self.log = None
-            self._client.close()
-            self._server.stop()
+            self._hang_up()
+
+    def _hang_up(self) -> None:
+        self._client.close()
+        self._server.stop()

@@ -1,6 +1,6 @@
 """The heat ladder: one temperature scale, the polymer's lines, a lane and draggable marks for each heated zone."""
 
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtCore import QLineF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
 
@@ -242,10 +242,6 @@ class LadderView(QWidget):
             painter.fillRect(box, QColor(palette().panel))
             painter.setPen(QColor(palette().ink))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-
-    def centre_of(self, field: str) -> QPointF:
-        """The middle of a mark, for those who look for it."""
-        return QPointF(self.marks[field].geometry().center())
 
 
 def _reach_words(lane: Lane, desk: Desk) -> str:

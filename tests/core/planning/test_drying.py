@@ -17,14 +17,15 @@ from kaustos.core.planning.drying import (
     came_with,
     course,
     dryer_air,
-    drying_hours,
+    entered,
     floor_of,
     hours_until,
     kept,
     moisture_now,
-    open_hours,
     room_air,
     spans,
+    until_dry,
+    until_wet,
     water_of,
 )
 from kaustos.core.records import Dryer, Lot, Rules, Stay
@@ -63,7 +64,7 @@ class TestPlans(unittest.TestCase):
     def test_time_to_the_limit_is_where_the_course_passes_it(self):
         water, winding = water_of(load().polymers["pa6"]), Winding(0.875e-3, 0.045)
         air = dryer_air(None, 90.0, RULES)
-        hours = drying_hours(came_with(water), water, winding, air, 0.25)[LIKELY, MEAN]
+        hours = until_dry(*entered(came_with(water), water, winding, air), 0.25)[LIKELY, MEAN]
         there = course(came_with(water), water, winding, air, np.array([hours]))[LIKELY, MEAN, 0]
         self.assertAlmostEqual(there, 0.25, delta=0.25 * 0.06)
 
@@ -71,7 +72,8 @@ class TestPlans(unittest.TestCase):
         water = water_of(load().polymers["pa6"])
         air = dryer_air(None, 40.0, RULES)
         limit = float(floor_of(water, air)[LIKELY]) * 0.9
-        self.assertTrue(np.isinf(drying_hours(uniform(np.full((3, 3), 5.0)), water, STRAND, air, limit)[LIKELY]).all())
+        soaked = uniform(np.full((3, 3), 5.0))
+        self.assertTrue(np.isinf(until_dry(*entered(soaked, water, STRAND, air), limit)[LIKELY]).all())
 
     def test_what_lowers_a_floor_does(self):
         water = water_of(load().polymers["pa6"])
@@ -93,7 +95,7 @@ class TestPlans(unittest.TestCase):
     def test_a_dried_spool_drinks_until_it_is_over_the_limit(self):
         water, winding = water_of(load().polymers["pa6"]), Winding(0.875e-3, 0.045)
         dried = uniform(np.zeros((3, 3)))
-        hours = open_hours(dried, water, winding, room_air(RULES), 0.25)[LIKELY]
+        hours = until_wet(*entered(dried, water, winding, room_air(RULES)), 0.25)[LIKELY]
         self.assertTrue((np.diff(hours) > 0).all(), "the outermost turn is wet first")
         self.assertTrue(0.1 < hours[OUTERMOST] < 24.0, "hours to a day in room air")
 
@@ -164,6 +166,6 @@ class TestSorptionData(unittest.TestCase):
         polymer = load().polymers["pa6"]
         slow = attrs.evolve(polymer.value("diffusivity_80c_um2_s"), value=3.0, low=2.0, high=4.0)
         other = attrs.evolve(polymer, values={**polymer.values, "diffusivity_80c_um2_s": slow})
-        times = [drying_hours(came_with(water_of(each)), water_of(each), STRAND, dryer_air(None, 90.0, RULES), 0.25)
-                 [LIKELY, MEAN] for each in (polymer, other)]  # fmt: skip
+        waters, air = (water_of(polymer), water_of(other)), dryer_air(None, 90.0, RULES)
+        times = [until_dry(*entered(came_with(w), w, STRAND, air), 0.25)[LIKELY, MEAN] for w in waters]
         self.assertGreater(times[1], 2.0 * times[0])

@@ -244,19 +244,15 @@ def hours_until(moisture: Array, hours: Array, limit: float) -> Array:
     return np.where(ever, found, np.inf)
 
 
-def drying_hours(profile: Profile, water: Water, winding: Winding, air: Air, limit: float) -> Array:
+def until_dry(there: Profile, rate: Array, limit: float) -> Array:
     """How long drying takes until each scenario and turn is at the limit.
 
     Parameters
     ----------
-    profile : Profile
-        Moisture of scenarios x turns before [%]
-    water : Water
-        The polymer [m^2/s, J/mol, %]
-    winding : Winding
-        Strand and winding [m]
-    air : Air
-        The dryer's air [°C, -]
+    there : Profile
+        Moisture of scenarios x turns, as ``entered`` gives it for the dryer's air [%]
+    rate : ndarray
+        Fourier number in a second, from ``entered`` [1/s]
     limit : float
         Moisture that still prints well [%]
 
@@ -265,22 +261,19 @@ def drying_hours(profile: Profile, water: Water, winding: Winding, air: Air, lim
     ndarray
         Hours, 0 where it is dry enough, infinity where that air never dries it so far or not within ten days [h]
     """
-    return until_dry(*entered(profile, water, winding, air), limit)
+    moisture = there.mean(rate[..., None] * (_TIMES_H * 3600.0))
+    return np.where(moisture[..., 0] <= limit, 0.0, hours_until(moisture, _TIMES_H, limit))
 
 
-def open_hours(profile: Profile, water: Water, winding: Winding, air: Air, limit: float) -> Array:
+def until_wet(there: Profile, rate: Array, limit: float) -> Array:
     """How long a dried spool may hang in an air before each scenario and turn is over the limit.
 
     Parameters
     ----------
-    profile : Profile
-        Moisture of scenarios x turns after drying [%]
-    water : Water
-        The polymer [m^2/s, J/mol, %]
-    winding : Winding
-        Strand and winding [m]
-    air : Air
-        What it hangs in [°C, -]
+    there : Profile
+        Moisture of scenarios x turns, as ``entered`` gives it for the air it hangs in [%]
+    rate : ndarray
+        Fourier number in a second, from ``entered`` [1/s]
     limit : float
         Moisture that still prints well [%]
 
@@ -289,17 +282,6 @@ def open_hours(profile: Profile, water: Water, winding: Winding, air: Air, limit
     ndarray
         Hours, 0 where it is over the limit already, infinity where that air never wets it so far [h]
     """
-    return until_wet(*entered(profile, water, winding, air), limit)
-
-
-def until_dry(there: Profile, rate: Array, limit: float) -> Array:
-    """Hours until each scenario and turn of a spool that is in its dryer has come down to the limit."""
-    moisture = there.mean(rate[..., None] * (_TIMES_H * 3600.0))
-    return np.where(moisture[..., 0] <= limit, 0.0, hours_until(moisture, _TIMES_H, limit))
-
-
-def until_wet(there: Profile, rate: Array, limit: float) -> Array:
-    """Hours until each scenario and turn of a spool that hangs in its feed is over the limit."""
     moisture = there.mean(rate[..., None] * (_TIMES_H * 3600.0))
     return np.where(moisture[..., 0] > limit, 0.0, hours_until(moisture, _TIMES_H, limit))
 

@@ -16,7 +16,8 @@ from kaustos.core.planning.drying import (
 )
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context
-from kaustos.core.review.stock.plan import Plan, dried_in, lot_in_use, plan_of
+from kaustos.core.review.stock.lot import lot_in_use
+from kaustos.core.review.stock.plan import Plan, dried_in, plan_of
 from kaustos.core.review.stock.remedies import hottest
 
 PAST_H = 14 * 24.0  # how much of the history is drawn

@@ -8,10 +8,13 @@ from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN
 from kaustos.core.records import Recipe, Rules
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
 from kaustos.core.review.stock.codes import MASS_MARGIN
-from kaustos.core.review.stock.plan import Plan, band, lot_in_use
+from kaustos.core.review.stock.lot import lot_in_use
+from kaustos.core.review.stock.plan import Plan, band
 
 MODEL = "diffusion in a cylinder through the gaps of the winding"
 BOX_LITRES, BOX_EXCHANGES_DAY, DESICCANT_TAKES = 15.0, (0.3, 1.0, 3.0), 0.15  # estimates: volume, leaks, water per mass
+REACHED_K = (5.0, 2.0)  # estimates: how far a dryer stays below its setpoint, or goes above it
+WARM_BAND = (0.6, 1.7)  # estimate: spread of conductivity and film of windings
 WIDTH_MM, HEAT_CAPACITY = 60.0, 1.3e6  # estimates: winding between flanges; plastic and gaps [J/m³/K]
 _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
@@ -78,7 +81,14 @@ def _reached(plan: Plan | None) -> Estimate | Absent:
     if plan is None or plan.air is None:
         return UNKNOWN
     at = plan.air.temperature_c
-    return Estimate(at, at - 5.0, at + 2.0, "°C", "setpoint, as far as the dryer reaches", "recipe and dryer record")
+    return Estimate(
+        at,
+        at - REACHED_K[0],
+        at + REACHED_K[1],
+        "°C",
+        "setpoint, as far as the dryer reaches",
+        "recipe and dryer record; band estimate",
+    )
 
 
 def _turn_time(plan: Plan | None, source: str) -> Estimate | Absent:
@@ -98,7 +108,9 @@ def _warm(recipe: Recipe, context: Context) -> Estimate:
     width = (lot.width_mm if lot and lot.width_mm else WIDTH_MM) / 1e3
     hours = warm_through_seconds(depth, width, HEAT_CAPACITY) / 3600.0
     method = "rectangular bar, 95 % of the step at the middle; a clock apart from that of drying"
-    return Estimate(hours, 0.6 * hours, 1.7 * hours, "h", method, "conductivity of a winding, estimate")
+    return Estimate(
+        hours, WARM_BAND[0] * hours, WARM_BAND[1] * hours, "h", method, "conductivity of a winding, estimate"
+    )
 
 
 def _moisture(means: Array | None, method: str, source: str) -> Estimate | Absent:

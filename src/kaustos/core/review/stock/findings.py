@@ -9,7 +9,8 @@ from kaustos.core.records import FEEDS, FLANGE_LIMIT_C, FLANGES, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.money import at_stake, run_cost
 from kaustos.core.review.stock.codes import BY_CODE, MASS_MARGIN
-from kaustos.core.review.stock.plan import Plan, band, lot_in_use, worst_turn
+from kaustos.core.review.stock.lot import lot_in_use
+from kaustos.core.review.stock.plan import Plan, band, worst_turn
 from kaustos.core.review.stock.remedies import (
     cooler,
     drying_remedies,

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from kaustos.core.records import Lot, Recipe
+from kaustos.core.records import Recipe
 from kaustos.core.review.contract import (
     PENDING,
     Cap,
@@ -16,6 +16,7 @@ from kaustos.core.review.contract import (
 )
 from kaustos.core.review.grading import standing_of
 from kaustos.core.review.stock.codes import CAPS
+from kaustos.core.review.stock.lot import lot_in_use
 
 if TYPE_CHECKING:
     from kaustos.core.review.stock.drawing import StockPicture
@@ -85,10 +86,6 @@ def picture(recipe: Recipe, context: Context) -> "StockPicture":
     return draw(recipe, context)
 
 
-def _lot_in_use(recipe: Recipe, context: Context) -> Lot | None:
-    return context.lot if context.lot and context.lot.polymer == recipe.polymer else None
-
-
 def _caps(severity: str, code: str) -> bool:
     return code in CAPS and (severity == "stop" or CAPS[code] == "reduced")
 
@@ -114,7 +111,7 @@ def _cautions(recipe: Recipe, context: Context) -> tuple[Caution, ...]:
 
 def _questions(recipe: Recipe, context: Context) -> list[tuple[bool, Missing]]:
     """Everything this operation asks, with whether it is recorded."""
-    polymer, lot, dryer = context.polymer, _lot_in_use(recipe, context), context.dryer
+    polymer, lot, dryer = context.polymer, lot_in_use(recipe, context), context.dryer
     absorbs = polymer is None or polymer.absorbs
     logged = lot is not None and bool(lot.stays)
     undried = recipe.stock.dryer_c is None or recipe.stock.dryer_h is None

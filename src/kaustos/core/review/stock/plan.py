@@ -10,7 +10,6 @@ from kaustos.core.physics.cylinder import Profile
 from kaustos.core.physics.humidity import Array
 from kaustos.core.planning.drying import (
     BEST,
-    DEEPEST,
     LIKELY,
     MEAN,
     WORST,
@@ -29,6 +28,7 @@ from kaustos.core.planning.drying import (
 )
 from kaustos.core.records import Dryer, Lot, Recipe, Rules
 from kaustos.core.review.contract import Context
+from kaustos.core.review.stock.lot import lot_in_use
 
 
 @attrs.frozen
@@ -70,11 +70,6 @@ def plan_of(recipe: Recipe, context: Context) -> Plan | None:
     slim = attrs.evolve(lot, grade_values={}, lot_values={}, weighings=(), extra={}) if lot else None
     spool = Spool(slim, water, limit.value, context.rules, context.now)
     return _plan(spool, context.dryer, stock.dryer_c, stock.dryer_h, recipe.brief.print_h)
-
-
-def lot_in_use(recipe: Recipe, context: Context) -> Lot | None:
-    """The lot, where it is of the recipe's polymer."""
-    return context.lot if context.lot and context.lot.polymer == recipe.polymer else None
 
 
 @functools.lru_cache(maxsize=16)
@@ -127,8 +122,3 @@ def band(means: Array) -> tuple[float, float, float]:
 def worst_turn(means: Array) -> float:
     """The wettest turn in the worst scenario."""
     return float(np.max(means[WORST]))
-
-
-def likely_deepest(values: Array) -> float:
-    """The deepest turn in the likely scenario."""
-    return float(values[LIKELY, DEEPEST])

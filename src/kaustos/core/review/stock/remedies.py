@@ -6,7 +6,8 @@ from collections.abc import Callable
 from kaustos.core.planning.drying import Air, dryer_air, floor_of
 from kaustos.core.records import FLANGE_LIMIT_C, Datum, Dryer, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
-from kaustos.core.review.stock.plan import Plan, dried_in, lot_in_use
+from kaustos.core.review.stock.lot import lot_in_use
+from kaustos.core.review.stock.plan import Plan, dried_in
 
 LONGEST_H = 72.0  # estimate: nobody plans to dry for longer
 
