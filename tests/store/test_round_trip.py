@@ -32,6 +32,8 @@ def made_up(record, rng, **more):
             values[field.name] = rng.choice([None, *meta["choices"]])
         elif meta.get("flag"):
             values[field.name] = rng.choice([None, True, False])
+        elif meta.get("moment"):
+            values[field.name] = rng.choice(["", "2026-02-28T23:59:59.5+13:00", "2026-03-01T08:00:00Z"])
         elif meta.get("text"):
             values[field.name] = rng.choice(ODD)
         elif isinstance(field.type, type) and attrs.has(field.type):

@@ -6,7 +6,7 @@ import subprocess
 import sys
 import unittest
 
-from PySide6.QtCore import QRect, QSize
+from PySide6.QtCore import QRect, QSize, Qt
 from PySide6.QtWidgets import (
     QAbstractButton,
     QComboBox,
@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QLayout,
     QLineEdit,
     QPushButton,
+    QScrollArea,
     QTableWidget,
     QWidget,
 )
@@ -61,6 +62,10 @@ def too_wide(window):
         needed = box.fontMetrics().horizontalAdvance(box.currentText()) + 26
         if box.isVisible() and needed > box.width():
             yield f"choice {box.currentText()!r}: {needed} wide in {box.width()}"
+    for area in window.findChildren(QScrollArea):
+        over = area.widget().width() - area.viewport().width() if area.isVisible() and area.widget() else 0
+        if over > 0 and area.horizontalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOff:
+            yield f"{type(area.widget()).__name__}: {over} wider than its scroll area"
     for edit in window.findChildren(QLineEdit):
         needed = edit.fontMetrics().horizontalAdvance(edit.text()) + 14
         if edit.isVisible() and needed > edit.width() and not isinstance(edit.parent(), QComboBox):
@@ -122,6 +127,12 @@ class TestEveryView(WindowTest):
                 window.benches["machine"].form.choose(zone)
                 self.app.processEvents()
                 self.check(window, f"{zone}, {theme}")
+            window.show_room("stock")
+            window.rooms["stock"].switches[0].click()
+            for lot in RECORDS.lots:
+                window.rooms["stock"].lots.list.choose(lot)
+                self.settle()
+                self.check(window, f"{lot}, {theme}")
             self.close(window)
 
     def test_a_larger_window_is_used_and_still_whole(self):

@@ -8,6 +8,7 @@ from unittest import mock
 from PySide6.QtCore import QMimeData, Qt, QUrl
 from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
 
 from tests.ui.support import WindowTest, drag, type_into
 
@@ -44,7 +45,7 @@ class StockTest(WindowTest):
 class TestBench(StockTest):
     def test_a_wet_spool_is_said_with_its_water_and_one_key_dries_it(self):
         window = self.window
-        window.findings.choose(self.finding("when printing starts".capitalize()))
+        window.findings.choose(self.finding("When drying ends"))
         before = self.texts()[0:3]
         self.assertTrue(any("card body of the spool stands 70 °C" in text for text in before))
         QTest.keyClick(window, Qt.Key.Key_1, ALT)
@@ -75,9 +76,14 @@ class TestBench(StockTest):
         options.setCurrentCell(0, 0)
         QTest.keyClick(options, Qt.Key.Key_Return)
         self.assertEqual((self.draft.value("context.dryer"), self.draft.value("stock.dryer_c")), ("pot", 70.0))
-        self.assertGreaterEqual(self.draft.value("stock.dryer_h"), 36.0)
+        self.assertEqual(self.draft.value("stock.dryer_h"), 24.0, "as long as hot air does no harm, 36 h for certain")
+        self.assertIn("go by the scale", self.window.message.text.text())
         self.assertIn("Vacuum pot", self.bench.inputs["context.dryer"].currentText())
-        self.assertNotIn("prints well up to", "".join(self.texts()))
+        options.take(1)
+        self.assertIn("before hot air harms", self.window.message.text.text())
+        self.assertEqual(
+            self.draft.value("context.dryer"), "pot", "the kiln would take longer than hot air does no harm"
+        )
         QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
         self.assertEqual(self.draft.value("context.dryer"), "shelf")
 
@@ -89,6 +95,21 @@ class TestBench(StockTest):
         self.assertRegex(self.bench.answer.text(), "too late|late")
         type_into(self.bench.wanted, "soonish")
         self.assertIn("soonish", self.bench.answer.text())
+
+    def test_a_spool_that_waits_in_the_open_is_told_and_one_key_shuts_it_away(self):
+        self.draft.set({"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0, "lot.flange": "metal"})
+        type_into(self.bench.inputs["stock.wait_h"].edit, "8 h")
+        QTest.keyClicks(self.bench.inputs["stock.wait_in"], "Open")
+        self.assertIn("it waits 8 h in open air", "".join(self.texts()))
+        self.assertIn(", printed from Thu 05 Mar, 16:00", self.bench.answer.text())
+        names = [phase.place for phase in self.bench.picture.record.phases]
+        self.assertEqual(names[-3:], ["dryer", "wait", "print"])
+        window = self.window
+        window.findings.choose(self.finding("it waits 8 h"))
+        card = window.findings.shown[self.finding("it waits 8 h")]
+        next(each for each in card.buttons if "sealed bag" in each.accessibleName()).click()
+        self.assertEqual(self.draft.value("stock.wait_in"), "sealed")
+        self.assertNotIn("it waits", "".join(self.texts()))
 
     def test_the_picture_and_the_figures_are_there_for_a_recipe_without_lot_too(self):
         self.draft.set({"context.lot": None})
@@ -111,7 +132,6 @@ class TestRoom(StockTest):
 
     def press(self, form, text):
         """Press the button with a text; where there are two, the first."""
-        from PySide6.QtWidgets import QPushButton
 
         button = next(each for each in form.findChildren(QPushButton) if each.text() == text and each.isVisible())
         QTest.mouseClick(button, Qt.MouseButton.LeftButton)
@@ -147,6 +167,19 @@ class TestRoom(StockTest):
         self.assertEqual((before[-1].split(",")[0], after[-1].split(",")[0]), ("wet", "dry"))
         self.assertEqual(form.since.text(), "", "ready for the next")
         self.assertEqual(form.dates.text(), "received 2026-02-02 20:00, opened 2026-02-02 20:00")
+
+    def test_fresh_desiccant_is_logged_with_the_day_of_the_next(self):
+        form = self.room.lots.form
+        self.room.lots.list.choose("lot_k008")
+        self.assertIn("put in 2025-10-23", form.desiccant.text())
+        form.since.setText("2026-03-01 07:00")
+        self.press(form, "Put in fresh")
+        self.assertEqual(self.lots()["lot_k008"].desiccant_utc[:16], "2026-03-01T07:00")
+        self.assertIn("put in 2026-03-01, change it on 2026-06-", form.desiccant.text())
+        form.since.setText("tomorrow 07:00")
+        self.press(form, "Put in fresh")
+        self.assertIn("lies ahead", self.window.message.text.text())
+        self.assertEqual(self.lots()["lot_k008"].desiccant_utc[:10], "2026-03-01")
 
     def test_a_future_stay_is_refused_and_stays_typed(self):
         self.room.choose("lot_n061")

@@ -23,6 +23,8 @@ from kaustos.core.planning.drying import (
     winding_of,
 )
 from kaustos.core.records import Datum, Dryer, Lot, Polymer, Stay, Weighing, with_own_values
+from kaustos.core.review.contract import Estimate
+from kaustos.core.review.stock.desiccant import desiccant_due, desiccant_lasts
 from kaustos.library import load
 
 
@@ -102,6 +104,14 @@ def add_weighing(workspace: Workspace, lot: str, gross_g: float, when: datetime,
     workspace.draft.set(changes, title=f"{record.name} weighed: {gross_g:g} g")
 
 
+def fresh_desiccant(workspace: Workspace, lot: str, when: datetime) -> None:
+    """Log that a lot's dry box got fresh desiccant; a moment that lies ahead is refused."""
+    if when > workspace.clock():
+        raise KaustosError("That moment lies ahead; log it when it is done.")
+    name = workspace.draft.records.lots[lot].name
+    workspace.draft.set({f"lots/{lot}/desiccant_utc": stamp(when)}, title=f"{name}: fresh desiccant")
+
+
 # ---- what is known of a lot
 
 
@@ -142,6 +152,12 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
         means = moisture_now(lot, water, workspace.draft.records.rules, now).mean()
         moisture = (float(means[LIKELY, MEAN]), float(means[0].min()), float(means[2].max()))
     return LotState(lot.left_g, worth, moisture, limit.value if limit else None)
+
+
+def desiccant_day(workspace: Workspace, lot: Lot) -> Estimate | None:
+    """The day on which the desiccant of a lot's dry box is changed, a dry spool in it; None where none is logged."""
+    due = desiccant_due(lot.desiccant_utc, desiccant_lasts(workspace.draft.records.rules, 0.0), None)
+    return due if isinstance(due, Estimate) else None
 
 
 # ---- what weighings tell

@@ -23,6 +23,7 @@ UNIT_QUANTITIES = {
     "kWh": "energy",
     "MPa": "stress",
     "h": "duration",
+    "date": "date",
     "g": "mass",
     "W": "power",
     "money/h": "money_rate",
@@ -82,6 +83,8 @@ class _Gaps(string.Formatter):
         assert isinstance(value, (int, float))
         if spec == "duration":
             return hours_words(float(value))
+        if spec == "date":
+            return day_words(float(value))
         return self._wording.value(float(value), spec)
 
 
@@ -146,6 +149,9 @@ class Wording:
         if quantity == "duration" and value.unit == "h":
             low, high = hours_words(value.low), hours_words(value.high)
             return hours_words(value.value) + (f" ({low} to {high})" if band and low != high else "")
+        if quantity == "date":
+            low, high = day_words(value.low), day_words(value.high)
+            return day_words(value.value) + (f" ({low} to {high})" if band and low != high else "")
         text = self.value(value.value, quantity)
         if not band or value.low == value.high:
             return text
@@ -171,8 +177,9 @@ class Wording:
             dryer = next((each.value for each in operation.figures if each.key == "stock.dryer.set"), None)
             hours = figure.value.value
             at = f" · {self.value(round(dryer.value), 'temperature')}" if isinstance(dryer, Estimate) else ""
-            exact = hours_words(hours) if hours > 0 else "dry now"
-            choices = (f"{exact}{at}", f"{hours_words(float(round(hours)))}{at}", exact)
+            exact = hours_words(hours) if round(60.0 * hours) else "dry now"
+            rounded = hours_words(float(round(hours))) if hours >= 1.0 else exact
+            choices = (f"{exact}{at}", f"{rounded}{at}", exact)
             return next((words for words in choices if len(words) <= LONGEST_TILE), exact)
         words = f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"
         return words if len(words) <= LONGEST_TILE else re.sub(r"[.,]\d+", "", words)[:LONGEST_TILE]
@@ -258,6 +265,11 @@ def hours_words(hours: float) -> str:
     if minutes < 48 * 60:
         return f"{minutes // 60} h" + (f" {minutes % 60:02d}" if minutes % 60 else "")
     return f"{hours / 24:.1f} d"
+
+
+def day_words(seconds: float) -> str:
+    """The local day of a moment in seconds since 1970-01-01 UTC."""
+    return datetime.fromtimestamp(seconds).astimezone().strftime("%Y-%m-%d")
 
 
 def when_words(stamp_utc: str) -> str:

@@ -6,10 +6,18 @@ from kaustos.core.records.recipe import Anneal, Brief, FirstLayer, Heat, Melt, P
 
 
 def _setpoints(
-    plate: float, first_plate: float, nozzle: float, first_nozzle: float, chamber: float, dryer: float, hours: float
+    plate: float,
+    first_plate: float,
+    nozzle: float,
+    first_nozzle: float,
+    chamber: float,
+    dryer: float,
+    hours: float,
+    wait: tuple[float, str | None] | None = None,
 ) -> dict[str, object]:
+    wait_h, wait_in = wait or (None, None)
     return {
-        "stock": Stock(dryer_c=dryer, dryer_h=hours),
+        "stock": Stock(dryer_c=dryer, dryer_h=hours, wait_h=wait_h, wait_in=wait_in),
         "plate": Plate(bed_c=plate),
         "first_layer": FirstLayer(bed_c=first_plate, nozzle_c=first_nozzle),
         "melt": Melt(nozzle_c=nozzle),
@@ -27,7 +35,7 @@ SHELL = _recipe(
         purpose="loaded", service_c=135.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=210.0, print_h=14.0,
     ),
-    _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0),
+    _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0, (2.0, "dry_box")),
 )  # fmt: skip
 BLADE = _recipe(
     "Centraliser blade", "Centraliser blade, set of 3", "pei_pc_blend",
@@ -35,7 +43,7 @@ BLADE = _recipe(
         purpose="safety", service_c=150.0, margin_k=15.0, stress_mpa=1.2, history="annealed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=96.0, print_h=7.5,
     ),
-    _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0),
+    _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed")),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
 )  # fmt: skip
 CAGE = _recipe(
@@ -77,7 +85,7 @@ BRACKET = _recipe(
         purpose="tool", service_c=60.0, margin_k=25.0, stress_mpa=1.2, history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="oils", clear=False, look="matt", mass_g=310.0, print_h=16.0,
     ),
-    _setpoints(95.0, 95.0, 280.0, 285.0, 46.0, 80.0, 12.0),
+    _setpoints(95.0, 95.0, 280.0, 285.0, 46.0, 80.0, 12.0, (0.0, None)),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
@@ -85,7 +93,7 @@ CLAMP = _recipe(
         purpose="tool", service_c=90.0, margin_k=20.0, stress_mpa=1.6, history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="none", clear=False, look="matt", mass_g=45.0, print_h=3.5,
     ),
-    _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0),
+    _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open")),
 )  # fmt: skip
 COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",

@@ -62,6 +62,8 @@ _WEIGHED = (  # lot, days ago, gross
     ("lot_a204", 2.0, 1230.0),
 )  # fmt: skip
 
+_DESICCANT = {"lot_h117": 8.7, "lot_g310": 21.0, "lot_k008": 130.0, "lot_c077": 12.0, "lot_a190": 30.5}  # days ago
+
 
 def lots_at(now: datetime) -> dict[str, Lot]:
     """The lots with their past, dated before a moment."""
@@ -82,5 +84,8 @@ def lots_at(now: datetime) -> dict[str, Lot]:
             if key == lot.id
         )
         first = stays[0].from_utc if stays else ""
-        found[lot.id] = attrs.evolve(lot, stays=stays, weighings=weighings, received_utc=first, opened_utc=first)
+        desiccant = when(_DESICCANT[lot.id]) if lot.id in _DESICCANT else ""
+        found[lot.id] = attrs.evolve(
+            lot, stays=stays, weighings=weighings, received_utc=first, opened_utc=first, desiccant_utc=desiccant
+        )
     return found

@@ -6,7 +6,7 @@ import unittest
 import attrs
 
 from kaustos.core.errors import FaultList, FieldError, KaustosError
-from kaustos.core.records import Datum, Lot, Machine, Part, Polymer, Recipe, Rules, check_datum, with_own_values
+from kaustos.core.records import Datum, Lot, Machine, Part, Polymer, Recipe, Rules, Stay, check_datum, with_own_values
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
 from kaustos.core.records.recipe import Brief, Plate
@@ -52,6 +52,9 @@ class TestRecords(unittest.TestCase):
             lambda: Rules(headroom_k=-1.0),
             lambda: Rules(reduced_within_k=math.nan),
             lambda: Rules(liner_stop_c=math.nan),
+            lambda: Stay(place="open", from_utc="yesterday"),
+            lambda: Stay(place="open", from_utc="2026-02-30T08:00:00Z"),
+            lambda: Stay(place="open", from_utc="2026-03-01T08:00:00"),  # of which time zone?
         ):
             with self.assertRaises(FieldError):
                 make()

@@ -6,6 +6,7 @@ SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cag
 RING, BRACKET = "packer_ring", "winch_bracket"
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
 DRIED = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
+WAITS = DRIED | {"stock.wait_h": 8.0, "stock.wait_in": "open"}
 LONG = DRIED | {"brief.print_h": 60.0}
 CASES = {
     "stock.moisture.wet": (BRACKET, "gill", {}, DRIED),
@@ -18,6 +19,8 @@ CASES = {
     "stock.drying.too_long": (BRACKET, "gill", {"stock.dryer_h": 25.0}, {"stock.dryer_h": 24.0}),
     "stock.desiccant.alone": (BRACKET, "gill", {"lot.feed": "dry_box", "stock.dryer_h": None}, {"stock.dryer_h": None}),
     "stock.exposure.rewets": (BRACKET, "gill", LONG, LONG | {"lot.feed": "heated"}),
+    "stock.waiting.rewets": (BRACKET, "gill", WAITS, WAITS | {"stock.wait_in": "sealed"}),
+    "stock.desiccant.spent": (RING, "crag", {}, {"lot.desiccant_utc": "2026-02-28T08:00:00Z"}),
     "stock.mass.short": (BRACKET, "gill", {"brief.mass_g": 350.0}, {"brief.mass_g": 340.0}),
     "stock.lot.other_polymer": (CAGE, "tarn", {"polymer": "petg"}, {}),
     "stock.lot.unqualified": ("wellhead_cover", "gill", {"runs/r": GOOD_COVER, "context.lot": "lot_a204"},

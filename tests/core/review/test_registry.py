@@ -69,13 +69,15 @@ def others(path, value):
         return [()]
     if path in ("lot.grade", "lot.colour", "lot.loaded_on"):
         return ["other"]
+    if path == "lot.desiccant_utc":
+        return ["2026-01-01T08:00:00Z"]
     if path.endswith((".fitted", ".load_across", ".outdoor", ".clear")):
         return [not value]
     words = {"basis": ["proven", "claimed", "rated"], "purpose": ["ornament", "safety"],
              "history": ["annealed", "as_printed"], "moisture": ["conditioned", "dry"],
              "chemical": ["ketones", "none"], "look": ["gloss", "matt"],
              "diameter": ["2.85"], "flange": ["card", "polystyrene"], "feed": ["open", "heated"],
-             "air": ["vacuum", "room", "dry"]}  # fmt: skip
+             "wait_in": ["open", "sealed"], "air": ["vacuum", "room", "dry"]}  # fmt: skip
     if path.split(".")[-1] not in words:
         base = value or 10.0
         if path in ("rules.liner_stop_c", "rules.dew_point_c"):
@@ -88,7 +90,7 @@ def blank(path):
     """A field as it is when it is not recorded."""
     if path in ("lot.stays", "lot.weighings"):
         return ()
-    return "" if path in ("lot.grade", "lot.colour") else None
+    return "" if path in ("lot.grade", "lot.colour", "lot.desiccant_utc") else None
 
 
 def judgement(records):

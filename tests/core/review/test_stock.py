@@ -3,14 +3,15 @@
 import itertools
 import math
 import random
+from datetime import datetime, timedelta
 
 import attrs
 import numpy as np
 
 from kaustos.core.records import FLANGE_LIMIT_C, Stay, Weighing
 from kaustos.core.review import Choose, Set
+from kaustos.core.review.stock.desiccant import box_leaks_g_day, desiccant_lasts, desiccant_month
 from kaustos.core.review.stock.drawing import draw
-from kaustos.core.review.stock.figures import box_leaks_g_day, desiccant_lasts, desiccant_month
 from kaustos.core.review.stock.plan import plan_of
 from kaustos.demo.scenario import RECORDS
 from tests.core.review.cases import BRACKET, CAGE, DRIED, SHELL
@@ -81,6 +82,46 @@ class TestMoisture(TableTest):
         self.assertLessEqual(thick / thin, (2.85 / 1.75) ** 2 * 1.02)  # no slower than diffusion in a strand alone
 
 
+class TestWaiting(TableTest):
+    def test_in_the_air_it_is_fed_from_waiting_is_as_hanging_there_while_it_prints(self):
+        hung = figure(
+            changed(opened(BRACKET), DRIED | {"lot.feed": "open", "brief.print_h": 9.0}), "stock.moisture.end"
+        )
+        waits = DRIED | {"lot.feed": "open", "stock.wait_h": 9.0, "stock.wait_in": None}
+        start = figure(changed(opened(BRACKET), waits), "stock.moisture.start")
+        self.assertAlmostEqual(start.value, hung.value, places=9)
+        self.assertAlmostEqual(start.high, hung.high, places=9)
+
+    def test_it_drinks_the_more_the_longer_and_in_the_wetter_place(self):
+        def start(hours, place):
+            changes = DRIED | {"stock.wait_h": hours, "stock.wait_in": place}
+            return figure(changed(opened(BRACKET), changes), "stock.moisture.start").value
+
+        dry = start(0.0, "open")
+        by_place = [start(20.0, place) for place in ("open", "dry_box", "heated", "sealed")]
+        self.assertEqual(by_place, sorted(by_place, reverse=True))
+        self.assertAlmostEqual(by_place[-1], dry, places=12)
+        self.assertGreater(start(40.0, "open"), start(20.0, "open"))
+        # early uptake goes with the root of time where the strand rules, straight where air in the winding does
+        self.assertTrue(2.0**0.5 * 0.95 <= (start(4.0, "open") - dry) / (start(2.0, "open") - dry) <= 2.0 * 1.05)
+
+    def test_what_the_shelf_life_says_is_when_the_limit_is_passed(self):
+        records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
+        lasts = figure(records, "stock.waiting.lasts")
+        plan = plan_of(*judged(changed(records, {"stock.wait_h": lasts.value}))[:2])
+        self.assertAlmostEqual(float(plan.start.mean()[1, 0]), plan.limit, delta=0.02 * plan.limit)
+
+    def test_the_picture_has_dryer_waiting_and_print_end_to_end(self):
+        records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
+        recipe, context, _ = judged(records)
+        phases = [phase for phase in draw(recipe, context).phases if phase.hours[-1] > 0]
+        self.assertEqual([phase.place for phase in phases], ["dryer", "wait", "print"])
+        self.assertEqual([float(phase.hours[-1]) for phase in phases], [72.0, 102.0, 118.0])
+        for before, after in itertools.pairwise(phases):
+            self.assertEqual(before.hours[-1], after.hours[0])
+            np.testing.assert_allclose(before.moisture[..., -1], after.moisture[..., 0], atol=2e-4)
+
+
 class TestSpool(TableTest):
     def test_each_body_softens_at_its_own_limit(self):
         for body, (least, likely) in FLANGE_LIMIT_C.items():
@@ -126,6 +167,20 @@ class TestDesiccant(TableTest):
         once = attrs.evolve(rules, desiccant_g=100.0)
         self.assertAlmostEqual(desiccant_lasts(twice, 0.0).value, 2.0 * desiccant_lasts(once, 0.0).value)
         self.assertEqual(desiccant_lasts(once, 20.0).value, 0.0, "the spool alone fills it")
+
+    def test_it_is_changed_on_the_day_that_its_span_ends(self):
+        put_in = "2026-02-20T08:00:00Z"
+        records = changed(opened("packer_ring"), {"lot.desiccant_utc": put_in})
+        lasts, due = figure(records, "stock.desiccant.lasts"), figure(records, "stock.desiccant.due")
+        for hours, seconds in ((lasts.value, due.value), (lasts.low, due.low), (lasts.high, due.high)):
+            ends = datetime.fromisoformat(put_in) + timedelta(hours=hours)
+            self.assertAlmostEqual(seconds, ends.timestamp(), places=3)
+        fresh = figure(changed(records, {"lot.desiccant_utc": ""}), "stock.desiccant.due")
+        self.assertAlmostEqual(fresh.value - due.value, 10 * 86400.0, delta=60.0)
+        for days, spent in ((-1.0, False), (1.0, True)):  # a day before and after the likely one
+            begun = judged(records)[1].now - timedelta(hours=lasts.value + 24.0 * days)
+            codes = codes_of(changed(records, {"lot.desiccant_utc": begun.isoformat()}))
+            self.assertEqual("stock.desiccant.spent" in codes, spent)
 
     def test_a_leak_is_the_box_s_air_with_its_water(self):
         # air of dew point 10 °C holds 9.4 g/m³ at saturation, 9.05 g/m³ once warmed to 21 °C (ideal gas)

@@ -21,6 +21,7 @@ OUTERMOST, MEAN, DEEPEST = 0, 1, 2
 DEPTH_MM = 45.0  # estimate: winding of a one-kilogram spool, taken where it is not recorded
 BOX_HUMIDITY = (0.10, 0.20, 0.40)  # estimate: a dry box whose humidity is not recorded
 CAME_WITH = (0.10, 0.40, 0.65)  # estimate: humidity that an unlogged spool is in balance with; a sealed pack is unknown
+FEEDER_C = 60.0  # estimate: air of a heated dryer that feeds a printer
 LOWEST_BIOT, ATMOSPHERE_MBAR = 1e-6, 1013.25
 LONGEST_H = 240.0
 _TIMES_H = np.concatenate(([0.0], np.geomspace(0.05, LONGEST_H, 31)))
@@ -111,12 +112,33 @@ def dryer_air(dryer: Dryer | None, setpoint_c: float, rules: Rules) -> Air:
 
 def feed_air(lot: Lot | None, rules: Rules) -> Air | None:
     """The air a spool hangs in while it is printed, None where that is not recorded."""
-    feed = lot.feed if lot else None
-    if feed is None or lot is None:
-        return None
-    if feed == "dry_box":
-        return Air(rules.room_c, _known(lot.box_humidity_pct, BOX_HUMIDITY))
-    return room_air(rules) if feed == "open" else dryer_air(None, 60.0, rules)
+    return None if lot is None or lot.feed is None else hanging_air(lot.feed, lot.box_humidity_pct, rules)
+
+
+def hanging_air(place: str, box_humidity_pct: float | None, rules: Rules) -> Air:
+    """The air in the open, in a dry box or in a heated dryer in which a spool hangs.
+
+    Parameters
+    ----------
+    place : str
+        One of FEEDS [-]
+    box_humidity_pct : float or None
+        Relative humidity in the dry box, None for a band [%]
+    rules : Rules
+        Room temperature and dew point [°C]
+
+    Returns
+    -------
+    Air
+        Temperature and humidity [°C, -]
+
+    Notes
+    -----
+    A heated dryer that feeds a printer is taken to hold 60 °C, estimate: none of the common ones does less.
+    """
+    if place == "dry_box":
+        return Air(rules.room_c, _known(box_humidity_pct, BOX_HUMIDITY))
+    return room_air(rules) if place == "open" else dryer_air(None, FEEDER_C, rules)
 
 
 def floor_of(water: Water, air: Air) -> Array:

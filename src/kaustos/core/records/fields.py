@@ -4,6 +4,7 @@ Reading, editing, units, labels and the completeness count all derive from these
 """
 
 from collections.abc import Mapping
+from datetime import datetime
 from typing import Any
 
 import attrs
@@ -46,6 +47,21 @@ def text(title: str, help_line: str = "") -> Any:
         check_text(attribute.name, value)
 
     return attrs.field(default="", validator=check, metadata={"text": True, "title": title, "help": help_line})
+
+
+def moment(title: str, help_line: str = "") -> Any:
+    """A moment as ISO 8601 with its offset from UTC, empty where it is not recorded."""
+
+    def check(_: object, attribute: "attrs.Attribute[Any]", value: str) -> None:
+        try:
+            known = not value or datetime.fromisoformat(value).tzinfo is not None
+        except ValueError:
+            known = False
+        if not known:
+            raise FieldError(attribute.name, f"{value!r:.60} is no moment; write it like 2026-03-01T08:00:00Z")
+
+    meta = {"text": True, "moment": True, "title": title, "help": help_line}
+    return attrs.field(default="", validator=check, metadata=meta)
 
 
 def extra() -> Any:

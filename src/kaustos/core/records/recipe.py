@@ -6,6 +6,7 @@ import attrs
 
 from kaustos.core.records.fields import choice, extra, flag, number, text
 from kaustos.core.records.polymer import CHEMICALS
+from kaustos.core.records.stock import WAITS
 
 PURPOSES = {
     "ornament": "Ornament",
@@ -46,10 +47,12 @@ class Brief:
 
 @attrs.frozen(kw_only=True)
 class Stock:
-    """How the filament is dried."""
+    """How the filament is dried, and where it waits until it is printed."""
 
     dryer_c: float | None = number("temperature", "Dryer")
     dryer_h: float | None = number("duration", "Drying time")
+    wait_h: float | None = number("duration", "Waits before printing", "From dryer to first move, 0 for at once")
+    wait_in: str | None = choice(WAITS, "Waits in", "Where it hangs meanwhile; where it is fed from if not said")
     extra: dict[str, Any] = extra()
 
 

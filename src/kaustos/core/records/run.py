@@ -6,7 +6,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.fields import choice, extra, number, text
+from kaustos.core.records.fields import choice, extra, moment, number, text
 from kaustos.core.records.photo import Photo
 
 RUN_KINDS = {"trial": "Trial", "production": "Production"}
@@ -87,8 +87,8 @@ class Run:
     lot: str | None = None
     polymer: str | None = None
     kind: str | None = choice(RUN_KINDS, "Kind")
-    started_utc: str = text("Started")
-    ended_utc: str = text("Ended")
+    started_utc: str = moment("Started")
+    ended_utc: str = moment("Ended")
     settings: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # where it was run differently
     foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
     observations: tuple[Observation, ...] = ()

@@ -6,7 +6,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.fields import choice, extra, number, text
+from kaustos.core.records.fields import choice, extra, moment, number, text
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.polymer import Datum, Polymer
 
@@ -25,6 +25,7 @@ FLANGE_LIMIT_C = {  # estimates: hottest that a spool body stands without bendin
     "metal": (190.0, 200.0),
 }
 FEEDS = {"open": "Open air", "dry_box": "Dry box", "heated": "Heated dryer"}
+WAITS = {"sealed": "Sealed bag", **FEEDS}
 STAYS = {"sealed": "Sealed pack", "open": "Open air", "dry_box": "Dry box", "dryer": "Dryer"}
 AIRS = {"room": "Room air", "dry": "Dried air", "vacuum": "Vacuum"}
 DIAMETERS = {"1.75": "1.75 mm", "2.85": "2.85 mm"}
@@ -35,7 +36,7 @@ class Stay:
     """Where a spool was from a moment on, until the next stay begins."""
 
     place: str = attrs.field()
-    from_utc: str = text("From")
+    from_utc: str = moment("From")
     temperature_c: float | None = number("temperature", "Temperature there")
     humidity_pct: float | None = number("share", "Relative humidity there")
 
@@ -49,7 +50,7 @@ class Stay:
 class Weighing:
     """One reading of the whole spool on a scale."""
 
-    at_utc: str = text("When")
+    at_utc: str = moment("When")
     gross_g: float | None = number("mass", "Gross")
     scale_g: float | None = number("mass", "Repeatability of the scale")
 
@@ -65,8 +66,8 @@ class Lot:
     colour: str = text("Colour")
     grade_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
     lot_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
-    received_utc: str = text("Received")
-    opened_utc: str = text("Opened")
+    received_utc: str = moment("Received")
+    opened_utc: str = moment("Opened")
     diameter: str | None = choice(DIAMETERS, "Strand", "Diameter of the filament")
     net_g: float | None = number("mass", "Filament when full", "As sold, without the spool")
     tare_g: float | None = number("mass", "Empty spool", "Weighed, or from a spool of the same kind")
@@ -75,6 +76,7 @@ class Lot:
     flange: str | None = choice(FLANGES, "Spool body", "Its softening caps the dryer")
     feed: str | None = choice(FEEDS, "Fed from", "Where the spool hangs while it is printed")
     box_humidity_pct: float | None = number("share", "Humidity in its dry box")
+    desiccant_utc: str = moment("Desiccant put in", "When its dry box last got fresh desiccant")
     loaded_on: str | None = None  # machine
     reorder_g: float | None = number("mass", "Order again below")
     lead_h: float | None = number("duration", "Lead time", "From order to shelf, such as 14 d")

@@ -24,6 +24,8 @@ SHOWS_AS: Mapping[str, tuple[str, ...]] = {  # code: how it shows in a run when 
     "stock.dryer.beyond_reach": _WET,
     "stock.dryer.below_window": _WET,
     "stock.desiccant.alone": _WET,
+    "stock.desiccant.spent": _WET,
+    "stock.waiting.rewets": _WET,
     "stock.exposure.rewets": _WET,
     "stock.dryer.above_window": ("jam", "charred"),
     "stock.spool.softens": ("jam",),

@@ -23,9 +23,18 @@ FIELDS = (
     ("lot.box_humidity_pct", "Dry box at"),
     ("stock.dryer_h", "Drying time"),
     ("lot.flange", "Spool body"),
+    ("stock.wait_h", "Then waits"),
+    ("stock.wait_in", "Waits in"),
 )
-_WORDS = {"lot.feed", "lot.flange"}
-_NAMES = {"sealed": "sealed", "open": "open", "dry_box": "dry box", "dryer": "dryer", "print": "printing"}
+_WORDS = {"lot.feed", "lot.flange", "stock.wait_in"}
+_NAMES = {
+    "sealed": "sealed",
+    "open": "open",
+    "dry_box": "dry box",
+    "dryer": "dryer",
+    "wait": "waiting",
+    "print": "printing",
+}
 
 
 class StockBench(Bench):
@@ -58,14 +67,14 @@ class StockBench(Bench):
         self.wanted.setAccessibleName("Dry spool wanted at")
         self.wanted.setFixedWidth(96)
         self.wanted.editingFinished.connect(self._say_start)
-        self.answer = QLabel()
+        self.answer = QLabel(wordWrap=True)
         self.answer.setProperty("role", "muted")
         line = QHBoxLayout()
         line.setSpacing(8)
         line.addWidget(self.wanted)
         line.addWidget(self.answer, 1)
-        grid.addWidget(QLabel("Wanted at"), 3, 0)
-        grid.addLayout(line, 3, 1, 1, 3)
+        grid.addWidget(QLabel("Wanted at"), grid.rowCount(), 0)
+        grid.addLayout(line, grid.rowCount() - 1, 1, 1, 3)
         grid.setColumnStretch(0, 1)
         grid.setColumnStretch(2, 1)
         return form
@@ -74,12 +83,14 @@ class StockBench(Bench):
         """Ready-at for a start now, or start-by for the wanted time."""
         if not self.desk.has_recipe:
             return
-        hours = self.desk.workspace.draft.records.card.recipe.stock.dryer_h
+        stock = self.desk.workspace.draft.records.card.recipe.stock
+        hours = stock.dryer_h
         now = self.desk.workspace.clock()
         if hours is None:
             self.answer.setText("no drying time is set")
         elif not self.wanted.text().strip():
-            self.answer.setText(f"started now, it is ready {ready_words(hours, now)}")
+            printed = f", printed from {ready_words(hours + stock.wait_h, now)}" if stock.wait_h else ""
+            self.answer.setText(f"started now, it is ready {ready_words(hours, now)}{printed}")
         else:
             try:
                 self.answer.setText(start_words(read_moment(self.wanted.text(), now), hours, now))
@@ -146,11 +157,16 @@ class OptionTable(PlainTable):
 
     def take(self, row: int) -> None:
         """Take the dryer of a row, with its heat and hours."""
-        if row < len(self._shown) and self._shown[row].worst_h < 1000.0:
-            option = self._shown[row]
-            hours = max(1.0, round(option.worst_h * 2.0 + 0.5) / 2.0)
-            changes = {"context.dryer": option.dryer, "stock.dryer_c": option.celsius, "stock.dryer_h": hours}
-            self._desk.tell(self._desk.set(changes, title=f"Dry in {option.name}"))
+        if row >= len(self._shown):
+            return
+        option = self._shown[row]
+        if option.take_h is None:
+            self._desk.messages.note(f"{option.name} does not dry it before hot air harms it.")
+            return
+        changes = {"context.dryer": option.dryer, "stock.dryer_c": option.celsius, "stock.dryer_h": option.take_h}
+        self._desk.tell(self._desk.set(changes, title=f"Dry in {option.name}"))
+        if option.take_h < option.worst_h:
+            self._desk.messages.note(f"{option.name} likely dries it in that time, not for certain: go by the scale.")
 
     def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
@@ -170,7 +186,7 @@ def draw_moisture(painter: QPainter, box: QRectF, record: StockPicture, desk: De
         words = "Record where the spool was (Stock room), or a drying plan, to see its moisture."
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
         return
-    frame = QRectF(box.left() + 44, box.top() + 18, box.width() - 52, box.height() - 38)
+    frame = QRectF(box.left() + 54, box.top() + 18, box.width() - 62, box.height() - 38)
     first, last = record.phases[0].hours[0], record.phases[-1].hours[-1]
     top = max(record.limit * 2.0, *(float(phase.moisture[1].max()) for phase in record.phases)) * 1.1
 
@@ -193,15 +209,20 @@ def draw_moisture(painter: QPainter, box: QRectF, record: StockPicture, desk: De
         now = QRectF(x(0.0) - 30, frame.bottom() + 1, 60, 16)
         painter.drawText(now, Qt.AlignmentFlag.AlignCenter, "now")
     painter.setPen(QColor(colours.muted))
-    for hours in dict.fromkeys(phase.hours[-1] for phase in record.phases if phase.hours[-1] > 0):
-        place = QRectF(x(hours) - 62, frame.bottom() + 1, 62, 16)
-        painter.drawText(place, Qt.AlignmentFlag.AlignRight, f"+{hours_words(hours)}")
+    free = frame.right() + 1.0
+    for hours in sorted({phase.hours[-1] for phase in record.phases if phase.hours[-1] > 0}, reverse=True):
+        words = f"+{hours_words(hours)}"
+        wide = painter.fontMetrics().horizontalAdvance(words) + 6
+        place = QRectF(x(hours) - wide, frame.bottom() + 1, wide, 16)
+        if place.right() <= free and place.left() > x(0.0) + 14.0:
+            painter.drawText(place, Qt.AlignmentFlag.AlignRight, words)
+            free = place.left()
 
 
 def _phase(painter, phase: Phase, frame: QRectF, x, y) -> None:  # type: ignore[no-untyped-def]
     colours = palette()
     left, right = x(phase.hours[0]), x(phase.hours[-1])
-    if phase.place in ("dryer", "print"):
+    if phase.place in ("dryer", "wait", "print"):
         painter.fillRect(QRectF(left, frame.top(), right - left, frame.height()), QColor(colours.raised))
     low, high = phase.moisture.min(axis=(0, 1)), phase.moisture.max(axis=(0, 1))  # scenarios cross where it drinks
     there = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours, high, strict=True)]
@@ -231,7 +252,7 @@ def _lines(painter, record: StockPicture, frame: QRectF, y, top: float, desk: De
     painter.drawLine(QLineF(frame.left(), frame.bottom(), frame.right(), frame.bottom()))
     for share in (0.25, 1.0):
         words = f"{wording.number(float(f'{top * share:.2g}'), 'moisture')} %"
-        painter.drawText(QRectF(frame.left() - 48, y(top * share) - 8, 44, 16), Qt.AlignmentFlag.AlignRight, words)
+        painter.drawText(QRectF(frame.left() - 58, y(top * share) - 8, 54, 16), Qt.AlignmentFlag.AlignRight, words)
     marks = [(record.limit or 0.0, "limit", colours.stop)]
     marks += [(record.floor, "floor", colours.clear)] if record.floor is not None else []
     for value, name, colour in marks:

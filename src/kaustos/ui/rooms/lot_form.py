@@ -1,11 +1,20 @@
 """One lot: its spool, where it was, what it weighed, and what that tells."""
 
+from datetime import datetime
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QFrame, QGridLayout, QLabel, QPushButton, QVBoxLayout
 
 from kaustos.app.clock import read_past
 from kaustos.app.quantities import read
-from kaustos.app.stock import add_stay, add_weighing, told_by_weighings, use_own_diffusivity
+from kaustos.app.stock import (
+    add_stay,
+    add_weighing,
+    desiccant_day,
+    fresh_desiccant,
+    told_by_weighings,
+    use_own_diffusivity,
+)
 from kaustos.app.wording import when_words
 from kaustos.core.records import STAYS, Lot
 from kaustos.ui.desk import Desk
@@ -41,6 +50,7 @@ class LotForm(QFrame):
         self.weighings = small_table(("When", "Gross", "Filament"), "Weighings")
         self.dates = QLabel()
         self.dates.setProperty("role", "muted")
+        self.desiccant = QLabel(wordWrap=True)
         self.told = QLabel(wordWrap=True)
         self.use = QPushButton("Dry by its own weighings from now on")
         self.use.clicked.connect(lambda: desk.run(lambda: use_own_diffusivity(desk.workspace, self.lot or "")))
@@ -69,6 +79,9 @@ class LotForm(QFrame):
         column.addLayout(
             row_of("Now in", self.place, self.since, self.celsius, self.humidity, push("Log", self._on_stay))
         )
+        box = row_of(self.desiccant, push("Put in fresh", self._on_desiccant))
+        box.setStretch(0, 1)
+        column.addLayout(box)
         column.addWidget(heading("Weighings"))
         column.addWidget(self.weighings)
         column.addLayout(row_of("Weighed", self.gross, self.read_scale, push("Log", self._on_weigh)))
@@ -117,6 +130,9 @@ class LotForm(QFrame):
         wording = self._desk.wording
         dates = (("received", lot.received_utc), ("opened", lot.opened_utc))
         self.dates.setText(", ".join(f"{words} {when_words(at)}" for words, at in dates if at))
+        due, put_in = desiccant_day(self._desk.workspace, lot), when_words(lot.desiccant_utc)[:10]
+        words = f"put in {put_in}, change it on {wording.estimate(due)}" if due else "not logged"
+        self.desiccant.setText(f"Desiccant of its dry box: {words}")
         self.stays.show_rows(
             [
                 (
@@ -165,8 +181,7 @@ class LotForm(QFrame):
 
     def _on_stay(self) -> None:
         def log() -> None:
-            now = self._desk.workspace.clock()
-            when = read_past(self.since.text(), now) if self.since.text().strip() else now
+            when = self._when()
             celsius = read(self.celsius.text(), "temperature") if self.celsius.text().strip() else None
             humidity = read(self.humidity.text(), "share") if self.humidity.text().strip() else None
             add_stay(self._desk.workspace, self.lot or "", self.place.currentData(), when, celsius, humidity)
@@ -175,6 +190,19 @@ class LotForm(QFrame):
 
         if self.lot is not None:
             self._desk.run(log)
+
+    def _on_desiccant(self) -> None:
+        def log() -> None:
+            fresh_desiccant(self._desk.workspace, self.lot or "", self._when())
+            self.since.clear()
+
+        if self.lot is not None:
+            self._desk.run(log)
+
+    def _when(self) -> datetime:
+        """The moment that is typed, else now."""
+        now = self._desk.workspace.clock()
+        return read_past(self.since.text(), now) if self.since.text().strip() else now
 
     def _on_read_scale(self) -> None:
         shown = self._devices.gross_g

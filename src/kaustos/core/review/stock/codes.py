@@ -9,7 +9,7 @@ _LIMIT_SOURCE = "Moisture of the lot over its history and plan against the polym
 CODES = (
     Code(
         "stock.moisture.wet", "watch",
-        "When printing starts the filament holds {moisture:moisture} ({worst:moisture} at the deepest turn, if things "
+        "{when:text} the filament holds {moisture:moisture} ({worst:moisture} at the deepest turn, if things "
         "are as bad as they may be); {polymer:text} prints well up to {limit:moisture}.",
         "Water foams in the nozzle, and a melt that hydrolyses loses chains: weak, rough walls that pose as bad heat.",
         _LIMIT_SOURCE, _AVERAGE,
@@ -62,6 +62,20 @@ CODES = (
         "The spool hangs in a dry box without having been dried: desiccant would take {time:duration} or more.",
         "Desiccant keeps dry filament dry; it does not dry wet filament in useful time.",
         "Moisture model at room temperature, humidity of the box", _AVERAGE,
+    ),
+    Code(
+        "stock.desiccant.spent", "watch",
+        "The desiccant of its dry box was put in on {put_in:date}; since {due:date} it has likely taken up all it can.",
+        "A full desiccant lets the box follow the room; the spool drinks though it hangs in a closed box.",
+        "Leak of a 15 litre box and an uptake of 15 %, estimates; a humidity indicator in the box has the last word",
+        _AVERAGE,
+    ),
+    Code(
+        "stock.waiting.rewets", "watch",
+        "Dry from the dryer, it waits {hours:duration} in {place:text}; for certain it is dry there for "
+        "{open:duration} only, and holds up to {worst:moisture} when printing starts (limit {limit:moisture}).",
+        "The outermost turns drink first and are printed first: the first layers get the wettest filament.",
+        "Moisture model in the air it waits in", _AVERAGE,
     ),
     Code(
         "stock.exposure.rewets", "watch",

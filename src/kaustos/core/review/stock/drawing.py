@@ -1,4 +1,4 @@
-"""The picture of the spool: moisture over time through its history, now, dryer and print."""
+"""The picture of the spool: moisture over time through its history, now, dryer, waiting and print."""
 
 import attrs
 import numpy as np
@@ -18,7 +18,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, dried_in, plan_of
-from kaustos.core.review.stock.remedies import hottest
+from kaustos.core.review.stock.remedies import hottest, hours_in, longest_h
 
 PAST_H = 14 * 24.0  # how much of the history is drawn
 POINTS = 25
@@ -28,7 +28,7 @@ POINTS = 25
 class Phase:
     """One span of time in one place: hours from now, and moisture of scenarios x turns over them."""
 
-    place: str  # sealed, open, dry_box, dryer, print
+    place: str  # sealed, open, dry_box, dryer, wait, print
     hours: Array
     moisture: Array
 
@@ -43,6 +43,7 @@ class DryerOption:
     likely_h: float  # mean turn; infinity for never
     worst_h: float  # deepest turn of the worst case
     floor: float  # [%]
+    take_h: float | None  # what to set: surely dry, or as long as hot air does no harm; None where that is not likely
 
 
 @attrs.frozen(eq=False)
@@ -56,7 +57,7 @@ class StockPicture:
 
 
 def draw(recipe: Recipe, context: Context) -> StockPicture:
-    """Past as it is known, dryer as it is planned, print from its feed."""
+    """Past as it is known, dryer and waiting as they are planned, print from its feed."""
     plan = plan_of(recipe, context)
     if plan is None:
         return StockPicture((), None, None)
@@ -65,6 +66,9 @@ def draw(recipe: Recipe, context: Context) -> StockPicture:
     if plan.air is not None and recipe.stock.dryer_h:
         phases.append(_phase("dryer", plan.now, plan, plan.air, at, recipe.stock.dryer_h))
         at += recipe.stock.dryer_h
+    if recipe.stock.wait_h:
+        phases.append(_waiting(plan, at, recipe.stock.wait_h))
+        at += recipe.stock.wait_h
     if plan.feed is not None and recipe.brief.print_h:
         phases.append(_phase("print", plan.start, plan, plan.feed, at, recipe.brief.print_h))
     floor = None if plan.floor is None else float(plan.floor[1])
@@ -76,14 +80,27 @@ def _options(recipe: Recipe, context: Context, plan: Plan) -> tuple[DryerOption,
     for dryer in context.shop.dryers:
         celsius = hottest(recipe, context, dryer)
         if celsius is not None:
-            dried = dried_in(plan.spool, dryer, celsius)
-            found.append(DryerOption(dryer.id, dryer.name, celsius, dried.likely_h, dried.surely_h, dried.floor))
+            dried, times = dried_in(plan.spool, dryer, celsius), hours_in(recipe, context, plan, dryer)
+            longest = longest_h(context)
+            hours = times[1] if times else longest if dried.likely_h <= longest else None
+            found.append(DryerOption(dryer.id, dryer.name, celsius, dried.likely_h, dried.surely_h, dried.floor, hours))
     return tuple(sorted(found, key=lambda each: each.worst_h))
 
 
 def _phase(place: str, profile: Profile, plan: Plan, air: Air, begins: float, hours: float) -> Phase:
     times = hours * np.linspace(0.0, 1.0, POINTS) ** 2  # dense where things change fast
     return Phase(place, begins + times, course(profile, plan.water, plan.winding, air, times))
+
+
+def _waiting(plan: Plan, begins: float, hours: float) -> Phase:
+    """In an air, or shut away where it keeps what it holds."""
+    if plan.waits is not None:
+        return _phase("wait", plan.dried, plan, plan.waits, begins, hours)
+    return _shut_away("wait", plan.dried, begins, hours)
+
+
+def _shut_away(place: str, profile: Profile, begins: float, hours: float) -> Phase:
+    return Phase(place, np.array([begins, begins + hours]), profile.mean()[..., None] * np.ones(2))
 
 
 def _past(recipe: Recipe, context: Context, plan: Plan) -> list[Phase]:
@@ -94,8 +111,7 @@ def _past(recipe: Recipe, context: Context, plan: Plan) -> list[Phase]:
     found = []
     for stay, hours in stays:
         if stay.place == "sealed":
-            level = profile.mean()[..., None] * np.ones(2)
-            found.append(Phase("sealed", np.array([begins, begins + hours]), level))
+            found.append(_shut_away("sealed", profile, begins, hours))
         else:
             air = air_of_stay(stay, rules.room_c, rules.dew_point_c)
             found.append(_phase(stay.place, profile, plan, air, begins, hours))

@@ -2,17 +2,17 @@
 
 import numpy as np
 
-from kaustos.core.physics.humidity import Array, vapour_density, vapour_pressure
+from kaustos.core.physics.humidity import Array
 from kaustos.core.physics.warming import warm_through_seconds
-from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN
-from kaustos.core.records import Recipe, Rules
+from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN, OUTERMOST
+from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
 from kaustos.core.review.stock.codes import MASS_MARGIN
+from kaustos.core.review.stock.desiccant import desiccant_of
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
 
 MODEL = "diffusion in a cylinder through the gaps of the winding"
-BOX_LITRES, BOX_EXCHANGES_DAY, DESICCANT_TAKES = 15.0, (0.3, 1.0, 3.0), 0.15  # estimates: volume, leaks, water per mass
 REACHED_K = (5.0, 2.0)  # estimates: how far a dryer stays below its setpoint, or goes above it
 WARM_BAND = (0.6, 1.7)  # estimate: spread of conductivity and film of windings
 WIDTH_MM, HEAT_CAPACITY = 60.0, 1.3e6  # estimates: winding between flanges; plastic and gaps [J/m³/K]
@@ -23,7 +23,7 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str,
     """Each figure by its key."""
     source = context.polymer.name if context.polymer else ""
     left = _left(recipe, context)
-    month, lasts = _desiccant(plan, left, context.rules)
+    desiccant = desiccant_of(recipe, context, plan)
     return {
         "stock.drying.time": _drying_time(plan, source),
         "stock.drying.deepest": _turn_time(plan, source),
@@ -33,9 +33,11 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str,
         "stock.moisture.start": _moisture(plan.start.mean() if plan else None, MODEL, source),
         "stock.moisture.end": _moisture(plan.end.mean() if plan and plan.end else None, MODEL, source),
         "stock.drying.floor": _floor(plan, source),
+        "stock.waiting.lasts": _waits(plan, source),
         "stock.exposure.lasts": _lasts(plan, source),
-        "stock.desiccant.month": month,
-        "stock.desiccant.lasts": lasts,
+        "stock.desiccant.month": desiccant.month,
+        "stock.desiccant.lasts": desiccant.lasts,
+        "stock.desiccant.due": desiccant.due,
         "stock.mass.left": left,
         "stock.mass.runs": _runs(recipe, left),
         "stock.moisture.signs": _signs(context),
@@ -135,65 +137,7 @@ def _lasts(plan: Plan | None, source: str) -> Estimate | Absent:
     return _time_band(plan.lasts_h[:, MEAN], f"{MODEL}; until the mean turn is over the limit", source)
 
 
-def _desiccant(plan: Plan | None, left: Estimate | Absent, rules: Rules) -> tuple[Estimate | Absent, Estimate | Absent]:
-    if plan is None or not isinstance(left, Estimate):
-        return UNKNOWN, UNKNOWN
-    spool_g = max(0.0, band(plan.start.mean())[0] - plan.limit) / 100.0 * left.value
-    return desiccant_month(rules, spool_g), desiccant_lasts(rules, spool_g)
-
-
-def box_leaks_g_day(rules: Rules) -> tuple[float, float, float]:
-    """Water that leaks into a dry box in a day: least, likely, most [g]."""
-    grams_per_litre = float(vapour_density(vapour_pressure(rules.dew_point_c), rules.room_c))
-    low, likely, most = (each * BOX_LITRES * grams_per_litre for each in BOX_EXCHANGES_DAY)
-    return low, likely, most
-
-
-def desiccant_month(rules: Rules, spool_g: float) -> Estimate:
-    """Desiccant that takes up what leaks into a dry box in a month, and what a wet spool in it gives off.
-
-    Parameters
-    ----------
-    rules : Rules
-        Room temperature and dew point [°C]
-    spool_g : float
-        Water over the printing limit that the spool brings along [g]
-
-    Returns
-    -------
-    Estimate
-        Mass of desiccant [g]
-
-    Notes
-    -----
-    A box of 15 litres whose air is exchanged once a day (0.3 to 3), desiccant that takes up 15 % of its mass:
-    estimates. Opening the box comes on top.
-    """
-    low, value, high = ((30.0 * leak + spool_g) / DESICCANT_TAKES for leak in box_leaks_g_day(rules))
-    method = "(leak of a 15 litre box in 30 days + water of the spool) / 15 % uptake"
-    return Estimate(value, low, high, "g", method, "estimate")
-
-
-def desiccant_lasts(rules: Rules, spool_g: float) -> Estimate:
-    """How long the shop's desiccant keeps a dry box dry before it is changed.
-
-    Parameters
-    ----------
-    rules : Rules
-        Room temperature and dew point [°C], desiccant in a box [g]
-    spool_g : float
-        Water over the printing limit that the spool brings along [g]
-
-    Returns
-    -------
-    Estimate
-        Time until it has taken up all it can, 0 where the spool alone fills it [h]
-
-    Notes
-    -----
-    The same box and uptake as in ``desiccant_month``; whichever humidity indicator is in the box has the last word.
-    """
-    takes = max(DESICCANT_TAKES * rules.desiccant_g - spool_g, 0.0)
-    high, value, low = (24.0 * takes / leak for leak in box_leaks_g_day(rules))
-    method = "(15 % of the desiccant - water of the spool) / leak of a 15 litre box"
-    return Estimate(value, low, high, "h", method, "estimate")
+def _waits(plan: Plan | None, source: str) -> Estimate | Absent:
+    if plan is None or plan.waits_for_h is None:
+        return UNKNOWN
+    return _time_band(plan.waits_for_h[:, OUTERMOST], f"{MODEL}; until the outermost turn is over the limit", source)

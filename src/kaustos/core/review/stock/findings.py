@@ -1,16 +1,16 @@
 """What can be found against a spool and its drying."""
 
 import math
-from collections.abc import Mapping
 
 from kaustos.core.physics.moisture import diffusivity
-from kaustos.core.planning.drying import REFERENCE_C, entered, feed_air, until_dry
-from kaustos.core.records import FEEDS, FLANGE_LIMIT_C, FLANGES, Recipe
+from kaustos.core.planning.drying import REFERENCE_C
+from kaustos.core.records import FLANGE_LIMIT_C, FLANGES, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
-from kaustos.core.review.money import at_stake, run_cost
-from kaustos.core.review.stock.codes import BY_CODE, MASS_MARGIN
+from kaustos.core.review.stock.codes import MASS_MARGIN
+from kaustos.core.review.stock.keeping import keeping_findings
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, band, worst_turn
+from kaustos.core.review.stock.raised import absorbs, is_dried, raised
 from kaustos.core.review.stock.remedies import (
     cooler,
     drying_remedies,
@@ -42,16 +42,6 @@ def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Fi
     return tuple(finding for finding in found if finding)
 
 
-def _finding(
-    recipe: Recipe, context: Context, code: str, field: str, remedies: tuple[Remedy, ...],
-    values: Mapping[str, float | str], severity: str = "",
-) -> Finding:  # fmt: skip
-    severity = severity or BY_CODE[code].severity
-    cost = at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h)
-    every = {"polymer": context.polymer.name if context.polymer else "", **values}
-    return Finding(code, severity, every, field, cost, remedies)
-
-
 # ---- moisture
 
 
@@ -60,80 +50,42 @@ def _moisture_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Fi
         _unknown(recipe, context, plan),
         _floor(recipe, context, plan),
         _wet(recipe, context, plan),
-        _desiccant(recipe, context, plan),
-        _rewets(recipe, context, plan),
+        *keeping_findings(recipe, context, plan),
     )
-
-
-def _is_dried(recipe: Recipe) -> bool:
-    return recipe.stock.dryer_c is not None and bool(recipe.stock.dryer_h)
 
 
 def _unknown(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     lot = lot_in_use(recipe, context)
     logged = lot is not None and any(stay.place != "sealed" for stay in lot.stays)
-    if _is_dried(recipe) or logged or not _absorbs(context):
+    if is_dried(recipe) or logged or not absorbs(context):
         return None
     _, low, high = band(plan.now.mean())
     remedies = drying_remedies(recipe, context, plan)
-    return _finding(recipe, context, "stock.moisture.unknown", "stock.dryer_h", remedies, {"low": low, "high": high})
-
-
-def _absorbs(context: Context) -> bool:
-    return context.polymer is not None and context.polymer.absorbs
+    return raised(recipe, context, "stock.moisture.unknown", "stock.dryer_h", remedies, {"low": low, "high": high})
 
 
 def _floor(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    if plan.floor is None or not _absorbs(context) or float(plan.floor[1]) <= plan.limit:
+    if plan.floor is None or not absorbs(context) or float(plan.floor[1]) <= plan.limit:
         return None
     remedies = drying_remedies(recipe, context, plan)
     values = {"floor": float(plan.floor[1]), "limit": plan.limit}
-    return _finding(recipe, context, "stock.dryer.floor", "stock.dryer_c", remedies, values)
+    return raised(recipe, context, "stock.dryer.floor", "stock.dryer_c", remedies, values)
 
 
 def _wet(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    means = plan.start.mean()
+    means = plan.dried.mean()
     likely, _, _ = band(means)
     worst = worst_turn(means)
     lot = lot_in_use(recipe, context)
-    known = _is_dried(recipe) or (lot is not None and bool(lot.stays))
-    if worst <= plan.limit or not known or not _absorbs(context):
+    known = is_dried(recipe) or (lot is not None and bool(lot.stays))
+    if worst <= plan.limit or not known or not absorbs(context):
         return None
     lost = context.polymer is not None and context.polymer.hydrolyses and likely > HYDROLYSED * plan.limit
     remedies = drying_remedies(recipe, context, plan)
-    values = {"moisture": likely, "worst": worst, "limit": plan.limit}
+    when = "When drying ends" if is_dried(recipe) else "As it is now"
+    values: dict[str, float | str] = {"when": when, "moisture": likely, "worst": worst, "limit": plan.limit}
     severity = "stop" if lost else "watch"
-    return _finding(recipe, context, "stock.moisture.wet", "stock.dryer_h", remedies, values, severity)
-
-
-def _desiccant(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    lot = lot_in_use(recipe, context)
-    if lot is None or lot.feed != "dry_box" or _is_dried(recipe) or plan.feed is None or not _absorbs(context):
-        return None
-    if worst_turn(plan.now.mean()) <= plan.limit:
-        return None
-    time = float(until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[1, 1])
-    remedies = drying_remedies(recipe, context, plan)
-    values = {"time": min(time, 240.0)}
-    return _finding(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
-
-
-def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    lot, hours = lot_in_use(recipe, context), recipe.brief.print_h
-    if plan.lasts_h is None or plan.end is None or hours is None or lot is None or not _absorbs(context):
-        return None
-    if band(plan.start.mean())[0] > plan.limit or band(plan.end.mean())[0] <= plan.limit:
-        return None
-    values: dict[str, float | str] = {
-        "feed": FEEDS[str(lot.feed)].lower(), "open": float(plan.lasts_h[1, 1]), "hours": hours,
-    }  # fmt: skip
-    remedies = tuple(
-        Set("Feed it from a {feed:text}", {"lot.feed": feed}, {"feed": FEEDS[feed].lower()})
-        for feed in ("dry_box", "heated")
-        if feed != lot.feed and feed_air(lot, context.rules) is not None
-    )
-    keep = Advice("Keep it dry while it prints", "Print from a closed dry box or a heated dryer, by a short tube.")
-    return _finding(recipe, context, "stock.exposure.rewets", "lot.feed", (*remedies, keep), values)
+    return raised(recipe, context, "stock.moisture.wet", "stock.dryer_h", remedies, values, severity)
 
 
 # ---- the dryer
@@ -151,14 +103,14 @@ def _beyond_reach(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
         if each.id != dryer.id and each.max_c is not None and each.max_c >= setpoint
     )
     values: dict[str, float | str] = {"setpoint": setpoint, "dryer": dryer.name, "reach": dryer.max_c}
-    return _finding(recipe, context, "stock.dryer.beyond_reach", "stock.dryer_c", (*remedies, *hotter), values)
+    return raised(recipe, context, "stock.dryer.beyond_reach", "stock.dryer_c", (*remedies, *hotter), values)
 
 
 def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
     low, high = window(context)
     if plan is None or plan.air is None or low is None or high is None or plan.air.temperature_c >= low.value:
         return None
-    if not _absorbs(context):
+    if not absorbs(context):
         return None
     actual, water = plan.air.temperature_c, plan.water
     slow, fast = (diffusivity(1.0, REFERENCE_C, water.energy, each) for each in (actual, low.value))
@@ -173,7 +125,7 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
         each for each in other_dryers(recipe, context, plan) if float(each.changes["stock.dryer_c"]) >= low.value
     )
     keep = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
-    return _finding(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
+    return raised(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
 
 
 def _above_window(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
@@ -184,7 +136,7 @@ def _above_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     target = min(high.value, hottest(recipe, context, context.dryer) or high.value)
     remedy = cooler(recipe, context, plan, target)
     values = {"setpoint": setpoint, "high": high.value}
-    return _finding(recipe, context, "stock.dryer.above_window", "stock.dryer_c", (remedy,), values)
+    return raised(recipe, context, "stock.dryer.above_window", "stock.dryer_c", (remedy,), values)
 
 
 def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
@@ -199,7 +151,7 @@ def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Findi
         "setpoint": setpoint, "flange": FLANGES[str(lot.flange)].lower(), "limit": safe,
     }  # fmt: skip
     severity = "stop" if setpoint > likely else "watch"
-    return _finding(recipe, context, "stock.spool.softens", "stock.dryer_c", remedies, values, severity)
+    return raised(recipe, context, "stock.spool.softens", "stock.dryer_c", remedies, values, severity)
 
 
 def _too_long(recipe: Recipe, context: Context) -> Finding | None:
@@ -210,7 +162,7 @@ def _too_long(recipe: Recipe, context: Context) -> Finding | None:
     shorter = float(math.floor(most.value))
     remedy = Set("Dry for {hours:duration} at most", {"stock.dryer_h": shorter}, {"hours": shorter})
     values = {"hours": hours, "most": most.value}
-    return _finding(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy,), values)
+    return raised(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy,), values)
 
 
 # ---- the lot
@@ -224,7 +176,7 @@ def _other_polymer(recipe: Recipe, context: Context) -> Finding | None:
     remedies = other_lots(recipe, context, lambda lot: not lot.retired)
     check = Advice("Read the label", "Take the spool off and compare its label with the lot before anything is heated.")
     values = {"lot": lot.name, "other": other.name if other else "of an unknown polymer"}
-    return _finding(recipe, context, "stock.lot.other_polymer", "context.lot", (*remedies, check), values)
+    return raised(recipe, context, "stock.lot.other_polymer", "context.lot", (*remedies, check), values)
 
 
 def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
@@ -237,7 +189,7 @@ def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
     others = other_lots(recipe, context, lambda each: each.id != mine and (each.left_g or 0.0) >= needed)
     join = Advice("Have a second spool ready", "Same grade, colour and dryness; note the height at which it changes.")
     values = {"left": left, "needed": needed, "margin": 100.0 * MASS_MARGIN, "done": 100.0 * left / needed}
-    return _finding(recipe, context, "stock.mass.short", "context.lot", (*others, join), values)
+    return raised(recipe, context, "stock.mass.short", "context.lot", (*others, join), values)
 
 
 def _low(recipe: Recipe, context: Context) -> Finding | None:
@@ -247,7 +199,7 @@ def _low(recipe: Recipe, context: Context) -> Finding | None:
         return None
     order = Advice("Order the next spool", f"{lot.grade or lot.name}, {lot.colour or 'colour not recorded'}.")
     values = {"left": left, "reorder": lot.reorder_g, "lead": lot.lead_h or 0.0}
-    return _finding(recipe, context, "stock.lot.low", "context.lot", (order,), values)
+    return raised(recipe, context, "stock.lot.low", "context.lot", (order,), values)
 
 
 def _elsewhere(recipe: Recipe, context: Context) -> Finding | None:
@@ -257,7 +209,7 @@ def _elsewhere(recipe: Recipe, context: Context) -> Finding | None:
     other = next((each.name for each in context.shop.machines if each.id == lot.loaded_on), str(lot.loaded_on))
     moved = Set("Say that it is loaded on {machine:text}", {"lot.loaded_on": machine.id}, {"machine": machine.name})
     values = {"lot": lot.name, "other": other, "machine": machine.name}
-    return _finding(recipe, context, "stock.lot.elsewhere", "context.lot", (moved,), values)
+    return raised(recipe, context, "stock.lot.elsewhere", "context.lot", (moved,), values)
 
 
 def _unqualified(recipe: Recipe, context: Context) -> Finding | None:
@@ -270,4 +222,4 @@ def _unqualified(recipe: Recipe, context: Context) -> Finding | None:
     trial = Advice("Print a corner test first", "A good trial run from this lot qualifies its colour.")
     grade = lot.grade
     others = other_lots(recipe, context, lambda each: each.grade == grade and each.colour in colours)
-    return _finding(recipe, context, "stock.lot.unqualified", "context.lot", (trial, *others), {"colour": lot.colour})
+    return raised(recipe, context, "stock.lot.unqualified", "context.lot", (trial, *others), {"colour": lot.colour})

@@ -16,7 +16,7 @@ from kaustos.core.review.contract import (
 )
 from kaustos.core.review.grading import standing_of
 from kaustos.core.review.stock.codes import CAPS
-from kaustos.core.review.stock.lot import lot_in_use
+from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
 
 if TYPE_CHECKING:
     from kaustos.core.review.stock.drawing import StockPicture
@@ -32,9 +32,11 @@ TITLES = {
     "stock.moisture.start": "Moisture when printing starts",
     "stock.moisture.end": "Moisture when printing ends",
     "stock.drying.floor": "Floor of drying in this air",
+    "stock.waiting.lasts": "May wait for its print for",
     "stock.exposure.lasts": "May hang in its feed for",
     "stock.desiccant.month": "Desiccant for a month in a dry box",
-    "stock.desiccant.lasts": "Change the desiccant after",
+    "stock.desiccant.lasts": "Desiccant of a dry box lasts",
+    "stock.desiccant.due": "Change the desiccant on",
     "stock.mass.left": "Filament left",
     "stock.mass.runs": "Runs that the rest is enough for",
     "stock.moisture.signs": "A wet melt shows",
@@ -80,7 +82,7 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
 
 
 def picture(recipe: Recipe, context: Context) -> "StockPicture":
-    """Past as it is known, dryer as it is planned, print from its feed."""
+    """Past as it is known, dryer and waiting as they are planned, print from its feed."""
     from kaustos.core.review.stock.drawing import draw
 
     return draw(recipe, context)
@@ -115,6 +117,7 @@ def _questions(recipe: Recipe, context: Context) -> list[tuple[bool, Missing]]:
     absorbs = polymer is None or polymer.absorbs
     logged = lot is not None and bool(lot.stays)
     undried = recipe.stock.dryer_c is None or recipe.stock.dryer_h is None
+    planned = recipe.stock
     asked = [
         (
             getattr(recipe.stock, name) is not None,
@@ -122,13 +125,16 @@ def _questions(recipe: Recipe, context: Context) -> list[tuple[bool, Missing]]:
         )
         for name in ("dryer_c", "dryer_h")
     ]
+    asked.append((planned.wait_h is not None, Missing("stock.wait_h", "reduced", False)))
+    if planned.wait_h:
+        asked.append((planned.wait_in is not None, Missing("stock.wait_in", "reduced", False)))
     for key in _VALUES:
         known = polymer is not None and polymer.value(key) is not None
         asked.append((known, Missing(f"polymer.{key}", "reduced", absorbs and key.startswith("moisture"))))
     asked.append((lot is not None, Missing("context.lot", "reduced", False)))
     asked.append((dryer is not None, Missing("context.dryer", "functional", False)))
     asked.append((logged, Missing("lot.stays", "reduced", False)))
-    names = _LOT + (("box_humidity_pct",) if lot and lot.feed == "dry_box" else ())
+    names = _LOT + (("box_humidity_pct", "desiccant_utc") if in_dry_box(recipe, lot) else ())
     for name in names:
         known = lot is not None and getattr(lot, name) not in (None, "", ())
         asked.append((known, Missing(f"lot.{name}", "functional", False)))

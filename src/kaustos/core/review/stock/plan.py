@@ -1,4 +1,4 @@
-"""What becomes of a spool from now through dryer and print: computed once, read by findings, figures and picture."""
+"""What becomes of a spool from now through dryer, waiting and print: computed once, read by all that judges it."""
 
 import functools
 from datetime import datetime
@@ -20,6 +20,7 @@ from kaustos.core.planning.drying import (
     entered,
     feed_air,
     floor_of,
+    hanging_air,
     moisture_now,
     until_dry,
     until_wet,
@@ -42,9 +43,20 @@ class Spool:
     now: datetime | None
 
 
+@attrs.frozen
+class Steps:
+    """What is planned for a spool: dryer, waiting, print."""
+
+    dryer_c: float | None
+    dryer_h: float | None
+    wait_h: float | None
+    wait_in: str | None
+    print_h: float | None
+
+
 @attrs.frozen(eq=False)
 class Plan:
-    """A spool's moisture now, after drying, and at the end of the print, with what each answer rests on."""
+    """A spool's moisture now, after drying, after waiting, at the end of the print, and what each answer rests on."""
 
     spool: Spool
     water: Water
@@ -54,6 +66,9 @@ class Plan:
     air: Air | None  # in the dryer; None where no drying is planned
     floor: Array | None
     needed_h: Array | None  # scenarios x turns
+    dried: Profile  # when drying ends
+    waits: Air | None  # where it waits; None for a sealed bag and where it is not known
+    waits_for_h: Array | None  # how long it may wait there, scenarios x turns
     start: Profile  # when printing starts
     feed: Air | None
     lasts_h: Array | None  # how long it may hang in its feed, scenarios x turns
@@ -69,27 +84,41 @@ def plan_of(recipe: Recipe, context: Context) -> Plan | None:
     stock, lot = recipe.stock, lot_in_use(recipe, context)
     slim = attrs.evolve(lot, grade_values={}, lot_values={}, weighings=(), extra={}) if lot else None
     spool = Spool(slim, water, limit.value, context.rules, context.now)
-    return _plan(spool, context.dryer, stock.dryer_c, stock.dryer_h, recipe.brief.print_h)
+    waits_in = stock.wait_in or (lot.feed if lot else None)
+    steps = Steps(stock.dryer_c, stock.dryer_h, stock.wait_h, waits_in, recipe.brief.print_h)
+    return _plan(spool, context.dryer, steps)
 
 
 @functools.lru_cache(maxsize=16)
-def _plan(
-    spool: Spool, dryer: Dryer | None, dryer_c: float | None, dryer_h: float | None, print_h: float | None
-) -> Plan:  # fmt: skip
+def _plan(spool: Spool, dryer: Dryer | None, steps: Steps) -> Plan:
     winding, before = winding_of(spool.lot), spool_now(spool)
     air = floor = needed = None
-    start = before
-    if dryer_c is not None:
-        air = dryer_air(dryer, dryer_c, spool.rules)
+    dried = before
+    if steps.dryer_c is not None:
+        air = dryer_air(dryer, steps.dryer_c, spool.rules)
         there, rate = entered(before, spool.water, winding, air)
         floor, needed = floor_of(spool.water, air), until_dry(there, rate, spool.limit)
-        start = before if dryer_h is None else there.after(rate * (dryer_h * 3600.0))
-    feed, lasts, end = feed_air(spool.lot, spool.rules), None, None
-    if feed is not None:
-        there, rate = entered(start, spool.water, winding, feed)
-        lasts = until_wet(there, rate, spool.limit)
-        end = None if print_h is None else there.after(rate * (print_h * 3600.0))
-    return Plan(spool, spool.water, winding, spool.limit, before, air, floor, needed, start, feed, lasts, end)
+        dried = before if steps.dryer_h is None else there.after(rate * (steps.dryer_h * 3600.0))
+    waits, feed = _waiting_air(spool, steps), feed_air(spool.lot, spool.rules)
+    waits_for, waited = _hung(spool, dried, waits, steps.wait_h or None)
+    start = waited or dried
+    lasts, end = _hung(spool, start, feed, steps.print_h)
+    return Plan(spool, spool.water, winding, spool.limit, before, air, floor, needed, dried, waits, waits_for, start,
+                feed, lasts, end)  # fmt: skip
+
+
+def _hung(spool: Spool, profile: Profile, air: Air | None, hours: float | None) -> tuple[Array | None, Profile | None]:
+    """How long it may hang in an air, and how it is after some hours there."""
+    if air is None:
+        return None, None
+    there, rate = entered(profile, spool.water, winding_of(spool.lot), air)
+    return until_wet(there, rate, spool.limit), None if hours is None else there.after(rate * (hours * 3600.0))
+
+
+def _waiting_air(spool: Spool, steps: Steps) -> Air | None:
+    if steps.wait_in in (None, "sealed"):
+        return None
+    return hanging_air(str(steps.wait_in), spool.lot.box_humidity_pct if spool.lot else None, spool.rules)
 
 
 def spool_now(spool: Spool) -> Profile:

@@ -33,7 +33,7 @@ def hottest(recipe: Recipe, context: Context, dryer: Dryer | None, flange_c: flo
 
 def drying_set(recipe: Recipe, context: Context, plan: Plan) -> tuple[Set, ...]:
     """Temperature and hours that dry every turn in the worst case, in the dryer of now."""
-    found = _hours_in(recipe, context, plan, context.dryer)
+    found = hours_in(recipe, context, plan, context.dryer)
     if found is None:
         return ()
     celsius, hours = found
@@ -41,9 +41,10 @@ def drying_set(recipe: Recipe, context: Context, plan: Plan) -> tuple[Set, ...]:
     return (Set("Dry {hours:duration} at {celsius:temperature}", changes, {"hours": hours, "celsius": celsius}),)
 
 
-def _hours_in(
+def hours_in(
     recipe: Recipe, context: Context, plan: Plan, dryer: Dryer | None, flange_c: float | None = None
 ) -> tuple[float, float] | None:
+    """Temperature and hours that dry every turn in the worst case, to the half hour; None where hot air would harm."""
     celsius = hottest(recipe, context, dryer, flange_c)
     if celsius is None:
         return None
@@ -66,7 +67,7 @@ def rewound(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Choose
         return ()
     found = []
     for dryer in context.shop.dryers:
-        times = _hours_in(recipe, context, plan, dryer, FLANGE_LIMIT_C["metal"][0])
+        times = hours_in(recipe, context, plan, dryer, FLANGE_LIMIT_C["metal"][0])
         if times is not None and times[0] > limit:
             found.append((times[1], times[0], dryer))
     if not found:
@@ -110,7 +111,7 @@ def other_dryers(recipe: Recipe, context: Context, plan: Plan) -> tuple[Choose, 
     """Each other dryer of the shop that dries it, with its heat and hours."""
     found = []
     for dryer in context.shop.dryers:
-        times = _hours_in(recipe, context, plan, dryer)
+        times = hours_in(recipe, context, plan, dryer)
         if times is None or (context.dryer and dryer.id == context.dryer.id):
             continue
         celsius, hours = times

@@ -1,0 +1,108 @@
+"""What can be found against keeping a spool dry: waiting, dry box, desiccant, feed."""
+
+import math
+from datetime import datetime
+from typing import Any
+
+import attrs
+
+from kaustos.core.planning.drying import entered, feed_air, until_dry
+from kaustos.core.records import FEEDS, WAITS, Recipe
+from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
+from kaustos.core.review.stock.desiccant import desiccant_of
+from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
+from kaustos.core.review.stock.plan import Plan, band, plan_of, worst_turn
+from kaustos.core.review.stock.raised import absorbs, is_dried, raised
+from kaustos.core.review.stock.remedies import drying_remedies
+
+
+def keeping_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Finding | None, ...]:
+    """From dryer to the last move."""
+    return (
+        _desiccant_alone(recipe, context, plan),
+        _desiccant_spent(recipe, context, plan),
+        _waiting(recipe, context, plan),
+        _rewets(recipe, context, plan),
+    )
+
+
+def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
+    lot = lot_in_use(recipe, context)
+    if lot is None or lot.feed != "dry_box" or is_dried(recipe) or plan.feed is None or not absorbs(context):
+        return None
+    if worst_turn(plan.now.mean()) <= plan.limit:
+        return None
+    time = float(until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[1, 1])
+    remedies = drying_remedies(recipe, context, plan)
+    values = {"time": min(time, 240.0)}
+    return raised(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
+
+
+def _desiccant_spent(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
+    lot, now = lot_in_use(recipe, context), context.now
+    if lot is None or now is None or not lot.desiccant_utc or not in_dry_box(recipe, lot) or not absorbs(context):
+        return None
+    due = desiccant_of(recipe, context, plan).due
+    if not isinstance(due, Estimate) or now.timestamp() <= due.value:
+        return None
+    put_in, mass = datetime.fromisoformat(lot.desiccant_utc).timestamp(), context.rules.desiccant_g
+    changed = Set("Put in {mass:mass} of dry desiccant, and say so", {"lot.desiccant_utc": now.isoformat()},
+                  {"mass": mass})  # fmt: skip
+    values = {"put_in": put_in, "due": due.value, "mass": mass}
+    return raised(recipe, context, "stock.desiccant.spent", "lot.desiccant_utc", (changed,), values)
+
+
+def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
+    hours, place = recipe.stock.wait_h, _waits_in(recipe, context)
+    if not hours or place is None or plan.waits_for_h is None or not _waits_too_long(plan) or not absorbs(context):
+        return None
+    surely = float(plan.waits_for_h.min())
+    remedies: list[Remedy] = [
+        Set("Let it wait in a {place:text}", {"stock.wait_in": each}, {"place": WAITS[each].lower()})
+        for each in ("dry_box", "heated", "sealed")
+        if each != place and _helps(recipe, context, {"wait_in": each})
+    ]
+    shorter = math.floor(surely * 4.0) / 4.0
+    if shorter > 0.0 and _helps(recipe, context, {"wait_h": shorter}):
+        title = "Print within {hours:duration} of the dryer"
+        remedies.append(Set(title, {"stock.wait_h": shorter}, {"hours": shorter}))
+    text = "Time the drying so that it ends when the machine is hot: the bench says by when it starts."
+    remedies.append(Advice("Leave it in the dryer until then", text))
+    values: dict[str, float | str] = {
+        "hours": hours, "place": WAITS[place].lower(), "open": surely, "worst": worst_turn(plan.start.mean()),
+        "limit": plan.limit,
+    }  # fmt: skip
+    return raised(recipe, context, "stock.waiting.rewets", "stock.wait_in", tuple(remedies), values)
+
+
+def _waits_in(recipe: Recipe, context: Context) -> str | None:
+    lot = lot_in_use(recipe, context)
+    return recipe.stock.wait_in or (lot.feed if lot else None)
+
+
+def _waits_too_long(plan: Plan) -> bool:
+    """Whether it is dry enough for certain when drying ends, and no longer when printing starts."""
+    return worst_turn(plan.dried.mean()) <= plan.limit < worst_turn(plan.start.mean())
+
+
+def _helps(recipe: Recipe, context: Context, changes: dict[str, Any]) -> bool:
+    plan = plan_of(attrs.evolve(recipe, stock=attrs.evolve(recipe.stock, **changes)), context)
+    return plan is not None and not _waits_too_long(plan)
+
+
+def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
+    lot, hours = lot_in_use(recipe, context), recipe.brief.print_h
+    if plan.lasts_h is None or plan.end is None or hours is None or lot is None or not absorbs(context):
+        return None
+    if band(plan.start.mean())[0] > plan.limit or band(plan.end.mean())[0] <= plan.limit:
+        return None
+    values: dict[str, float | str] = {
+        "feed": FEEDS[str(lot.feed)].lower(), "open": float(plan.lasts_h[1, 1]), "hours": hours,
+    }  # fmt: skip
+    remedies = tuple(
+        Set("Feed it from a {feed:text}", {"lot.feed": feed}, {"feed": FEEDS[feed].lower()})
+        for feed in ("dry_box", "heated")
+        if feed != lot.feed and feed_air(lot, context.rules) is not None
+    )
+    keep = Advice("Keep it dry while it prints", "Print from a closed dry box or a heated dryer, by a short tube.")
+    return raised(recipe, context, "stock.exposure.rewets", "lot.feed", (*remedies, keep), values)
