@@ -178,7 +178,7 @@ class Wording:
             hours = figure.value.value
             at = f" · {self.value(round(dryer.value), 'temperature')}" if isinstance(dryer, Estimate) else ""
             exact = hours_words(hours) if round(60.0 * hours) else "dry now"
-            rounded = hours_words(float(round(hours))) if hours >= 1.0 else exact
+            rounded = hours_words(float(round(hours))) if hours >= 0.5 else exact
             choices = (f"{exact}{at}", f"{rounded}{at}", exact)
             return next((words for words in choices if len(words) <= LONGEST_TILE), exact)
         words = f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"

@@ -280,4 +280,4 @@ class TestRegistryIsWhole(unittest.TestCase):
                         self.assertFalse([each for each in words if "{" in each or "None" in each])
                     for operation in found.operations:
                         self.assertLessEqual(len(wording.tile(operation)), 14)
-                        self.assertRegex(wording.tile(operation), r"( K|°[CF]|recorded|dry now|never|\d h \d\d|\d d)$")
+                        self.assertRegex(wording.tile(operation), r"( K|°[CF]|recorded|dry now|never|\d min|\d h \d\d|\d d)$")
