@@ -6,11 +6,16 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 
 from kaustos.app.clock import read_moment, read_past, ready_words, start_words
+from kaustos.app.runs import start_run
 from kaustos.app.stock import (
     add_stay,
     add_weighing,
+    fresh_desiccant,
+    jobs_that_fit,
+    log_strand,
     new_dryer,
     new_lot,
+    put_aside,
     state_of,
     told_by_weighings,
     use_own_diffusivity,
@@ -73,10 +78,47 @@ class TestLots(WorkspaceTest):
             (lambda: add_stay(workspace, "lot_n061", "open", NOW + timedelta(hours=1), None, None), "lies ahead"),
             (lambda: add_stay(workspace, "lot_n061", "open", NOW, 20.0, 140.0), "more than 100"),
             (lambda: workspace.draft.propose("lots/lot_n061/tare_g", "-5"), "not possible"),
+            (lambda: put_aside(workspace, "lot_n061", 361.0, "bars"), "361 g cannot be put aside: 360 g are free"),
+            (lambda: put_aside(workspace, "lot_n061", 0.0, "bars"), "how much"),
+            (lambda: put_aside(workspace, "lot_n061", 10.0, " "), "for what"),
+            (lambda: fresh_desiccant(workspace, "lot_n061", NOW + timedelta(hours=1)), "lies ahead"),
+            (lambda: log_strand(workspace, "lot_n061", ["vapour"], self.folder / "none.png"), "none.png"),
         ):
             with self.subTest(words), self.assertRaisesRegex(KaustosError, words):
                 act()
         self.assertEqual(workspace.draft.records.lots["lot_n061"], before)
+
+    def test_a_strand_of_a_polymer_that_shows_nothing_is_refused(self):
+        workspace = self.demo()
+        with self.assertRaisesRegex(KaustosError, "shows nothing until layers part: weigh"):
+            log_strand(workspace, "lot_h117", ["bubbles"])
+        self.assertEqual(workspace.draft.records.lots["lot_h117"].strands, ())
+
+    def test_unknown_is_not_dry_until_a_clean_strand_of_the_day_says_so(self):
+        workspace = self.demo()
+        workspace.draft.open_card("winch_bracket")
+        workspace.draft.set({"stock.dryer_h": None, "lot.stays": (), "lot.strands": ()})
+
+        def unknown():
+            return "stock.moisture.unknown" in {each.code for each in workspace.review().findings()}
+
+        self.assertTrue(unknown())
+        self.assertEqual(log_strand(workspace, "lot_n061", []), "dry")
+        self.assertFalse(unknown())
+        self.assertEqual(log_strand(workspace, "lot_n061", ["dull"]), "suspect")
+        self.assertTrue(unknown())
+
+    def test_a_run_takes_from_its_lot_until_it_is_weighed(self):
+        workspace = self.demo()
+        workspace.draft.open_card("winch_bracket")
+        lots = workspace.draft.records.lots
+        run = start_run(workspace)
+        self.assertEqual(run.mass_g, 310.0)
+        self.assertEqual(state_of(workspace, lots["lot_n061"]).left_g, 50.0)
+        self.assertIn("stock.mass.short", {each.code for each in workspace.review().findings()})
+        workspace.draft.set({f"runs/{run.id}/mass_g": 20.0})  # it was stopped early
+        self.assertEqual(state_of(workspace, lots["lot_n061"]).left_g, 340.0)
+        self.assertEqual(jobs_that_fit(workspace, lots["lot_n061"]), (("Winch bracket", 340.0 / (310.0 * 1.05)),))
 
     def test_weighings_tell_a_time_constant_that_is_used_from_then_on(self):
         workspace = self.demo()

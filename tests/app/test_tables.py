@@ -7,6 +7,7 @@ from kaustos.app.restore import restore
 from kaustos.app.tables import lots_csv, recipes_csv, runs_csv, take_table, write_tables
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
+from kaustos.core.records import Reserve
 from kaustos.store import StoreError
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import NOW
@@ -49,6 +50,8 @@ class TestTables(WorkspaceTest):
     def test_lots_come_back_as_they_went_but_for_own_values(self):
         workspace = self.demo()
         file = self.folder / "lots.csv"
+        odd = Reserve(grams=1.5, purpose="50 % slurry; Ann @ bench 2", at_utc="2026-02-20T08:00:00Z")
+        workspace.draft.set({"lots/lot_c042/reserves": (odd,)})
         file.write_text(lots_csv(workspace).replace("lot_", "spool_"), encoding="utf-8")
         self.assertEqual(take_table(workspace, file), "9 lots are taken in from lots.csv.")
         for key, lot in workspace.draft.records.lots.items():
@@ -65,21 +68,23 @@ class TestTables(WorkspaceTest):
         file.write_text("id;name;grade;polymer;tare_g;weighings\nz;Z-1;PA6 CF20;;230,5;2026-02-01T08:00:00Z@1000,5@1\n")
         take_table(workspace, file)
         lot = workspace.draft.records.lots["z"]
-        self.assertEqual((lot.polymer, lot.left_g), ("pa_cf", 770.0))
+        self.assertEqual((lot.polymer, lot.weighed_g), ("pa_cf", 770.0))
 
     def test_bad_lots_are_refused_with_line_and_column(self):
         workspace = self.demo()
         before = workspace.draft.records
-        head = "id,name,grade,polymer,tare_g,stays,weighings,loaded_on\n"
+        head = "id,name,grade,polymer,tare_g,stays,weighings,loaded_on,strands\n"
         for line, words in (
             ("a,A,PC,pc,-5,,,", "line 2, column tare_g: .*not possible"),
             ("a,A,PC,pc,230,,2026-02-01T08:00:00Z@200@1,", "line 2, column weighings: 200 g is less than the empty"),
             ("a,A,PC,pc,,open@2026-02-01T08:00:00Z@21@140,,", "line 2, column stays: .*more than 100"),
             ("a,A,PC,pc,,loft@2026-02-01T08:00:00Z@21@40,,", "line 2, column stays: .*'loft' is none of"),
-            ("a,A,PC,pc,,open@yesterday@21@40,,", "line 2, column stays: 'yesterday' is no time"),
+            ("a,A,PC,pc,,open@yesterday@21@40,,", "line 2, column stays: from_utc: 'yesterday' is no moment"),
             ("a,A,PC,pc,,open@2026-02-01 08:00@21@40,,", "line 2, column stays: .*time zone"),
             ("a,A,PC,pc,,open@2026-02-01T08:00:00Z,,", "line 2, column stays: .*2 parts, 4 are needed"),
             ("a,A,PC,pc,,open@2026-02-02T08:00:00Z@@;sealed@2026-02-01T08:00:00Z@@,,", "does not run backwards"),
+            ("a,A,PC,pc,,,,,2026-02-01T08:00:00Z@steam", "line 2, column strands: .*'steam' is none of"),
+            ("a,A,PC,pc,,,,,now@vapour", "line 2, column strands: .*'now' is no moment"),
             ("a,A,Nylon,,,,,", "line 2, column polymer: .*PA6 or PA12"),
             ("a,A,PC,goo,,,,", "line 2, column polymer: no polymer 'goo'"),
             ("a,A,PC,pc,,,,moon", "line 2, column loaded_on: no machine 'moon'"),
@@ -87,6 +92,7 @@ class TestTables(WorkspaceTest):
             ("lot_n061,A,PC,pc,,,,", "line 2: lot 'lot_n061' is there already"),
         ):
             file = self.folder / "lots.csv"
+            line += "," * (head.count(",") - line.count(","))
             file.write_text(head + line + "\n")
             with self.subTest(line), self.assertRaisesRegex(KaustosError, words):
                 take_table(workspace, file)

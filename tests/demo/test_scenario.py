@@ -30,8 +30,8 @@ class TestRecords(unittest.TestCase):
             with self.subTest(key):
                 self.assertIn(lot.loaded_on, {None, *RECORDS.machines})
                 self.assertTrue(lot.stays)
-                self.assertGreaterEqual(lot.left_g, 0.0)
-                self.assertLessEqual(lot.left_g, lot.net_g)
+                self.assertGreaterEqual(lot.weighed_g, 0.0)
+                self.assertLessEqual(lot.weighed_g, lot.net_g)
 
     def test_no_two_lots_are_loaded_on_one_machine(self):
         loaded = [lot.loaded_on for lot in RECORDS.lots.values() if lot.loaded_on]

@@ -43,7 +43,7 @@ class TestFormats(unittest.TestCase):
                     self.assertEqual(len(read_recipes(read_table(text, name))), 2)
                 elif "lots" in name:
                     lots = [lot for _, lot in read_lots(read_table(text, name))]
-                    self.assertEqual([(len(lot.stays), lot.left_g) for lot in lots], [(2, 830.0), (1, 500.0)])
+                    self.assertEqual([(len(lot.stays), lot.weighed_g) for lot in lots], [(2, 830.0), (1, 500.0)])
                 else:
                     runs = read_runs(read_table(text, name))
                     self.assertEqual([len(run.observations) for run in runs], [2, 0])

@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
+from kaustos.app.settings import Settings
 from tests.ui.support import WindowTest, drag, type_into
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
@@ -148,7 +149,7 @@ class TestRoom(StockTest):
         QTest.keyClick(new.grade, Qt.Key.Key_Return)
         made = next(lot for lot in self.lots().values() if lot.name == "N-088")
         self.assertEqual(made.polymer, "pa_cf")
-        self.assertEqual(self.room.lots.form.boxes["name"].edit.text(), "N-088")
+        self.assertEqual(self.room.lots.form.spool.boxes["name"].edit.text(), "N-088")
         QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
         self.assertNotIn("N-088", [lot.name for lot in self.lots().values()])
 
@@ -156,39 +157,95 @@ class TestRoom(StockTest):
         self.room.choose("lot_n061")
         form = self.room.lots.form
         before = next(line for line in self.room.list.lines() if "N-061, black" in line)
-        form.place.setCurrentIndex(form.place.findData("dryer"))
-        QTest.keyClicks(form.since, "3 days ago")
-        QTest.keyClicks(form.celsius, "90 °C")
-        QTest.keyClicks(form.humidity, "0.2")
+        form.water.place.setCurrentIndex(form.water.place.findData("dryer"))
+        QTest.keyClicks(form.water.since, "3 days ago")
+        QTest.keyClicks(form.water.celsius, "90 °C")
+        QTest.keyClicks(form.water.humidity, "0.2")
         self.press(form, "Log")
         stay = self.lots()["lot_n061"].stays[-1]
         self.assertEqual((stay.place, stay.temperature_c, stay.humidity_pct), ("dryer", 90.0, 0.2))
         after = next(line for line in self.room.list.lines() if "N-061, black" in line)
         self.assertEqual((before[-1].split(",")[0], after[-1].split(",")[0]), ("wet", "dry"))
-        self.assertEqual(form.since.text(), "", "ready for the next")
-        self.assertEqual(form.dates.text(), "received 2026-02-02 20:00, opened 2026-02-02 20:00")
+        self.assertEqual(form.water.since.text(), "", "ready for the next")
+        self.assertEqual(form.water.dates.text(), "received 2026-02-02 20:00, opened 2026-02-02 20:00")
 
     def test_fresh_desiccant_is_logged_with_the_day_of_the_next(self):
         form = self.room.lots.form
         self.room.lots.list.choose("lot_k008")
-        self.assertIn("put in 2025-10-23", form.desiccant.text())
-        form.since.setText("2026-03-01 07:00")
+        self.assertIn("put in 2025-10-23", form.water.desiccant.text())
+        form.water.since.setText("2026-03-01 07:00")
         self.press(form, "Put in fresh")
         self.assertEqual(self.lots()["lot_k008"].desiccant_utc[:16], "2026-03-01T07:00")
-        self.assertIn("put in 2026-03-01, change it on 2026-06-", form.desiccant.text())
-        form.since.setText("tomorrow 07:00")
+        self.assertIn("put in 2026-03-01, change it on 2026-06-", form.water.desiccant.text())
+        form.water.since.setText("tomorrow 07:00")
         self.press(form, "Put in fresh")
         self.assertIn("lies ahead", self.window.message.text.text())
         self.assertEqual(self.lots()["lot_k008"].desiccant_utc[:10], "2026-03-01")
+
+    def test_what_is_put_aside_is_no_longer_free_and_comes_back(self):
+        form = self.room.lots.form
+        self.room.lots.list.choose("lot_h117")
+        form.switches[1].click()
+        # 782 g at the last weighing, a shell of 210 g printed since, 60 g put aside
+        words = form.spool.ledger.words.text()
+        self.assertTrue(
+            words.startswith("512 g free: 782 g weighed, 210 g taken by runs since, 60 g put aside."), words
+        )
+        self.assertIn("5 × Centraliser blade, 2 × Probe head shell", words)  # 512/(96 · 1.05) and 512/(210 · 1.05)
+        type_into(form.spool.ledger.grams, "0.6 kg")
+        type_into(form.spool.ledger.purpose, "blocks")
+        self.press(form, "Put aside")
+        self.assertIn("512 g are free", self.window.message.text.text())
+        type_into(form.spool.ledger.grams, "12 g")
+        self.press(form, "Put aside")
+        self.assertTrue(form.spool.ledger.words.text().startswith("500 g free"))
+        self.draft.open_card("probe_head_shell")
+        self.assertEqual(self.figure("stock.mass.left"), 500.0)
+        form.spool.ledger.reserves.setCurrentCell(1, 0)
+        self.press(form, "Take out")
+        self.assertTrue(form.spool.ledger.words.text().startswith("512 g free"))
+
+    def test_a_strand_with_steam_stops_the_print_until_drying_is_planned(self):
+        self.draft.set({"stock.dryer_h": None})
+        form = self.room.lots.form
+        self.room.lots.list.choose("lot_n061")
+        self.assertIn("bubbles or pops, drools by itself, wet", form.water.strand.words.text())
+        self.press(form, "Log strand")
+        self.assertIn("The strand says: dry", self.window.message.text.text())
+        self.assertNotIn("The strand purged", "".join(self.texts()))
+        form.water.strand.signs["vapour"].click()
+        self.press(form, "Log strand")
+        self.assertIn("The strand purged on 2026-03-02 showed vapour: wet", "".join(self.texts()))
+        self.assertFalse(form.water.strand.signs["vapour"].isChecked())
+        self.draft.set({"stock.dryer_h": 12.0})
+        self.assertNotIn("The strand purged", "".join(self.texts()))
+
+    def test_a_temperature_is_logged_in_the_unit_that_is_shown(self):
+        self.close(self.window)
+        window = self.open(Settings(who="A. Tester", temperature="°F"))
+        QTest.keyClick(window, Qt.Key.Key_2, CONTROL)
+        form = window.rooms["stock"].lots.form
+        window.rooms["stock"].lots.list.choose("lot_c042")
+        form.water.celsius.setText("230")
+        self.press(form, "Log")
+        stay = window.desk.workspace.draft.records.lots["lot_c042"].stays[-1]
+        self.assertEqual((stay.place, stay.temperature_c), ("sealed", 110.0))
+        self.assertEqual((form.water.stays.item(0, 2).text(), form.water.celsius.placeholderText()), ("230", "°F"))
+
+    def test_a_polymer_that_shows_nothing_has_no_strand_to_log(self):
+        self.room.lots.list.choose("lot_h117")
+        strand = self.room.lots.form.water.strand
+        self.assertIn("shows nothing until layers part", strand.words.text())
+        self.assertFalse(strand.log.isVisible())
 
     def test_a_future_stay_is_refused_and_stays_typed(self):
         self.room.choose("lot_n061")
         form = self.room.lots.form
         before = self.lots()["lot_n061"]
-        QTest.keyClicks(form.since, "2026-03-09 08:00")
+        QTest.keyClicks(form.water.since, "2026-03-09 08:00")
         self.press(form, "Log")
         self.assertIn("lies ahead", self.window.message.text.text())
-        self.assertEqual(form.since.text(), "2026-03-09 08:00")
+        self.assertEqual(form.water.since.text(), "2026-03-09 08:00")
         self.assertEqual(self.lots()["lot_n061"], before)
 
     def test_weighing_says_what_is_left_and_refuses_less_than_the_empty_spool(self):
@@ -196,16 +253,16 @@ class TestRoom(StockTest):
         form = self.room.lots.form
         for words, fault in (("-5 g", "less than the empty|not possible"), ("100", "less than the empty"),
                              ("a lot", "a lot")):  # fmt: skip
-            form.gross.clear()
-            QTest.keyClicks(form.gross, words)
-            QTest.keyClick(form.gross, Qt.Key.Key_Return)
+            form.water.gross.clear()
+            QTest.keyClicks(form.water.gross, words)
+            QTest.keyClick(form.water.gross, Qt.Key.Key_Return)
             self.assertRegex(self.window.message.text.text(), fault)
-            self.assertEqual(form.gross.text(), words)
+            self.assertEqual(form.water.gross.text(), words)
             self.assertEqual(len(self.lots()["lot_n061"].weighings), 1)
-        form.gross.clear()
-        QTest.keyClicks(form.gross, "0.560 kg")
-        QTest.keyClick(form.gross, Qt.Key.Key_Return)
-        self.assertEqual(form.weighings.item(0, 2).text(), "330 g")
+        form.water.gross.clear()
+        QTest.keyClicks(form.water.gross, "0.560 kg")
+        QTest.keyClick(form.water.gross, Qt.Key.Key_Return)
+        self.assertEqual(form.water.weighings.item(0, 2).text(), "330 g")
         self.assertIn("330 g", next(line for line in self.room.list.lines() if "N-061, black" in line))
 
     def test_a_photo_of_the_label_dropped_on_the_room_is_kept_with_the_lot(self):
@@ -220,9 +277,9 @@ class TestRoom(StockTest):
         photo = self.lots()["lot_n061"].photos[0]
         self.assertEqual(photo.name, "label.png")
         self.assertEqual(self.window.desk.workspace.attachment(photo.sha256), file.read_bytes())
-        self.assertFalse(self.room.lots.form.label_photo.pixmap().isNull())
+        self.assertFalse(self.room.lots.form.spool.label_photo.pixmap().isNull())
         self.room.choose("lot_k008")
-        self.assertFalse(self.room.lots.form.label_photo.isVisible())
+        self.assertFalse(self.room.lots.form.spool.label_photo.isVisible())
 
     def test_a_retired_lot_leaves_the_list_and_comes_back(self):
         self.room.choose("lot_n061")
@@ -260,8 +317,8 @@ class TestDevice(WindowTest):
         """Read the scale into the weighing of the first lot."""
         window.show_room("stock")
         form = window.rooms["stock"].lots.form
-        QTest.mouseClick(form.read_scale, Qt.MouseButton.LeftButton)
-        self.assertRegex(form.gross.text(), f"^{shown}$")
+        QTest.mouseClick(form.water.read_scale, Qt.MouseButton.LeftButton)
+        self.assertRegex(form.water.gross.text(), f"^{shown}$")
         self.assertIn(message, window.message.text.text())
         window.show_room("machines")
 

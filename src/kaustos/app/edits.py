@@ -121,7 +121,7 @@ class Draft:
             required = path.startswith("rules.")
             if not plain and not required:
                 return None
-            return read(plain + self._assumed_unit(plain, quantity), quantity)
+            return self.quantity(plain, quantity)
         if declared is not None and "choices" in declared.metadata:
             if plain and plain not in declared.metadata["choices"]:
                 raise FieldError(path, f"{plain!r:.40} is none of {', '.join(declared.metadata['choices'])}")
@@ -130,11 +130,13 @@ class Draft:
             return {"": None, "yes": True, "no": False}[plain]
         return check_text(self.wording.field(path), plain)
 
-    def _assumed_unit(self, plain: str, quantity: str) -> str:
-        """A bare number is meant in the unit that the field shows."""
+    def quantity(self, text: str, quantity: str) -> float:
+        """The value that a text gives in shop units; a bare number is meant in the unit that the user chose."""
+        plain = text.strip()
         bare = plain[-1:].isdigit() or plain[-1:] in (".", ",")
         shows_fahrenheit = self.wording.settings.temperature == "°F"
-        return " F" if bare and shows_fahrenheit and quantity.startswith("temperature") else ""
+        unit = " F" if bare and shows_fahrenheit and quantity.startswith("temperature") else ""
+        return read(plain + unit, quantity)
 
     def set(self, values: Mapping[str, object], title: str = "", gesture: str = "") -> None:
         """Set values at paths of the open card as one edit."""
@@ -276,7 +278,7 @@ def read_own_value(path: str, text: str, draft: Draft) -> Datum | None:
     assert isinstance(value, float), "every polymer value is a number"
     width = 0.0
     if spread.strip():
-        width = _spread(spread, kind.quantity, draft)
+        width = draft.quantity(spread, "temperature_difference" if kind.quantity == "temperature" else kind.quantity)
     lot = draft.records.lots[draft.records.card.lot or ""]
     scope = f"lot {lot.name}" if path.startswith("lot.lot_values.") else f"grade {lot.grade}"
     unit = QUANTITIES[kind.quantity].unit
@@ -284,12 +286,6 @@ def read_own_value(path: str, text: str, draft: Draft) -> Datum | None:
     return check_datum(
         key, Datum(value=value, low=value - width, high=value + width, unit=unit, kind="own", source=source)
     )
-
-
-def _spread(text: str, quantity: str, draft: Draft) -> float:
-    if quantity != "temperature":
-        return read(text, quantity)
-    return read(text + draft._assumed_unit(text.strip(), "temperature_difference"), "temperature_difference")
 
 
 def own_value_text(datum: Datum, wording: Wording) -> str:

@@ -8,6 +8,7 @@ import attrs
 
 from kaustos.app.records import Records
 from kaustos.core.errors import FaultList
+from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.records import Dryer, Lot, Machine, Recipe, Rules, with_own_values
 from kaustos.core.review import Context, Review, Shop, review
 from kaustos.core.review.brief import RANKING, rank
@@ -45,7 +46,7 @@ def context_of(
 
 
 def shop_of(records: Records) -> Shop:
-    """What else the shop could use, and which colours of which grades passed a trial."""
+    """What else the shop could use, which colours of which grades passed a trial, and what runs took of each lot."""
     lots = records.lots
     good = {run.lot for run in records.runs.values() if run.outcome == "good" and not run.retired}
     qualified = frozenset(
@@ -56,6 +57,7 @@ def shop_of(records: Records) -> Shop:
         dryers=tuple(each for each in records.dryers.values() if not each.retired),
         lots=tuple(each for each in lots.values() if not each.retired),
         qualified=qualified,
+        taken_g=taken_by_runs(lots, records.runs.values()),
         polymers=load().polymers,
     )
 

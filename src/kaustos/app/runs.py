@@ -46,6 +46,7 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
         lot=card.lot,
         polymer=card.recipe.polymer,
         kind=kind,
+        mass_g=card.recipe.brief.mass_g,
         started_utc=stamp(workspace.clock()),
         foretold=tuple(dict.fromkeys(finding.code for finding in workspace.review().findings())),
     )

@@ -1,12 +1,14 @@
 """What a shop does with its stock: new lots and dryers, stays and weighings added, what weighings tell."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from datetime import datetime
+from pathlib import Path
 
 import attrs
 import numpy as np
 
 from kaustos.app.spelling import plain_spelling, polymer_of
+from kaustos.app.wording import when_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.fitting import DryingFit, WaterLost, effective_diffusivity, fit_drying, least_loss_g, water_lost
@@ -22,7 +24,21 @@ from kaustos.core.planning.drying import (
     water_of,
     winding_of,
 )
-from kaustos.core.records import Datum, Dryer, Lot, Polymer, Stay, Weighing, with_own_values
+from kaustos.core.planning.ledger import Ledger, ledger_of, runs_that_fit
+from kaustos.core.planning.strand import strand_that_tells, verdict_of
+from kaustos.core.records import (
+    STRAND_SIGNS,
+    Datum,
+    Dryer,
+    Lot,
+    Photo,
+    Polymer,
+    Reserve,
+    Stay,
+    StrandCheck,
+    Weighing,
+    with_own_values,
+)
 from kaustos.core.review.contract import Estimate
 from kaustos.core.review.stock.desiccant import desiccant_due, desiccant_lasts
 from kaustos.library import load
@@ -112,6 +128,21 @@ def fresh_desiccant(workspace: Workspace, lot: str, when: datetime) -> None:
     workspace.draft.set({f"lots/{lot}/desiccant_utc": stamp(when)}, title=f"{name}: fresh desiccant")
 
 
+def log_strand(workspace: Workspace, lot: str, signs: Collection[str], photo: Path | None = None) -> str:
+    """Log a purged strand and say what it tells; refused for a polymer that shows nothing until layers part."""
+    record = workspace.draft.records.lots[lot]
+    polymer = polymer_of_lot(record)
+    if polymer is not None and not strand_shows(record):
+        raise KaustosError(f"A wet melt of {polymer.name} shows nothing until layers part: weigh the spool instead.")
+    kept = Photo(sha256=workspace.attach(photo), name=photo.name) if photo else None
+    ordered = tuple(each for each in STRAND_SIGNS if each in signs)
+    strand = StrandCheck(at_utc=stamp(workspace.clock()), signs=ordered, photo=kept)
+    verdict = verdict_of(strand.signs)
+    changes = {f"lots/{lot}/strands": (*record.strands, strand)}
+    workspace.draft.set(changes, title=f"{record.name}: strand {verdict}")
+    return verdict
+
+
 # ---- what is known of a lot
 
 
@@ -119,10 +150,15 @@ def fresh_desiccant(workspace: Workspace, lot: str, when: datetime) -> None:
 class LotState:
     """A lot at a moment: filament left, its worth, its moisture with a band, and whether it may be printed."""
 
-    left_g: float | None
+    ledger: Ledger | None
     worth: float | None
     moisture: tuple[float, float, float] | None  # likely, least, most [%]
     limit: float | None
+
+    @property
+    def left_g(self) -> float | None:
+        """What may be taken of it [g]."""
+        return self.ledger.free_g if self.ledger else None
 
     @property
     def word(self) -> str:
@@ -144,20 +180,70 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
     polymer = polymer_of_lot(lot)
     price = polymer.value("price_per_kg") if polymer else None
     limit = polymer.value("moisture_limit_pct") if polymer else None
-    worth = None if price is None or lot.left_g is None else price.value * lot.left_g / 1000.0
+    ledger = ledger_of(lot, workspace.context().shop.taken_g.get(lot.id, 0.0))
+    worth = None if price is None or ledger is None else price.value * ledger.free_g / 1000.0
     water = water_of(polymer)
     moisture = None
     if water is not None:
         now = workspace.clock().replace(second=0, microsecond=0)
         means = moisture_now(lot, water, workspace.draft.records.rules, now).mean()
         moisture = (float(means[LIKELY, MEAN]), float(means[0].min()), float(means[2].max()))
-    return LotState(lot.left_g, worth, moisture, limit.value if limit else None)
+    return LotState(ledger, worth, moisture, limit.value if limit else None)
 
 
 def desiccant_day(workspace: Workspace, lot: Lot) -> Estimate | None:
     """The day on which the desiccant of a lot's dry box is changed, a dry spool in it; None where none is logged."""
     due = desiccant_due(lot.desiccant_utc, desiccant_lasts(workspace.draft.records.rules, 0.0), None)
     return due if isinstance(due, Estimate) else None
+
+
+def jobs_that_fit(workspace: Workspace, lot: Lot) -> tuple[tuple[str, float], ...]:
+    """How many runs of each recipe for its polymer the rest of a lot is enough for, most first."""
+    left = state_of(workspace, lot).left_g
+    recipes = [card.recipe for card in workspace.draft.records.cards.values() if card.recipe.polymer == lot.polymer]
+    if left is None:
+        return ()
+    found = [(each.name, runs_that_fit(left, each.brief.mass_g)) for each in recipes if each.brief.mass_g]
+    return tuple(sorted(found, key=lambda pair: -pair[1]))
+
+
+def put_aside(workspace: Workspace, lot: str, grams: float, purpose: str) -> None:
+    """Put filament of a lot aside for something else than a run; more than is free is refused."""
+    record = workspace.draft.records.lots[lot]
+    left = state_of(workspace, record).left_g
+    if not purpose.strip() or not grams > 0.0:
+        raise KaustosError("Say how much is put aside, and for what.")
+    if left is not None and grams > left:
+        raise KaustosError(f"{grams:g} g cannot be put aside: {left:g} g are free.")
+    entry = Reserve(grams=grams, purpose=purpose.strip(), at_utc=stamp(workspace.clock()))
+    changes = {f"lots/{lot}/reserves": (*record.reserves, entry)}
+    workspace.draft.set(changes, title=f"{record.name}: {grams:g} g put aside")
+
+
+def strand_shows(lot: Lot) -> bool:
+    """Whether a strand of a lot can tell anything: not of a polymer that shows nothing until layers part."""
+    polymer = polymer_of_lot(lot)
+    return polymer is None or bool(polymer.wet_signs)
+
+
+def strand_words(workspace: Workspace, lot: Lot) -> str:
+    """What the newest strand of a lot told, and whether it still does; the signs of its polymer where there is none."""
+    polymer = polymer_of_lot(lot)
+    if not strand_shows(lot):
+        return "A wet melt of this polymer shows nothing until layers part: weigh the spool."
+    if not lot.strands:
+        return f"A wet melt shows {polymer.wet_signs}." if polymer else ""
+    newest = lot.strands[-1]
+    signs = ", ".join(STRAND_SIGNS[each].lower() for each in newest.signs) or "no signs"
+    words = f"{when_words(newest.at_utc)}: {signs}, {verdict_of(newest.signs)}"
+    return words if strand_that_tells(lot, polymer) else f"{words}; it has been in a dryer since"
+
+
+def give_back(workspace: Workspace, lot: str, place: int) -> None:
+    """Take an entry out of what is put aside: it was not needed, or a weighing has seen it leave."""
+    record = workspace.draft.records.lots[lot]
+    kept = tuple(each for at, each in enumerate(record.reserves) if at != place)
+    workspace.draft.set({f"lots/{lot}/reserves": kept}, title=f"{record.name}: no longer put aside")
 
 
 # ---- what weighings tell

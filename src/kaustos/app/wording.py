@@ -60,7 +60,7 @@ _DECIMALS = {
     "energy_price": 3,
     "density": 2,
     "price_volume": 0,
-    "share": 0,
+    "share": 1,
     "moisture": 3,
     "diffusivity": 3,
 }

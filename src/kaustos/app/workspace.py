@@ -199,10 +199,15 @@ class Workspace:
 
     def attach(self, file: Path) -> str:
         """Keep a file in the workspace; its fingerprint."""
-        size = file.stat().st_size
+        try:
+            size, content = file.stat().st_size, b""
+            if size <= LARGEST_ATTACHMENT:
+                content = file.read_bytes()
+        except OSError as error:
+            raise KaustosError(f"{file.name}: cannot be read: {error.strerror}") from error
         if size > LARGEST_ATTACHMENT:
             raise KaustosError(f"{file.name}: {size / 1e6:.0f} MB; at most {LARGEST_ATTACHMENT / 1e6:.0f} MB are kept")
-        return self._store.attach(file.name, file.read_bytes(), stamp(self.clock()))
+        return self._store.attach(file.name, content, stamp(self.clock()))
 
     def attachment(self, key: str) -> bytes | None:
         """The content of a kept file."""

@@ -17,6 +17,8 @@ from kaustos.ui.benches.brief import BriefBench
 from kaustos.ui.benches.stock import StockBench
 from kaustos.ui.jobs import run_now
 from kaustos.ui.main import fixed_clock, make_application, open_window
+from kaustos.ui.rooms.lot.form import LotForm
+from kaustos.ui.rooms.stock import StockRoom
 from kaustos.ui.shell import Window
 
 LIST = Path("docs/screenshots/shots.toml")
@@ -31,7 +33,7 @@ class Shot:
     recipe: str = "probe_head_shell"
     theme: str = "light"
     size: str = "1280x800"
-    page: int = 0  # what the bench shows below its picture
+    page: int = 0  # what a bench shows below its picture, or a room beside its list
     choose: tuple[str, ...] = ()  # rows of the room's list
 
 
@@ -85,9 +87,10 @@ def _go_to(window: Window, shot: Shot) -> None:
         window.show_room(shot.room)
     if shot.page:
         QCoreApplication.processEvents()
-        bench = window.pages.currentWidget()
-        assert isinstance(bench, (BriefBench, StockBench))
-        bench.switches[shot.page].click()
+        room = window.rooms.get(shot.room)
+        paged = room.lots.form if isinstance(room, StockRoom) else window.pages.currentWidget()
+        assert isinstance(paged, (BriefBench, StockBench, LotForm))
+        paged.switches[shot.page].click()
     if shot.choose:
         window.rooms[shot.room].list.choose(*shot.choose)  # type: ignore[attr-defined]
 

@@ -5,7 +5,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records import Datum, Dryer, Lot, Stay, Weighing
+from kaustos.core.records import Datum, Dryer, Lot, Reserve, Stay, StrandCheck, Weighing
 
 KILN = Dryer(id="kiln", name="Kiln", max_c=150.0, air="dry", dew_point_c=-30.0)
 SHELF = Dryer(id="shelf", name="Shelf dryer", max_c=85.0, air="room")
@@ -18,14 +18,15 @@ LOADED = {"lot_h117": "tarn", "lot_n061": "gill", "lot_g310": "beck", "lot_k008"
 def _lot(key: str, name: str, grade: str, polymer: str, colour: str, **more: Any) -> Lot:
     spool: dict[str, Any] = {
         "diameter": "1.75", "net_g": 1000.0, "tare_g": 230.0, "depth_mm": 42.0, "width_mm": 55.0, "flange": "metal",
-        "feed": "dry_box", "box_humidity_pct": 12.0, "reorder_g": 150.0, "lead_h": 14 * 24.0,
+        "feed": "dry_box", "box_humidity_pct": 12.0, "reorder_g": 150.0, "lead_h": 14 * 24.0, "ingredients": "declared",
         "loaded_on": LOADED.get(key),
     }  # fmt: skip
     return Lot(id=key, name=name, grade=grade, polymer=polymer, colour=colour, **(spool | more))
 
 
 LOTS = (
-    _lot("lot_h117", "H-117, amber", "PEI-PC blend, house grade", "pei_pc_blend", "amber", depth_mm=38.0),
+    _lot("lot_h117", "H-117, amber", "PEI-PC blend, house grade", "pei_pc_blend", "amber", depth_mm=38.0,
+         reserves=(Reserve(grams=60.0, purpose="test bars of the weld trial"),)),
     _lot(
         "lot_c042", "C-042, black", "PC, tough grade", "pc", "black", flange="polycarbonate",
         grade_values={
@@ -37,7 +38,7 @@ LOTS = (
     _lot("lot_g310", "G-310, clear", "PETG, clear", "petg", "clear", flange="styrenic"),
     _lot("lot_k008", "K-008, natural", "PEEK, medium flow", "peek", "natural", depth_mm=28.0, width_mm=45.0,
          net_g=500.0),
-    _lot("lot_s225", "S-225, black", "PPS-CF, 15 %", "pps_cf", "black"),
+    _lot("lot_s225", "S-225, black", "PPS-CF, 15 %", "pps_cf", "black", ingredients="asked"),
     _lot("lot_n061", "N-061, black", "PA6-CF, 20 %", "pa_cf", "black", flange="card", feed="open",
          box_humidity_pct=None),
     _lot("lot_c077", "C-077, black", "PC-CF, 10 %", "pc_cf", "black"),
@@ -57,11 +58,12 @@ _STORED = (  # lot, days ago, where, °C, % humidity
 FINE_G = 0.1  # the shop's better scale; the usual one is among its rules
 _WEIGHED = (  # lot, days ago, gross
     ("lot_h117", 9.0, 1014.6), ("lot_h117", 8.95, 1013.2), ("lot_h117", 8.9, 1012.5), ("lot_h117", 8.8, 1012.1),
-    ("lot_h117", 8.7, 1012.0), ("lot_c042", 6.0, 1180.0), ("lot_g310", 21.0, 690.0), ("lot_k008", 14.0, 610.0),
-    ("lot_s225", 14.0, 940.0), ("lot_n061", 26.0, 590.0), ("lot_c077", 5.0, 1150.0), ("lot_a190", 12.0, 760.0),
+    ("lot_h117", 8.7, 1012.0), ("lot_c042", 6.0, 1180.0), ("lot_g310", 20.5, 690.0), ("lot_k008", 15.0, 610.0),
+    ("lot_s225", 13.0, 940.0), ("lot_n061", 25.0, 590.0), ("lot_c077", 4.0, 1150.0), ("lot_a190", 11.0, 760.0),
     ("lot_a204", 2.0, 1230.0),
 )  # fmt: skip
 
+_STRANDS = (("lot_n061", 25.0, ("bubbles", "drool")), ("lot_g310", 20.5, ()))  # lot, days ago, signs
 _DESICCANT = {"lot_h117": 8.7, "lot_g310": 21.0, "lot_k008": 130.0, "lot_c077": 12.0, "lot_a190": 30.5}  # days ago
 
 
@@ -84,8 +86,11 @@ def lots_at(now: datetime) -> dict[str, Lot]:
             if key == lot.id
         )
         first = stays[0].from_utc if stays else ""
+        strands = tuple(StrandCheck(at_utc=when(days), signs=signs) for key, days, signs in _STRANDS if key == lot.id)
+        reserves = tuple(attrs.evolve(each, at_utc=when(8.0)) for each in lot.reserves)
         desiccant = when(_DESICCANT[lot.id]) if lot.id in _DESICCANT else ""
         found[lot.id] = attrs.evolve(
-            lot, stays=stays, weighings=weighings, received_utc=first, opened_utc=first, desiccant_utc=desiccant
-        )
+            lot, stays=stays, weighings=weighings, strands=strands, reserves=reserves, received_utc=first,
+            opened_utc=first, desiccant_utc=desiccant,
+        )  # fmt: skip
     return found

@@ -1,22 +1,24 @@
 """Lots as CSV: one line for each spool, its stays and weighings in a cell each; faults name line and column."""
 
 from collections.abc import Iterable
-from datetime import datetime
 from typing import Any
+from urllib.parse import unquote
 
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import Lot, Stay, Weighing
+from kaustos.core.records import Lot, Reserve, Stay, StrandCheck, Weighing
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.formats.csv_tables import LIST_SEPARATOR, Table, cell, number, written
 
 PARTS = "@"
 NEEDED = ("id", "name", "grade", "polymer")
-_LISTS = ("stays", "weighings")
+_LISTS = ("stays", "weighings", "reserves", "strands")
 _LEFT_OUT = ("grade_values", "lot_values", "photos", "extra", *_LISTS)
 STAYS_HEADING = "stays [place@from@°C@%]"
 WEIGHINGS_HEADING = "weighings [when@gross g@scale g]"
+RESERVES_HEADING = "reserves [g@when@for]"
+STRANDS_HEADING = "strands [when@signs]"
 
 
 def lot_fields() -> tuple[str, ...]:
@@ -27,11 +29,14 @@ def lot_fields() -> tuple[str, ...]:
 def write_lots(lots: Iterable[Lot]) -> str:
     """Lots as CSV; own values of grade and lot stay behind."""
     names = lot_fields()
-    lines = [[*map(_heading, names), STAYS_HEADING, WEIGHINGS_HEADING]]
+    lines = [[*map(_heading, names), STAYS_HEADING, WEIGHINGS_HEADING, RESERVES_HEADING, STRANDS_HEADING]]
     for lot in lots:
         stays = [(each.place, each.from_utc, each.temperature_c, each.humidity_pct) for each in lot.stays]
         weighings = [(each.at_utc, each.gross_g, each.scale_g) for each in lot.weighings]
-        lines.append([*(cell(getattr(lot, name)) for name in names), _joined(stays), _joined(weighings)])
+        reserves = [(each.grams, each.at_utc, _kept_apart(each.purpose)) for each in lot.reserves]
+        strands = [(each.at_utc, "+".join(each.signs)) for each in lot.strands]
+        lists = [_joined(each) for each in (stays, weighings, reserves, strands)]
+        lines.append([*(cell(getattr(lot, name)) for name in names), *lists])
     return written(lines)
 
 
@@ -42,6 +47,13 @@ def _heading(name: str) -> str:
 
 def _joined(entries: Iterable[tuple[object, ...]]) -> str:
     return LIST_SEPARATOR.join(PARTS.join(cell(part) for part in entry) for entry in entries)
+
+
+def _kept_apart(words: str) -> str:
+    """Words in which no separator of a list stands."""
+    for mark in ("%", LIST_SEPARATOR, PARTS):
+        words = words.replace(mark, f"%{ord(mark):02X}")
+    return words
 
 
 def read_lots(table: Table) -> tuple[tuple[int, Lot], ...]:
@@ -69,7 +81,9 @@ def _whole(lot: Lot, line: int, faults: list[str]) -> Lot:
         faults.append(f"line {line}: a lot needs id, name and grade")
     light = [each.gross_g for each in lot.weighings if each.gross_g is not None and each.gross_g < (lot.tare_g or 0.0)]
     faults += [f"line {line}, column weighings: {each:g} g is less than the empty spool" for each in light]
-    for name, times in (("stays", [s.from_utc for s in lot.stays]), ("weighings", [w.at_utc for w in lot.weighings])):
+    logs = {"stays": [each.from_utc for each in lot.stays], "weighings": [each.at_utc for each in lot.weighings],
+            "strands": [each.at_utc for each in lot.strands]}  # fmt: skip
+    for name, times in logs.items():
         if times != sorted(times):
             faults.append(f"line {line}, column {name}: a clock does not run backwards")
     return lot
@@ -80,6 +94,11 @@ def _parsed(name: str, text: str) -> object:
         return tuple(_stay(entry) for entry in _entries(text, 4))
     if name == "weighings":
         return tuple(_weighing(entry) for entry in _entries(text, 3))
+    if name == "reserves":
+        return tuple(Reserve(grams=number(g), at_utc=at, purpose=unquote(words)) for g, at, words in _entries(text, 3))
+    if name == "strands":
+        return tuple(StrandCheck(at_utc=at, signs=tuple(signs.split("+") if signs else ()))
+                     for at, signs in _entries(text, 2))  # fmt: skip
     field = attrs.fields_dict(Lot)[name]
     if name == "retired":
         if text not in ("yes", "no", ""):
@@ -99,18 +118,9 @@ def _entries(text: str, parts: int) -> list[list[str]]:
 
 
 def _stay(parts: list[str]) -> Stay:
-    return Stay(place=parts[0], from_utc=_moment(parts[1]), temperature_c=number(parts[2]),
+    return Stay(place=parts[0], from_utc=parts[1], temperature_c=number(parts[2]),
                 humidity_pct=number(parts[3]))  # fmt: skip
 
 
 def _weighing(parts: list[str]) -> Weighing:
-    return Weighing(at_utc=_moment(parts[0]), gross_g=number(parts[1]), scale_g=number(parts[2]))
-
-
-def _moment(text: str) -> str:
-    try:
-        if datetime.fromisoformat(text).tzinfo is None:
-            raise KaustosError(f"{text!r:.40} does not say its time zone; write 2026-03-01T08:00:00Z")
-    except ValueError as error:
-        raise KaustosError(f"{text!r:.40} is no time; write 2026-03-01T08:00:00Z") from error
-    return text
+    return Weighing(at_utc=parts[0], gross_g=number(parts[1]), scale_g=number(parts[2]))

@@ -21,6 +21,8 @@ CASES = {
     "stock.exposure.rewets": (BRACKET, "gill", LONG, LONG | {"lot.feed": "heated"}),
     "stock.waiting.rewets": (BRACKET, "gill", WAITS, WAITS | {"stock.wait_in": "sealed"}),
     "stock.desiccant.spent": (RING, "crag", {}, {"lot.desiccant_utc": "2026-02-28T08:00:00Z"}),
+    "stock.strand.signs": (BRACKET, "gill", {"stock.dryer_h": None}, {"stock.dryer_h": None, "lot.strands": ()}),
+    "stock.lot.undisclosed": (CAGE, "tarn", {"lot.ingredients": "secret"}, {"lot.ingredients": "declared"}),
     "stock.mass.short": (BRACKET, "gill", {"brief.mass_g": 350.0}, {"brief.mass_g": 340.0}),
     "stock.lot.other_polymer": (CAGE, "tarn", {"polymer": "petg"}, {}),
     "stock.lot.unqualified": ("wellhead_cover", "gill", {"runs/r": GOOD_COVER, "context.lot": "lot_a204"},

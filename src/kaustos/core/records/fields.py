@@ -54,11 +54,11 @@ def moment(title: str, help_line: str = "") -> Any:
 
     def check(_: object, attribute: "attrs.Attribute[Any]", value: str) -> None:
         try:
-            known = not value or datetime.fromisoformat(value).tzinfo is not None
-        except ValueError:
-            known = False
-        if not known:
-            raise FieldError(attribute.name, f"{value!r:.60} is no moment; write it like 2026-03-01T08:00:00Z")
+            zone = not value or datetime.fromisoformat(value).tzinfo
+        except ValueError as error:
+            raise FieldError(attribute.name, f"{value!r:.60} is no moment; write 2026-03-01T08:00:00Z") from error
+        if not zone:
+            raise FieldError(attribute.name, f"{value!r:.60} does not say its time zone; write 2026-03-01T08:00:00Z")
 
     meta = {"text": True, "moment": True, "title": title, "help": help_line}
     return attrs.field(default="", validator=check, metadata=meta)

@@ -94,6 +94,7 @@ class Run:
     observations: tuple[Observation, ...] = ()
     photos: tuple[Photo, ...] = ()
     outcome: str | None = choice(OUTCOMES, "Outcome", "What the run came to; empty while it runs")
+    mass_g: float | None = number("mass", "Filament taken", "As the brief says when it begins; correct it when it ends")
     shape: str | None = choice(SHAPES, "Shape class", "Kind of shape that was printed")
     hours_lost: float | None = number("duration", "Hours lost", "Machine and people, beyond what the run itself takes")
     money_lost: float | None = number("money", "Money lost", "Filament, plate, parts of the machine")

@@ -27,6 +27,19 @@ FLANGE_LIMIT_C = {  # estimates: hottest that a spool body stands without bendin
 FEEDS = {"open": "Open air", "dry_box": "Dry box", "heated": "Heated dryer"}
 WAITS = {"sealed": "Sealed bag", **FEEDS}
 STAYS = {"sealed": "Sealed pack", "open": "Open air", "dry_box": "Dry box", "dryer": "Dryer"}
+INGREDIENTS = {
+    "declared": "All declared",
+    "asked": "No answer yet",
+    "secret": "Kept secret",
+}
+STRAND_SIGNS = {
+    "bubbles": "Bubbles or pops",
+    "vapour": "Vapour",
+    "drool": "Drools by itself",
+    "dull": "Dull or rough wall",
+    "thin": "Thin or uneven",
+    "colour": "Off colour",
+}
 AIRS = {"room": "Room air", "dry": "Dried air", "vacuum": "Vacuum"}
 DIAMETERS = {"1.75": "1.75 mm", "2.85": "2.85 mm"}
 
@@ -56,6 +69,30 @@ class Weighing:
 
 
 @attrs.frozen(kw_only=True)
+class Reserve:
+    """Filament put aside for other ends than a run: an agent to be mixed, test bars, a colleague."""
+
+    grams: float | None = number("mass", "Put aside")
+    purpose: str = text("For")
+    at_utc: str = moment("When")
+
+
+@attrs.frozen(kw_only=True)
+class StrandCheck:
+    """A strand purged into the open air and looked at: the signs of water that it showed."""
+
+    at_utc: str = moment("When")
+    signs: tuple[str, ...] = attrs.field(default=())
+    photo: Photo | None = None
+
+    @signs.validator
+    def _check(self, _: object, value: tuple[str, ...]) -> None:
+        for each in value:
+            if each not in STRAND_SIGNS:
+                raise FieldError("signs", f"{each!r} is none of {', '.join(STRAND_SIGNS)}")
+
+
+@attrs.frozen(kw_only=True)
 class Lot:
     """A lot on its spool, with the shop's own values for the grade and for the lot itself."""
 
@@ -66,6 +103,7 @@ class Lot:
     colour: str = text("Colour")
     grade_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
     lot_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
+    ingredients: str | None = choice(INGREDIENTS, "Ingredients", "Fillers, pigments and additives, as the maker says")
     received_utc: str = moment("Received")
     opened_utc: str = moment("Opened")
     diameter: str | None = choice(DIAMETERS, "Strand", "Diameter of the filament")
@@ -82,6 +120,8 @@ class Lot:
     lead_h: float | None = number("duration", "Lead time", "From order to shelf, such as 14 d")
     stays: tuple[Stay, ...] = ()
     weighings: tuple[Weighing, ...] = ()
+    reserves: tuple[Reserve, ...] = ()
+    strands: tuple[StrandCheck, ...] = ()
     photos: tuple[Photo, ...] = ()  # of its label
     retired: bool = False
     extra: dict[str, Any] = extra()
@@ -92,8 +132,8 @@ class Lot:
         return float(self.diameter or "1.75") / 2000.0
 
     @property
-    def left_g(self) -> float | None:
-        """Filament left: the last weighing less the empty spool, or a sealed pack's all; None where not known."""
+    def weighed_g(self) -> float | None:
+        """Filament at the last weighing, the empty spool taken off, or a sealed pack's all; None where not known."""
         gross = next((each.gross_g for each in reversed(self.weighings) if each.gross_g is not None), None)
         if gross is None and all(stay.place == "sealed" for stay in self.stays):
             return self.net_g  # as sold

@@ -197,6 +197,7 @@ class Shop:
     dryers: tuple[Dryer, ...] = ()
     lots: tuple[Lot, ...] = ()
     qualified: frozenset[tuple[str, str]] = frozenset()  # grade and colour that passed a trial
+    taken_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by runs since it was weighed
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
 
 

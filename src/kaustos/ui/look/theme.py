@@ -64,8 +64,8 @@ def apply_theme(app: QApplication, name: str) -> None:
 
 def apply_sheet(app: QApplication, name: str) -> None:
     """Dress all widgets by the style sheet of a theme."""
-    arrow = (ICONS / f"down-{name}.png").as_posix()
-    app.setStyleSheet(_SHEET.format(**attrs.asdict(THEMES[name]), arrow=arrow))
+    arrow, tick = ((ICONS / f"{icon}-{name}.png").as_posix() for icon in ("down", "tick"))
+    app.setStyleSheet(_SHEET.format(**attrs.asdict(THEMES[name]), arrow=arrow, tick=tick))
 
 
 def apply_colours(app: QApplication, name: str) -> None:
@@ -113,6 +113,11 @@ QLineEdit, QComboBox {{
 QLineEdit:focus, QComboBox:focus {{ border: 2px solid {accent}; padding: 2px 5px; }}
 QLineEdit[fault="true"] {{ border: 2px solid {stop}; padding: 2px 5px; }}
 QLineEdit:read-only {{ background: {raised}; }}
+QCheckBox::indicator {{
+  width: 12px; height: 12px; border: 1px solid {muted}; border-radius: 2px; background: {panel};
+}}
+QCheckBox::indicator:checked {{ background: {accent}; border-color: {accent}; image: url({tick}); }}
+QCheckBox::indicator:focus, QCheckBox::indicator:hover {{ border-color: {accent}; }}
 QComboBox::drop-down {{ border: none; width: 18px; }}
 QComboBox QAbstractItemView {{ background: {panel}; color: {ink}; border: 1px solid {rule};
   selection-background-color: {accent}; selection-color: {on_accent}; }}

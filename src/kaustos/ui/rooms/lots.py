@@ -10,7 +10,7 @@ from kaustos.core.records import Lot
 from kaustos.library import load
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
-from kaustos.ui.rooms.lot_form import LotForm
+from kaustos.ui.rooms.lot.form import LotForm
 from kaustos.ui.rooms.parts import entry, push, row_of
 from kaustos.ui.tables import Listing, Row
 

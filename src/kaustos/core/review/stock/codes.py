@@ -21,6 +21,12 @@ CODES = (
         "Stays recorded for the lot, and what the polymer can hold", _AVERAGE,
     ),
     Code(
+        "stock.strand.signs", "watch",
+        "The strand purged on {at:date} showed {signs:text}: {verdict:text}, and no drying is planned.",
+        "Steam in the melt is water, whatever the log of the spool says.",
+        "Strand looked at, signs of water, estimate", _AVERAGE,
+    ),
+    Code(
         "stock.dryer.floor", "stop",
         "In this air drying never gets below {floor:moisture}; {polymer:text} prints well up to {limit:moisture}.",
         "Filament dries only to balance with the air in the dryer: time does not help, drier or hotter air does.",
@@ -85,10 +91,10 @@ CODES = (
     ),
     Code(
         "stock.mass.short", "stop",
-        "{left:mass} are left on the spool; the run takes {needed:mass} with a margin of {margin:share} and may end "
+        "{left:mass} of the spool are free; the run takes {needed:mass} with a margin of {margin:share} and may end "
         "after {done:share} of its filament.",
         "A spool that runs out leaves a cold seam or a lost part.",
-        "Last weighing less the empty spool", _LOST,
+        "Last weighing less the empty spool, what runs took since, and what is put aside", _LOST,
     ),
     Code(
         "stock.lot.other_polymer", "stop",
@@ -103,6 +109,12 @@ CODES = (
         "Runs that ended well, by grade and colour", _AVERAGE,
     ),
     Code(
+        "stock.lot.undisclosed", "watch",
+        "What is in {lot:text} is not known ({answer:text}), and no trial of it has passed here.",
+        "An undeclared filler wears nozzles, a pigment moves the windows, a flame retardant gives off other fumes.",
+        "Lot record, and runs that ended well", _AVERAGE,
+    ),
+    Code(
         "stock.lot.elsewhere", "watch",
         "The lot {lot:text} is loaded on {other:text}, not on {machine:text}.",
         "The run would begin with whatever is loaded here, or wait for somebody to change spools.",
@@ -110,15 +122,16 @@ CODES = (
     ),
     Code(
         "stock.lot.low", "watch",
-        "{left:mass} are left, less than the {reorder:mass} at which it is ordered again; the next spool takes "
+        "{left:mass} are free, less than the {reorder:mass} at which it is ordered again; the next spool takes "
         "{lead:duration}.",
         "A supplier out of stock halts a recipe.",
-        "Last weighing, reorder mark and lead time of the lot", _AVERAGE,
+        "Ledger of the lot, reorder mark and lead time of the lot", _AVERAGE,
     ),
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}
 CAPS = {
     "stock.moisture.wet": "reduced",
+    "stock.strand.signs": "reduced",
     "stock.dryer.floor": "reduced",
     "stock.exposure.rewets": "reduced",
     "stock.lot.other_polymer": "no_go",
@@ -126,4 +139,3 @@ CAPS = {
     "stock.dryer.above_window": "no_go",
     "stock.mass.short": "no_go",
 }
-MASS_MARGIN = 0.05  # estimate: more filament than the run is said to take

@@ -25,9 +25,9 @@ class Desiccant:
 def desiccant_of(recipe: Recipe, context: Context, plan: Plan | None) -> Desiccant:
     """Desiccant for the lot in use, the water that it brings along counted."""
     lot = lot_in_use(recipe, context)
-    if plan is None or lot is None or lot.left_g is None:
+    if plan is None or lot is None or lot.weighed_g is None:
         return Desiccant()
-    rules, spool_g = context.rules, max(0.0, band(plan.dried.mean())[0] - plan.limit) / 100.0 * lot.left_g
+    rules, spool_g = context.rules, max(0.0, band(plan.dried.mean())[0] - plan.limit) / 100.0 * lot.weighed_g
     lasts = desiccant_lasts(rules, spool_g)
     return Desiccant(desiccant_month(rules, spool_g), lasts, desiccant_due(lot.desiccant_utc, lasts, context.now))
 

@@ -5,11 +5,11 @@ import numpy as np
 from kaustos.core.physics.humidity import Array
 from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN, OUTERMOST
+from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
-from kaustos.core.review.stock.codes import MASS_MARGIN
 from kaustos.core.review.stock.desiccant import desiccant_of
-from kaustos.core.review.stock.lot import lot_in_use
+from kaustos.core.review.stock.lot import ledger, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
 
 MODEL = "diffusion in a cylinder through the gaps of the winding"
@@ -47,10 +47,8 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str,
 def _runs(recipe: Recipe, left: Estimate | Absent) -> Estimate | Absent:
     if not isinstance(left, Estimate) or not recipe.brief.mass_g:
         return UNKNOWN
-    value, low, high = (
-        each / (recipe.brief.mass_g * (1.0 + MASS_MARGIN)) for each in (left.value, left.low, left.high)
-    )
-    method = f"filament left / mass of the run with a margin of {100.0 * MASS_MARGIN:g} %"
+    value, low, high = (runs_that_fit(each, recipe.brief.mass_g) for each in (left.value, left.low, left.high))
+    method = f"filament left / mass of the run with a margin of {100.0 * MARGIN:g} %"
     return Estimate(value, low, high, "1", method, "lot record and brief")
 
 
@@ -62,11 +60,16 @@ def _signs(context: Context) -> str | Absent:
 
 def _left(recipe: Recipe, context: Context) -> Estimate | Absent:
     lot = lot_in_use(recipe, context)
-    left = lot.left_g if lot else None
-    if lot is None or left is None:
+    known = ledger(lot, context)
+    if lot is None or known is None:
         return UNKNOWN
     scale = next((each.scale_g for each in reversed(lot.weighings) if each.scale_g), context.rules.scale_g)
-    return Estimate(left, left - 2 * scale, left + 2 * scale, "g", "last weighing − empty spool", "lot record")
+    spread = 2.0 * scale + RUN_SPREAD * known.taken_g
+    method = "last weighing − empty spool"
+    method += f" − {known.taken_g:g} g taken by runs since" if known.taken_g else ""
+    method += f" − {known.put_aside_g:g} g put aside" if known.put_aside_g else ""
+    left = known.free_g
+    return Estimate(left, max(0.0, left - spread), left + spread, "g", method, "lot record and runs")
 
 
 def _hours(value: float) -> float:

@@ -1,14 +1,16 @@
 """What can be found against a spool and its drying."""
 
 import math
+from datetime import datetime
 
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import REFERENCE_C
-from kaustos.core.records import FLANGE_LIMIT_C, FLANGES, Recipe
+from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
+from kaustos.core.records import FLANGE_LIMIT_C, FLANGES, STRAND_SIGNS, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
-from kaustos.core.review.stock.codes import MASS_MARGIN
 from kaustos.core.review.stock.keeping import keeping_findings
 from kaustos.core.review.stock.lot import lot_in_use
+from kaustos.core.review.stock.lot_findings import lot_findings
 from kaustos.core.review.stock.plan import Plan, band, worst_turn
 from kaustos.core.review.stock.raised import absorbs, is_dried, raised
 from kaustos.core.review.stock.remedies import (
@@ -16,7 +18,6 @@ from kaustos.core.review.stock.remedies import (
     drying_remedies,
     hottest,
     other_dryers,
-    other_lots,
     rewound,
     spool_limit,
     window,
@@ -27,17 +28,13 @@ HYDROLYSED = 3.0  # estimate: times over the limit from which a melt that hydrol
 
 def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Finding, ...]:
     found = (
-        _other_polymer(recipe, context),
         _above_window(recipe, context, plan),
         _beyond_reach(recipe, context, plan),
         _below_window(recipe, context, plan),
         _spool_softens(recipe, context, plan),
         _too_long(recipe, context),
         *(_moisture_findings(recipe, context, plan) if plan else ()),
-        _mass_short(recipe, context),
-        _low(recipe, context),
-        _elsewhere(recipe, context),
-        _unqualified(recipe, context),
+        *lot_findings(recipe, context),
     )
     return tuple(finding for finding in found if finding)
 
@@ -49,6 +46,7 @@ def _moisture_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Fi
     return (
         _unknown(recipe, context, plan),
         _floor(recipe, context, plan),
+        _strand(recipe, context, plan),
         _wet(recipe, context, plan),
         *keeping_findings(recipe, context, plan),
     )
@@ -57,11 +55,30 @@ def _moisture_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Fi
 def _unknown(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     lot = lot_in_use(recipe, context)
     logged = lot is not None and any(stay.place != "sealed" for stay in lot.stays)
-    if is_dried(recipe) or logged or not absorbs(context):
+    tested = is_clean(strand_that_tells(lot, context.polymer), context.now)
+    if is_dried(recipe) or logged or tested or not absorbs(context):
         return None
     _, low, high = band(plan.now.mean())
     remedies = drying_remedies(recipe, context, plan)
     return raised(recipe, context, "stock.moisture.unknown", "stock.dryer_h", remedies, {"low": low, "high": high})
+
+
+def _strand(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
+    strand = strand_that_tells(lot_in_use(recipe, context), context.polymer)
+    if strand is None or is_dried(recipe):
+        return None
+    verdict = verdict_of(strand.signs)
+    if verdict == "dry":
+        return None
+    signs = ", ".join(STRAND_SIGNS[each].lower() for each in strand.signs)
+    values: dict[str, float | str] = {
+        "at": datetime.fromisoformat(strand.at_utc).timestamp(),
+        "signs": signs,
+        "verdict": verdict,
+    }
+    remedies = drying_remedies(recipe, context, plan)
+    severity = "stop" if verdict == "wet" else "watch"
+    return raised(recipe, context, "stock.strand.signs", "stock.dryer_h", remedies, values, severity)
 
 
 def _floor(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
@@ -163,63 +180,3 @@ def _too_long(recipe: Recipe, context: Context) -> Finding | None:
     remedy = Set("Dry for {hours:duration} at most", {"stock.dryer_h": shorter}, {"hours": shorter})
     values = {"hours": hours, "most": most.value}
     return raised(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy,), values)
-
-
-# ---- the lot
-
-
-def _other_polymer(recipe: Recipe, context: Context) -> Finding | None:
-    lot = context.lot
-    if lot is None or recipe.polymer is None or context.polymer is None or lot.polymer == recipe.polymer:
-        return None
-    other = context.shop.polymers.get(lot.polymer or "")
-    remedies = other_lots(recipe, context, lambda lot: not lot.retired)
-    check = Advice("Read the label", "Take the spool off and compare its label with the lot before anything is heated.")
-    values = {"lot": lot.name, "other": other.name if other else "of an unknown polymer"}
-    return raised(recipe, context, "stock.lot.other_polymer", "context.lot", (*remedies, check), values)
-
-
-def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
-    lot, mass = lot_in_use(recipe, context), recipe.brief.mass_g
-    left = lot.left_g if lot else None
-    if lot is None or mass is None or left is None or left >= mass * (1.0 + MASS_MARGIN):
-        return None
-    needed = mass * (1.0 + MASS_MARGIN)
-    mine = lot.id
-    others = other_lots(recipe, context, lambda each: each.id != mine and (each.left_g or 0.0) >= needed)
-    join = Advice("Have a second spool ready", "Same grade, colour and dryness; note the height at which it changes.")
-    values = {"left": left, "needed": needed, "margin": 100.0 * MASS_MARGIN, "done": 100.0 * left / needed}
-    return raised(recipe, context, "stock.mass.short", "context.lot", (*others, join), values)
-
-
-def _low(recipe: Recipe, context: Context) -> Finding | None:
-    lot = lot_in_use(recipe, context)
-    left = lot.left_g if lot else None
-    if lot is None or left is None or lot.reorder_g is None or left >= lot.reorder_g:
-        return None
-    order = Advice("Order the next spool", f"{lot.grade or lot.name}, {lot.colour or 'colour not recorded'}.")
-    values = {"left": left, "reorder": lot.reorder_g, "lead": lot.lead_h or 0.0}
-    return raised(recipe, context, "stock.lot.low", "context.lot", (order,), values)
-
-
-def _elsewhere(recipe: Recipe, context: Context) -> Finding | None:
-    lot, machine = lot_in_use(recipe, context), context.machine
-    if lot is None or machine is None or lot.loaded_on in (None, machine.id):
-        return None
-    other = next((each.name for each in context.shop.machines if each.id == lot.loaded_on), str(lot.loaded_on))
-    moved = Set("Say that it is loaded on {machine:text}", {"lot.loaded_on": machine.id}, {"machine": machine.name})
-    values = {"lot": lot.name, "other": other, "machine": machine.name}
-    return raised(recipe, context, "stock.lot.elsewhere", "context.lot", (moved,), values)
-
-
-def _unqualified(recipe: Recipe, context: Context) -> Finding | None:
-    lot = lot_in_use(recipe, context)
-    if lot is None or not lot.grade or not lot.colour:
-        return None
-    colours = {colour for grade, colour in context.shop.qualified if grade == lot.grade}
-    if not colours or lot.colour in colours:
-        return None
-    trial = Advice("Print a corner test first", "A good trial run from this lot qualifies its colour.")
-    grade = lot.grade
-    others = other_lots(recipe, context, lambda each: each.grade == grade and each.colour in colours)
-    return raised(recipe, context, "stock.lot.unqualified", "context.lot", (trial, *others), {"colour": lot.colour})

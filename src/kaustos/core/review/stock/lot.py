@@ -1,5 +1,6 @@
 """Which lot a recipe is judged with."""
 
+from kaustos.core.planning.ledger import Ledger, ledger_of
 from kaustos.core.records import Lot, Recipe
 from kaustos.core.review.contract import Context
 
@@ -12,3 +13,14 @@ def lot_in_use(recipe: Recipe, context: Context) -> Lot | None:
 def in_dry_box(recipe: Recipe, lot: Lot | None) -> bool:
     """Whether a lot waits or is fed in a dry box."""
     return lot is not None and "dry_box" in (lot.feed, recipe.stock.wait_in)
+
+
+def ledger(lot: Lot | None, context: Context) -> Ledger | None:
+    """What of a lot is left, taken and put aside."""
+    return ledger_of(lot, context.shop.taken_g.get(lot.id, 0.0)) if lot else None
+
+
+def free_g(lot: Lot | None, context: Context) -> float | None:
+    """What a run may take of a lot, None where that is not known [g]."""
+    known = ledger(lot, context)
+    return known.free_g if known else None

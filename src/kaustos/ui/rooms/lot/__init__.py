@@ -1,0 +1,1 @@
+"""One lot: its spool, its filament, its water."""
