@@ -122,6 +122,18 @@ class TestInAndOut(TestVerbs):
                 self.assertIn(card.recipe, names, key)
             self.assertEqual(back.draft.records.machines, before.draft.records.machines)
 
+    def test_the_order_list_names_what_runs_wait_for_and_all_of_it_where_it_is_asked_for(self):
+        found = self.run_verb("orders", "--workspace", self.workspace)
+        lines = found.output.splitlines()
+        self.assertEqual((found.exit_code, len(lines)), (0, 4), "heading, two lines to order, their sum")
+        self.assertTrue(lines[1].startswith("PEEK, medium flow\tnatural\t380 g\t588 g\t\t500 g"), lines[1])
+        self.assertTrue(lines[-1].startswith("To order: 1500 g"))
+        every = self.run_verb("orders", "--all", "--workspace", self.workspace)
+        self.assertEqual(len(every.output.splitlines()), 2 + 9, "a line for each grade and colour")
+        none = self.run_verb("orders", "--workspace", self.folder / "none.kaustos")
+        self.assertEqual(none.exit_code, 2)
+        self.assertIn("none.kaustos", none.output)
+
     def test_writing_is_refused_while_a_window_has_the_workspace(self):
         opened = Workspace(self.workspace)
         self.addCleanup(opened.close)

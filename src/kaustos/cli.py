@@ -152,6 +152,27 @@ def import_command(
             opened.close()
 
 
+@app.command("orders")
+def orders_command(
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
+    every: Annotated[bool, typer.Option("--all", help="Also what there is enough of")] = False,
+) -> None:
+    """Print what filament is to be ordered for the runs still to come, tab-separated."""
+    from kaustos.app.orders import HEADINGS, order_cells, order_list, order_total
+    from kaustos.app.settings import load_settings, settings_file
+    from kaustos.app.wording import Wording
+    from kaustos.app.workspace import reading
+
+    with _told(), reading(workspace) as opened:
+        wording = Wording(load_settings(settings_file())[0])
+        lines = order_list(opened)
+        typer.echo("\t".join(HEADINGS))
+        for line in lines:
+            if every or line.order_g or line.coming_g:
+                typer.echo("\t".join(order_cells(line, wording)))
+        typer.echo(order_total(lines, wording))
+
+
 @app.command("simulate")
 def simulate_command(
     port: Annotated[int, typer.Option(help="Port on loopback; 0 lets the system choose")] = 0,

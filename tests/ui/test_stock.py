@@ -288,6 +288,31 @@ class TestRoom(StockTest):
         self.room.retired.click()
         self.assertIn("N-061, black", [line[0] for line in self.room.list.lines()])
 
+    def test_what_is_ordered_is_noted_and_the_recipe_no_longer_warned(self):
+        self.draft.open_card("packer_ring")
+        self.app.processEvents()
+        self.assertTrue(any("The runs still wanted take 588 g" in text for text in self.texts()))
+        self.room.switches[2].click()
+        orders = self.room.orders
+        self.assertEqual((orders.list.chosen_keys(), orders.undone.isEnabled()), (["lot_k008"], False))
+        self.assertFalse(self.room.photo.isVisible() or self.room.retiring.isVisible())
+        orders.mark.click()
+        self.app.processEvents()
+        self.assertIn("due 2026-03-16", orders.list.csv())
+        self.assertIn("To order: 1000 g in 1 line", orders.total.text())
+        self.assertFalse(any("The runs still wanted" in text for text in self.texts()))
+        orders.list.choose("lot_k008")
+        orders.undone.click()
+        self.app.processEvents()
+        self.assertIn("To order: 1500 g", orders.total.text())
+        orders.list.choose("lot_k008")
+        orders.mark.click()
+        QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
+        self.assertIn("To order: 1500 g", orders.total.text())
+        orders.list.choose("lot_h117")
+        QTest.keyClick(orders.list.view, Qt.Key.Key_Return)
+        self.assertEqual((self.room.pages.currentIndex(), self.room.lots.form.lot), (0, "lot_h117"))
+
     def test_a_dryer_is_made_and_a_hotter_one_dries_the_recipe_further(self):
         self.room.switches[1].click()
         dryers = self.room.dryers

@@ -1,5 +1,6 @@
 """Builds the context a recipe is judged with, and judges documents without a window."""
 
+from collections import Counter
 from collections.abc import Mapping
 from datetime import datetime
 from typing import Any, TypeVar
@@ -9,6 +10,7 @@ import attrs
 from kaustos.app.records import Records
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
+from kaustos.core.planning.supply import grams_wanted
 from kaustos.core.records import Dryer, Lot, Machine, Recipe, Rules, with_own_values
 from kaustos.core.review import Context, Review, Shop, review
 from kaustos.core.review.brief import RANKING, rank
@@ -48,7 +50,8 @@ def context_of(
 def shop_of(records: Records) -> Shop:
     """What else the shop could use, which colours of which grades passed a trial, and what runs took of each lot."""
     lots = records.lots
-    good = {run.lot for run in records.runs.values() if run.outcome == "good" and not run.retired}
+    runs = [run for run in records.runs.values() if not run.retired]
+    good = {run.lot for run in runs if run.outcome == "good"}
     qualified = frozenset(
         (lots[key].grade, lots[key].colour) for key in good if key and key in lots and lots[key].colour
     )
@@ -58,8 +61,20 @@ def shop_of(records: Records) -> Shop:
         lots=tuple(each for each in lots.values() if not each.retired),
         qualified=qualified,
         taken_g=taken_by_runs(lots, records.runs.values()),
+        runs_done=Counter(run.card for run in runs if run.outcome in ("good", "usable")),
         polymers=load().polymers,
     )
+
+
+def wanted_by_lot(records: Records, shop: Shop, without: str | None = None) -> dict[str, float]:
+    """What the runs still to come take of each lot [g], those of one recipe left out."""
+    wanted: dict[str, float] = {}
+    for key, card in records.cards.items():
+        brief = card.recipe.brief
+        if brief.runs and card.lot and key != without and not card.retired:
+            grams = grams_wanted(brief.runs, shop.runs_done.get(key, 0), brief.mass_g)
+            wanted[card.lot] = wanted.get(card.lot, 0.0) + grams
+    return wanted
 
 
 def with_ranking(recipe: Recipe, context: Context) -> Context:
@@ -77,7 +92,12 @@ def context_of_records(records: Records, now: datetime | None = None, shop: Shop
         lot=records.lots.get(card.lot or ""),
         dryer=records.dryers.get(card.dryer or ""),
     )
-    return context_of(card.recipe, chosen, records.rules, shop or shop_of(records), now)
+    known = shop or shop_of(records)
+    return attrs.evolve(
+        context_of(card.recipe, chosen, records.rules, known, now),
+        runs_done=known.runs_done.get(records.current or "", 0),
+        wanted_g=wanted_by_lot(records, known, without=records.current),
+    )
 
 
 def judge_document(

@@ -73,10 +73,14 @@ class Workspace:
 
     def context(self) -> Context:
         """What the open recipe is judged with."""
+        return context_of_records(self.draft.records, self.clock(), self.shop())
+
+    def shop(self) -> Shop:
+        """What else the shop could use."""
         records = self.draft.records
         if self._shop is None or self._shop[0] != _shop_parts(records):
             self._shop = (_shop_parts(records), shop_of(records))
-        return context_of_records(records, self.clock(), self._shop[1])
+        return self._shop[1]
 
     def review(self) -> Review:
         """The judgement of the open recipe."""

@@ -33,7 +33,7 @@ SHELL = _recipe(
     "Probe head shell", "Logging probe head, 62 mm", "pei_pc_blend",
     Brief(
         purpose="loaded", service_c=135.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="dry",
-        load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=210.0, print_h=14.0,
+        load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=210.0, print_h=14.0, runs=2.0,
     ),
     _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0, (2.0, "dry_box")),
 )  # fmt: skip
@@ -41,7 +41,7 @@ BLADE = _recipe(
     "Centraliser blade", "Centraliser blade, set of 3", "pei_pc_blend",
     Brief(
         purpose="safety", service_c=150.0, margin_k=15.0, stress_mpa=1.2, history="annealed", moisture="dry",
-        load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=96.0, print_h=7.5,
+        load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=96.0, print_h=7.5, runs=2.0,
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed")),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
@@ -50,7 +50,7 @@ CAGE = _recipe(
     "Sensor cage", "Cage for the pressure sensor", "pc",
     Brief(
         purpose="tool", service_c=118.0, margin_k=20.0, stress_mpa=0.3, history="as_printed", moisture="conditioned",
-        load_across=False, outdoor=False, chemical="none", clear=False, look="any", mass_g=64.0, print_h=5.0,
+        load_across=False, outdoor=False, chemical="none", clear=False, look="any", mass_g=64.0, print_h=5.0, runs=6.0,
     ),
     _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0),
 )  # fmt: skip
@@ -58,7 +58,7 @@ GUIDE = _recipe(
     "Cable guide", "Guide for the winch cable", "petg",
     Brief(
         purpose="prototype", service_c=45.0, margin_k=10.0, stress_mpa=0.4, history="as_printed",
-        moisture="conditioned", outdoor=False, chemical="none", clear=True, mass_g=38.0,
+        moisture="conditioned", outdoor=False, chemical="none", clear=True, mass_g=38.0, runs=4.0,
     ),
     _setpoints(72.0, 75.0, 242.0, 245.0, 28.0, 62.0, 24.0),
 )  # fmt: skip
@@ -66,7 +66,8 @@ RING = _recipe(
     "Packer back-up ring", "Back-up ring, 88 mm", "peek",
     Brief(
         purpose="loaded", service_c=130.0, margin_k=20.0, stress_mpa=1.5, history="annealed", moisture="dry",
-        load_across=False, outdoor=False, chemical="acids", clear=False, look="any", mass_g=140.0, print_h=11.0,
+        load_across=False, outdoor=False, chemical="acids", clear=False, look="any",
+        mass_g=140.0, print_h=11.0, runs=5.0,
     ),
     _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=1.0), AnnealStep(temperature_c=200.0, hold_h=3.0))),
@@ -75,7 +76,8 @@ VANE = _recipe(
     "Turbine vane", "Flow-meter vane, 40 mm", "pps_cf",
     Brief(
         purpose="loaded", service_c=140.0, margin_k=20.0, stress_mpa=1.0, history="annealed", moisture="conditioned",
-        load_across=True, outdoor=False, chemical="hot_water", clear=False, look="matt", mass_g=22.0, print_h=2.5,
+        load_across=True, outdoor=False, chemical="hot_water", clear=False, look="matt",
+        mass_g=22.0, print_h=2.5, runs=24.0,
     ),
     _setpoints(125.0, 130.0, 325.0, 330.0, 110.0, 120.0, 4.0),
 )  # fmt: skip
@@ -83,7 +85,8 @@ BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",
     Brief(
         purpose="tool", service_c=60.0, margin_k=25.0, stress_mpa=1.2, history="as_printed", moisture="conditioned",
-        load_across=False, outdoor=False, chemical="oils", clear=False, look="matt", mass_g=310.0, print_h=16.0,
+        load_across=False, outdoor=False, chemical="oils", clear=False, look="matt",
+        mass_g=310.0, print_h=16.0, runs=1.0,
     ),
     _setpoints(95.0, 95.0, 280.0, 285.0, 46.0, 80.0, 12.0, (0.0, None)),
 )  # fmt: skip
@@ -91,7 +94,7 @@ CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
     Brief(
         purpose="tool", service_c=90.0, margin_k=20.0, stress_mpa=1.6, history="as_printed", moisture="dry",
-        load_across=True, outdoor=False, chemical="none", clear=False, look="matt", mass_g=45.0, print_h=3.5,
+        load_across=True, outdoor=False, chemical="none", clear=False, look="matt", mass_g=45.0, print_h=3.5, runs=12.0,
     ),
     _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open")),
 )  # fmt: skip
@@ -99,7 +102,7 @@ COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",
     Brief(
         purpose="outdoor", service_c=60.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="conditioned",
-        load_across=False, outdoor=True, chemical="none", clear=False, look="any", mass_g=260.0, print_h=12.0,
+        load_across=False, outdoor=True, chemical="none", clear=False, look="any", mass_g=260.0, print_h=12.0, runs=3.0,
     ),
     _setpoints(100.0, 105.0, 252.0, 255.0, 46.0, 75.0, 6.0),
 )  # fmt: skip

@@ -33,6 +33,7 @@ class Shot:
     recipe: str = "probe_head_shell"
     theme: str = "light"
     size: str = "1280x800"
+    view: int = 0  # which of its views a room shows
     page: int = 0  # what a bench shows below its picture, or a room beside its list
     choose: tuple[str, ...] = ()  # rows of the room's list
 
@@ -85,9 +86,12 @@ def _go_to(window: Window, shot: Shot) -> None:
         window.show_revisions()
     else:
         window.show_room(shot.room)
+    room = window.rooms.get(shot.room)
+    if shot.view:
+        assert isinstance(room, StockRoom)
+        room.switches[shot.view].click()
     if shot.page:
         QCoreApplication.processEvents()
-        room = window.rooms.get(shot.room)
         paged = room.lots.form if isinstance(room, StockRoom) else window.pages.currentWidget()
         assert isinstance(paged, (BriefBench, StockBench, LotForm))
         paged.switches[shot.page].click()

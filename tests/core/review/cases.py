@@ -29,6 +29,7 @@ CASES = {
                               {"runs/r": GOOD_COVER}),
     "stock.lot.elsewhere": (SHELL, "crag", {"lot.loaded_on": "beck"}, {"lot.loaded_on": "crag"}),
     "stock.lot.low": (SHELL, "crag", {"lot.reorder_g": 800.0}, {"lot.reorder_g": 700.0}),
+    "stock.lot.planned": (BLADE, "crag", {"brief.runs": 8.0}, {"brief.runs": 2.0}),
     "brief.weather.poor": (SHELL, "crag", {"brief.outdoor": True}, {"brief.outdoor": False}),
     "brief.chemical.attacked": (SHELL, "crag", {"brief.chemical": "ketones"}, {"brief.chemical": "oils"}),
     "brief.load.across_unproven": (RING, "crag", {"brief.load_across": True}, {"brief.load_across": False}),

@@ -42,6 +42,7 @@ class Brief:
     look: str | None = choice(LOOKS, "Look", "Finish that is wanted as printed")
     mass_g: float | None = number("mass", "Mass of the run", "Part, anchor and purge together")
     print_h: float | None = number("duration", "Hours of the run", "From the first move to the last")
+    runs: float | None = number("ratio", "Runs wanted", "Good ones in all; the log counts those that are done")
     extra: dict[str, Any] = extra()
 
 

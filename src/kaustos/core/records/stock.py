@@ -118,6 +118,8 @@ class Lot:
     loaded_on: str | None = None  # machine
     reorder_g: float | None = number("mass", "Order again below")
     lead_h: float | None = number("duration", "Lead time", "From order to shelf, such as 14 d")
+    ordered_g: float | None = number("mass", "Ordered", "More of this grade and colour that is on its way")
+    ordered_utc: str = moment("Ordered on")
     stays: tuple[Stay, ...] = ()
     weighings: tuple[Weighing, ...] = ()
     reserves: tuple[Reserve, ...] = ()

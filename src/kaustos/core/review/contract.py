@@ -198,6 +198,7 @@ class Shop:
     lots: tuple[Lot, ...] = ()
     qualified: frozenset[tuple[str, str]] = frozenset()  # grade and colour that passed a trial
     taken_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by runs since it was weighed
+    runs_done: Mapping[str, int] = attrs.field(factory=dict)  # by recipe: runs whose part can be used
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
 
 
@@ -221,6 +222,8 @@ class Context:
     calibrations: tuple[()] = ()
     now: datetime | None = None
     rules: Rules = attrs.field(factory=Rules)
+    runs_done: int = 0  # of this recipe: runs whose part can be used
+    wanted_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by the runs still to come of other recipes
     shop: Shop = attrs.field(factory=Shop)
     results: Mapping[str, Any] = attrs.field(factory=dict)  # heavy results by key: each operation knows its own type
 

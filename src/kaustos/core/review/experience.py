@@ -64,6 +64,7 @@ NO_RUN_TELLS = {  # codes that a run can neither confirm nor refute, with the re
     "stock.lot.unqualified": "it says that a trial is missing",
     "stock.lot.undisclosed": "it says what is not known, not what will be seen",
     "stock.lot.low": "it looks to the next spool",
+    "stock.lot.planned": "it looks to the runs after this one",
     "stock.lot.elsewhere": "it looks to what is loaded where",
     "machine.chamber.below_room": "a chamber a little warmer than it was set does not show",
 }

@@ -45,6 +45,7 @@ GROUPS = {  # two columns, row by row
         ("brief.look", "Look"),
         ("brief.mass_g", "Mass of the run"),
         ("brief.print_h", "Hours of the run"),
+        ("brief.runs", "Runs wanted"),
     ),
 }
 _WORDS = {

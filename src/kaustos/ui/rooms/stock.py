@@ -1,4 +1,4 @@
-"""The stock room: lots on their spools, and the dryers."""
+"""The stock room: lots on their spools, the dryers, and what is to be ordered."""
 
 from pathlib import Path
 
@@ -12,11 +12,12 @@ from kaustos.ui.devices import LiveDevices
 from kaustos.ui.photos import ask_photo, keep_photo
 from kaustos.ui.rooms.dryers import Dryers
 from kaustos.ui.rooms.lots import Lots
+from kaustos.ui.rooms.orders import Orders
 from kaustos.ui.rooms.room import Room
 
 
 class StockRoom(Room):
-    """Lots, or dryers; the chosen one whole beside the list."""
+    """Lots, dryers, or what is to be ordered."""
 
     def __init__(self, desk: Desk, devices: LiveDevices) -> None:
         super().__init__(
@@ -29,14 +30,15 @@ class StockRoom(Room):
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
         self.photo = self.button("Add label photo", self._on_photo, "A picture of the label, kept with the chosen lot")
         self.pages = QStackedWidget()
-        self.switches, row = switches(("Lots on their spools", "Dryers"), self._on_page)
+        self.switches, row = switches(("Lots on their spools", "Dryers", "To order"), self._on_page)
         self.column.insertLayout(1, row)
         self.column.addWidget(self.pages, 1)
-        self.lots, self.dryers = Lots(desk, devices), Dryers(desk)
-        for page in (self.lots, self.dryers):
+        self.lots, self.dryers, self.orders = Lots(desk, devices), Dryers(desk), Orders(desk)
+        for page in (self.lots, self.dryers, self.orders):
             self.pages.addWidget(page)
             page.list.chosen.connect(self._say_retired)
         self.list = self.lots.list
+        self.orders.list.opened.connect(self._on_order_opened)
 
     def refresh(self) -> None:
         """Follow the desk."""
@@ -44,6 +46,7 @@ class StockRoom(Room):
         self.empty.setVisible(not records.lots and self.pages.currentIndex() == 0)
         self.lots.refresh(retired=self.retired.isChecked())
         self.dryers.refresh(retired=self.retired.isChecked())
+        self.orders.refresh()
         self._say_retired()
 
     def choose(self, key: str) -> None:
@@ -68,17 +71,24 @@ class StockRoom(Room):
         self.pages.setCurrentIndex(place)
         self._say_retired()
 
+    def _on_order_opened(self, key: str) -> None:
+        if key in self.desk.workspace.draft.records.lots:
+            self.choose(key)
+
     def _shown(self) -> tuple[str, str | None]:
         page = self.pages.currentWidget()
-        assert isinstance(page, (Lots, Dryers))
+        if not isinstance(page, (Lots, Dryers)):
+            return "orders", None
         kind = "lots" if page is self.lots else "dryers"
         return kind, next(iter(page.list.chosen_keys()), None)
 
     def _say_retired(self) -> None:
         kind, key = self._shown()
         self.photo.setVisible(kind == "lots")
+        for widget in (self.retiring, self.retired):
+            widget.setVisible(kind != "orders")
         self.retiring.setEnabled(key is not None)
-        record = getattr(self.desk.workspace.draft.records, kind).get(key) if key else None
+        record = None if key is None else getattr(self.desk.workspace.draft.records, kind).get(key)
         self.retiring.setText("Bring back" if record is not None and record.retired else "Retire")
 
     def _on_retire(self) -> None:

@@ -40,6 +40,7 @@ _FIELDS = (  # field of the brief, worst grade its value could bring, needed for
     ("look", "functional", False),
     ("mass_g", "functional", False),
     ("print_h", "functional", False),
+    ("runs", "functional", False),
 )
 _VALUES = ("price_per_kg", "density_g_cm3")
 _ASKED = 2 + len(_FIELDS) + len(_VALUES)

@@ -122,10 +122,17 @@ CODES = (
     ),
     Code(
         "stock.lot.low", "watch",
-        "{left:mass} are free, less than the {reorder:mass} at which it is ordered again; the next spool takes "
-        "{lead:duration}.",
+        "{left:mass} of this grade and colour are free, less than the {reorder:mass} at which it is ordered again; "
+        "the next spool takes {lead:text}.",
         "A supplier out of stock halts a recipe.",
-        "Ledger of the lot, reorder mark and lead time of the lot", _AVERAGE,
+        "Ledgers of the lots of this grade and colour, their reorder mark and lead time", _AVERAGE,
+    ),
+    Code(
+        "stock.lot.planned", "watch",
+        "The runs still wanted take {wanted:mass} of this grade and colour; {left:mass} are free and {coming:mass} on "
+        "their way. The next spool takes {lead:text}.",
+        "Runs that are promised stand still until filament comes.",
+        "Runs wanted less those in the log, times what each takes, against the ledgers of the lots", _AVERAGE,
     ),
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}

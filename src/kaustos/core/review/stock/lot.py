@@ -1,6 +1,7 @@
 """Which lot a recipe is judged with."""
 
 from kaustos.core.planning.ledger import Ledger, ledger_of
+from kaustos.core.planning.supply import Supply, grams_wanted, supply_of
 from kaustos.core.records import Lot, Recipe
 from kaustos.core.review.contract import Context
 
@@ -24,3 +25,14 @@ def free_g(lot: Lot | None, context: Context) -> float | None:
     """What a run may take of a lot, None where that is not known [g]."""
     known = ledger(lot, context)
     return known.free_g if known else None
+
+
+def wanted_g(recipe: Recipe, context: Context) -> float:
+    """What the runs of this recipe that are still to come take [g]."""
+    return grams_wanted(recipe.brief.runs, context.runs_done, recipe.brief.mass_g)
+
+
+def supply(lot: Lot, recipe: Recipe, context: Context) -> Supply:
+    """What there is of a lot's grade and colour, were this recipe printed from that lot."""
+    wanted = {**context.wanted_g, lot.id: context.wanted_g.get(lot.id, 0.0) + wanted_g(recipe, context)}
+    return supply_of(lot, context.shop.lots, context.shop.taken_g, wanted)

@@ -1,9 +1,10 @@
 """What can be found against a lot: its polymer, how much of it is left, where it is, what is known of it."""
 
 from kaustos.core.planning.ledger import MARGIN
-from kaustos.core.records import INGREDIENTS, Recipe
-from kaustos.core.review.contract import Advice, Context, Finding, Set
-from kaustos.core.review.stock.lot import free_g, lot_in_use
+from kaustos.core.planning.supply import Supply
+from kaustos.core.records import INGREDIENTS, Lot, Recipe
+from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
+from kaustos.core.review.stock.lot import free_g, lot_in_use, supply, wanted_g
 from kaustos.core.review.stock.raised import raised
 from kaustos.core.review.stock.remedies import other_lots
 
@@ -14,6 +15,7 @@ def lot_findings(recipe: Recipe, context: Context) -> tuple[Finding | None, ...]
         _other_polymer(recipe, context),
         _mass_short(recipe, context),
         _low(recipe, context),
+        _planned(recipe, context),
         _elsewhere(recipe, context),
         _unqualified(recipe, context),
         _undisclosed(recipe, context),
@@ -46,12 +48,42 @@ def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
 
 def _low(recipe: Recipe, context: Context) -> Finding | None:
     lot = lot_in_use(recipe, context)
-    left = free_g(lot, context)
-    if lot is None or left is None or lot.reorder_g is None or left >= lot.reorder_g:
+    if lot is None or free_g(lot, context) is None:
         return None
-    order = Advice("Order the next spool", f"{lot.grade or lot.name}, {lot.colour or 'colour not recorded'}.")
-    values = {"left": left, "reorder": lot.reorder_g, "lead": lot.lead_h or 0.0}
-    return raised(recipe, context, "stock.lot.low", "context.lot", (order,), values)
+    found = supply(lot, recipe, context)
+    if found.free_g + found.coming_g >= found.reorder_g:
+        return None
+    values: dict[str, float | str] = {"left": found.free_g, "reorder": found.reorder_g, "lead": found.lead_words}
+    return raised(recipe, context, "stock.lot.low", "context.lot", _order(lot, found, context), values)
+
+
+def _planned(recipe: Recipe, context: Context) -> Finding | None:
+    """Whether the runs that are wanted of this recipe can all be printed, other recipes served as well."""
+    lot, mine = lot_in_use(recipe, context), wanted_g(recipe, context)
+    if lot is None or not mine or free_g(lot, context) is None:
+        return None
+    found = supply(lot, recipe, context)
+    if not found.short_g:
+        return None
+    key = lot.id
+    others = other_lots(recipe, context, lambda each: each.id != key and not supply(each, recipe, context).short_g)
+    values: dict[str, float | str] = {
+        "wanted": found.wanted_g, "left": found.free_g, "coming": found.coming_g, "lead": found.lead_words,
+    }  # fmt: skip
+    return raised(recipe, context, "stock.lot.planned", "brief.runs", (*_order(lot, found, context), *others), values)
+
+
+def _order(lot: Lot, found: Supply, context: Context) -> tuple[Remedy, ...]:
+    """More of the same: what to order, and the note that it is ordered."""
+    grams = found.spools * found.spool_g
+    what = f"{lot.grade or lot.name}, {lot.colour or 'colour not recorded'}"
+    advice = Advice("Order {grams:mass}", f"{what}: {found.spools} × {found.spool_g:g} g.", {"grams": grams})
+    if context.now is None:
+        return (advice,)
+    changes: dict[str, float | str] = {
+        "lot.ordered_g": found.coming_g + grams, "lot.ordered_utc": context.now.isoformat()
+    }  # fmt: skip
+    return (advice, Set("Say that {grams:mass} are ordered", changes, {"grams": grams}))
 
 
 def _elsewhere(recipe: Recipe, context: Context) -> Finding | None:

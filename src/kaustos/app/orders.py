@@ -1,0 +1,172 @@
+"""What is to be ordered: every grade and colour of the store room against the runs still to come."""
+
+import math
+from datetime import datetime
+
+import attrs
+
+from kaustos.app.judge import wanted_by_lot
+from kaustos.app.records import Records
+from kaustos.app.stock import polymer_of_lot
+from kaustos.app.wording import Wording
+from kaustos.app.workspace import Workspace, stamp
+from kaustos.core.errors import KaustosError
+from kaustos.core.planning.ledger import MARGIN, ledger_of
+from kaustos.core.planning.supply import SPOOL_G, Supply, supply_of
+from kaustos.core.records import Lot
+from kaustos.core.review import Shop
+from kaustos.library import load
+
+HEADINGS = ("Grade", "Colour", "Free", "Wanted", "On its way", "To order", "Cost", "Lead time", "State",
+            "On the shelf instead")  # fmt: skip
+
+
+@attrs.frozen
+class OrderLine:
+    """One grade and colour: what there is, what is wanted, what to order."""
+
+    lot: str | None  # the newest of it; None where there is none on the shelf yet
+    grade: str
+    colour: str
+    free_g: float
+    wanted_g: float
+    coming_g: float
+    order_g: float
+    cost: float | None
+    lead_h: float | None
+    state: str
+    instead: str
+
+
+def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
+    """A line for each grade and colour, and for each polymer that a recipe has no lot of; what to order first."""
+    records, shop, now = workspace.draft.records, workspace.shop(), workspace.clock()
+    wanted = wanted_by_lot(records, shop)
+    newest = {(lot.polymer, lot.grade, lot.colour): lot for lot in shop.lots}
+    supplies = [supply_of(lot, shop.lots, shop.taken_g, wanted) for lot in newest.values()]
+    lines = []
+    for lot, found in zip(newest.values(), supplies, strict=True):
+        waiting = _waiting(records, found, shop) if found.short_g else ""
+        lines.append(_line(lot, found, shop, _state(found, waiting, now)))
+    return tuple(sorted([*lines, *_first_trials(workspace, shop)], key=_urgency))
+
+
+def order_cells(line: OrderLine, wording: Wording) -> tuple[str, ...]:
+    """A line in the user's units, under the headings."""
+
+    def mass(grams: float) -> str:
+        return wording.value(grams, "mass") if grams else ""
+
+    lead = "" if line.lead_h is None else f"{line.lead_h / 24.0:.0f} d"
+    cost = "" if line.cost is None or not line.order_g else wording.value(line.cost, "money")
+    free = wording.value(line.free_g, "mass")
+    return (line.grade, line.colour or "not recorded", free, mass(line.wanted_g), mass(line.coming_g),
+            mass(line.order_g), cost, lead, line.state, line.instead)  # fmt: skip
+
+
+def order_total(lines: tuple[OrderLine, ...], wording: Wording) -> str:
+    """How much is to be ordered, and what it costs, in a sentence."""
+    due = [line for line in lines if line.order_g]
+    if not due:
+        return "Nothing is to be ordered: what is free and on its way is enough for the runs wanted and every mark."
+    grams, cost = sum(line.order_g for line in due), sum(line.cost or 0.0 for line in due)
+    unpriced = sum(line.cost is None for line in due)
+    where = "1 line" if len(due) == 1 else f"{len(due)} lines"
+    words = f"To order: {wording.value(grams, 'mass')} in {where}, {wording.value(cost, 'money')}"
+    return words + (f" and {unpriced} without a price." if unpriced else ".")
+
+
+def mark_ordered(workspace: Workspace, lot: str, grams: float) -> None:
+    """Note that more of a lot's grade and colour is ordered, beside what is on its way already."""
+    if not grams > 0.0:
+        raise KaustosError("Say how much is ordered.")
+    record = workspace.draft.records.lots[lot]
+    line = next(each for each in order_list(workspace) if each.lot == lot)
+    changes = {f"lots/{lot}/ordered_g": line.coming_g + grams, f"lots/{lot}/ordered_utc": stamp(workspace.clock())}
+    workspace.draft.set(changes, title=f"{record.grade}: {grams:g} g ordered")
+
+
+def not_ordered(workspace: Workspace, lot: str) -> None:
+    """Take the note of an order back, of whichever lot of its grade and colour carries it."""
+    mine = workspace.draft.records.lots[lot]
+    alike = supply_of(mine, workspace.shop().lots, {}, {}).lots
+    places = [f"lots/{each.id}/" for each in alike if each.ordered_g]
+    changes: dict[str, object] = {f"{each}ordered_g": None for each in places}
+    changes |= {f"{each}ordered_utc": "" for each in places}
+    if changes:
+        workspace.draft.set(changes, title=f"{mine.grade}: not ordered after all")
+
+
+def _line(lot: Lot, found: Supply, shop: Shop, state: str) -> OrderLine:
+    grams = found.spools * found.spool_g
+    polymer = polymer_of_lot(lot)
+    price = polymer.value("price_per_kg") if polymer else None
+    cost = None if price is None else price.value * grams / 1000.0
+    return OrderLine(
+        lot=lot.id, grade=lot.grade, colour=lot.colour, free_g=found.free_g, wanted_g=found.wanted_g,
+        coming_g=found.coming_g, order_g=grams, cost=cost, lead_h=found.lead_h, state=state,
+        instead=_instead(lot, found, shop) if found.short_g else "",
+    )  # fmt: skip
+
+
+def _waiting(records: Records, found: Supply, shop: Shop) -> str:
+    """The recipes whose runs to come are printed from a supply."""
+    lots = {each.id for each in found.lots}
+    names = [
+        card.recipe.name
+        for key, card in records.cards.items()
+        if card.lot in lots and not card.retired and (card.recipe.brief.runs or 0.0) > shop.runs_done.get(key, 0)
+    ]
+    return ", ".join(names)
+
+
+def _state(found: Supply, waiting: str, now: datetime) -> str:
+    words = []
+    if found.spools:
+        below = found.free_g + found.coming_g < found.reorder_g
+        usual = "below its mark" if below else "the runs wanted take it below its mark"
+        reason = f"runs of {waiting} wait" if found.short_g else usual
+        words.append(f"order {found.spools} spool{'s' if found.spools > 1 else ''}: {reason}")
+    if found.coming_g:
+        day = found.due.astimezone().strftime("%Y-%m-%d") if found.due else "no day known"
+        words.append(f"late: was due {day}" if found.due and found.due < now else f"on its way, due {day}")
+    if found.not_weighed:
+        words.append(f"{', '.join(each.name for each in found.not_weighed)} not weighed: counted as empty")
+    return "; ".join(words) or "enough"
+
+
+def _instead(lot: Lot, found: Supply, shop: Shop) -> str:
+    """Other lots of the polymer that hold what is lacking, and whether their colour has passed a trial."""
+    held = []
+    for other in shop.lots:
+        ledger = ledger_of(other, shop.taken_g.get(other.id, 0.0))
+        alike = (other.grade, other.colour) == (lot.grade, lot.colour)
+        if other.polymer == lot.polymer and not alike and ledger and ledger.free_g >= found.short_g:
+            passed = (other.grade, other.colour) in shop.qualified
+            held.append(other.name if passed else f"{other.name} (no trial passed)")
+    return ", ".join(held)
+
+
+def _first_trials(workspace: Workspace, shop: Shop) -> list[OrderLine]:
+    """What recipes need that have no lot, where the shelf has none of their polymer."""
+    held = {lot.polymer for lot in shop.lots}
+    needed: dict[str, float] = {}
+    for card in workspace.draft.records.cards.values():
+        polymer, brief = card.recipe.polymer, card.recipe.brief
+        if polymer and polymer in load().polymers and not card.lot and not card.retired and polymer not in held:
+            grams = max(brief.runs or 0.0, 1.0) * (brief.mass_g or 0.0) * (1.0 + MARGIN)
+            needed[polymer] = needed.get(polymer, 0.0) + grams
+    lines = []
+    for key, grams in needed.items():
+        spools, price = max(1, math.ceil(grams / SPOOL_G)), load().polymers[key].value("price_per_kg")
+        lines.append(OrderLine(
+            lot=None, grade=f"{load().polymers[key].name}, any grade", colour="any", free_g=0.0, wanted_g=grams,
+            coming_g=0.0, order_g=spools * SPOOL_G,
+            cost=None if price is None else price.value * spools * SPOOL_G / 1000.0, lead_h=None,
+            state="none on the shelf: a trial waits for it", instead="",
+        ))  # fmt: skip
+    return lines
+
+
+def _urgency(line: OrderLine) -> tuple[bool, bool, str, str]:
+    return not line.order_g, not line.coming_g, line.grade, line.colour

@@ -1,0 +1,98 @@
+"""The order list of a shop: what runs wait for, what is on its way, what a first trial needs."""
+
+import unittest
+from datetime import timedelta
+
+from kaustos.app.orders import HEADINGS, mark_ordered, not_ordered, order_cells, order_list, order_total
+from kaustos.app.recipes import retire
+from kaustos.app.runs import end_run, start_run
+from kaustos.app.stock import new_lot
+from kaustos.core.errors import KaustosError
+from tests.app.test_workspace import WorkspaceTest
+
+
+class TestOrders(WorkspaceTest):
+    def setUp(self):
+        super().setUp()
+        self.workspace = self.demo()
+        self.draft = self.workspace.draft
+        self.draft.open_card("packer_ring")
+
+    def line(self, lot="lot_k008"):
+        """The line of a lot's grade and colour."""
+        return next(each for each in order_list(self.workspace) if each.lot == lot)
+
+    def codes(self):
+        """What the open recipe is told."""
+        return {each.code for each in self.workspace.review().findings()}
+
+    def test_runs_that_wait_come_first_with_whole_spools_and_their_price(self):
+        first = order_list(self.workspace)[0]
+        self.assertEqual((first.lot, first.free_g, first.order_g, first.lead_h), ("lot_k008", 380.0, 500.0, 336.0))
+        self.assertAlmostEqual(first.wanted_g, 4 * 140.0 * 1.05, msg="five wanted, one is done")
+        self.assertEqual(first.state, "order 1 spool: runs of Packer back-up ring wait")
+        price = self.workspace.context().polymer.value("price_per_kg").value
+        self.assertAlmostEqual(first.cost, price / 2.0)
+        cells = dict(zip(HEADINGS, order_cells(first, self.draft.wording), strict=True))
+        self.assertEqual((cells["Wanted"], cells["To order"], cells["Lead time"]), ("588 g", "500 g", "14 d"))
+        words = order_total(order_list(self.workspace), self.draft.wording)
+        self.assertRegex(words, r"^To order: 1500 g in 2 lines, \d+ €\.$")
+        second = order_list(self.workspace)[1]
+        self.assertEqual((second.lot, second.order_g), ("lot_h117", 1000.0), "210 g + 2 × 96 g, 5 % each, off 512 g")
+        self.assertIn("take it below its mark", second.state)
+
+    def test_ordering_lifts_the_finding_and_a_lot_that_arrives_ends_it(self):
+        self.assertIn("stock.lot.planned", self.codes())
+        mark_ordered(self.workspace, "lot_k008", 500.0)
+        self.assertNotIn("stock.lot.planned", self.codes())
+        self.assertEqual((self.line().coming_g, self.line().order_g), (500.0, 0.0))
+        self.assertIn("on its way, due ", self.line().state)
+        now = self.workspace.clock()
+        self.workspace.clock = lambda: now + timedelta(days=15)
+        self.assertIn("late: was due", self.line().state)
+        key = new_lot(self.workspace, "K-009", "PEEK, medium flow", "natural")
+        self.draft.set({f"lots/{key}/net_g": 500.0})
+        arrived = self.line(key)
+        self.assertEqual((arrived.free_g, arrived.coming_g, arrived.order_g), (880.0, 0.0, 0.0))
+
+    def test_an_order_is_taken_back_and_undone(self):
+        mark_ordered(self.workspace, "lot_k008", 500.0)
+        mark_ordered(self.workspace, "lot_k008", 500.0)
+        self.assertEqual(self.line().coming_g, 1000.0)
+        not_ordered(self.workspace, "lot_k008")
+        self.assertEqual((self.line().coming_g, self.line().order_g), (0.0, 500.0))
+        self.draft.undo()
+        self.assertEqual(self.line().coming_g, 1000.0)
+        with self.assertRaisesRegex(KaustosError, "how much"):
+            mark_ordered(self.workspace, "lot_k008", 0.0)
+
+    def test_a_run_that_ends_well_is_no_longer_wanted_and_a_failed_one_still_is(self):
+        before = self.line().wanted_g
+        end_run(self.workspace, start_run(self.workspace).id, {"outcome": "failed"})
+        self.assertAlmostEqual(self.line().wanted_g, before)
+        end_run(self.workspace, start_run(self.workspace).id, {"outcome": "usable"})
+        self.assertAlmostEqual(self.line().wanted_g, before - 147.0)
+
+    def test_other_recipes_on_the_same_lot_count_and_retired_ones_do_not(self):
+        self.draft.open_card("centraliser_blade")
+        self.assertNotIn("stock.lot.planned", self.codes())
+        self.draft.set({"cards/probe_head_shell/recipe.brief.runs": 4.0})  # three to come of 210 g, with 512 g free
+        self.assertIn("stock.lot.planned", self.codes())
+        retire(self.workspace, "cards", "probe_head_shell")
+        self.draft.open_card("centraliser_blade")
+        self.assertNotIn("stock.lot.planned", self.codes())
+
+    def test_a_recipe_without_a_lot_asks_for_a_spool_for_its_first_trial(self):
+        self.draft.set({"context.lot": None, "polymer": "pekk_a", "brief.runs": None})
+        line = next(each for each in order_list(self.workspace) if each.lot is None)
+        self.assertEqual((line.order_g, line.colour), (1000.0, "any"))
+        self.assertAlmostEqual(line.wanted_g, 147.0)
+        self.assertIn("a trial waits", line.state)
+
+    def test_what_lies_on_the_shelf_instead_is_named_with_whether_it_passed(self):
+        self.draft.set({"cards/wellhead_cover/recipe.brief.runs": 7.0})  # four to come, 530 g free
+        self.assertEqual(self.line("lot_a190").instead, "A-204, red (no trial passed)")
+
+
+if __name__ == "__main__":
+    unittest.main()
