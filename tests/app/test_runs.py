@@ -11,6 +11,7 @@ from kaustos.app.runs import (
     configuration_of,
     end_run,
     experience,
+    maturity_words,
     moisture_words,
     start_run,
 )
@@ -109,7 +110,8 @@ class TestComparing(WorkspaceTest):
         self.assertEqual(
             moisture_words(wet), "Mind that run 14 was printed from wet filament: water poses as wrong heat."
         )
-        unknown = attrs.evolve(wet, foretold=("stock.moisture.unknown",))
+        self.assertEqual((dry.filament, wet.filament), ("dry", "wet"))
+        unknown = attrs.evolve(wet, filament="unknown")
         self.assertIn("wet filament and run 14 was printed from filament of unknown", moisture_words(wet, unknown))
         self.assertIn(moisture_words(wet), compare_runs(workspace, dry, wet).verdict)
 
@@ -135,6 +137,30 @@ class TestMaturityOfRecipes(WorkspaceTest):
         workspace.draft.undo()
         workspace.draft.propose("machine.plate.heater.max_c", "119")
         self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried", "another machine configuration")
+
+    def test_a_run_from_wet_filament_is_left_out_until_it_is_said_to_have_been_dry(self):
+        workspace = self.demo()
+        found = card_maturity(workspace, "cable_clamp")
+        self.assertEqual((found.word, found.ended, found.wet), ("wet runs only", 0, 1))
+        self.assertIn("1 more from wet filament, left out", maturity_words(found))
+        workspace.draft.set({"runs/run_0012/filament": "unknown"})
+        found = card_maturity(workspace, "cable_clamp")
+        self.assertEqual((found.word, found.wet, found.not_surely_dry), ("worked once", 0, 1))
+        self.assertIn("1 of them from filament that was not surely dry", maturity_words(found))
+
+    def test_the_state_of_the_filament_follows_lot_drying_and_polymer(self):
+        workspace = self.demo()
+        workspace.draft.open_card("winch_bracket")
+        dried = {"context.dryer": "kiln", "lot.flange": "metal", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0,
+                 "lot.feed": "heated"}  # fmt: skip
+        for changes, state in (({}, "wet"), (dried, "dry"), (dried | {"stock.dryer_h": 20.0}, "doubtful"),
+                               ({"stock.dryer_h": None, "lot.stays": (), "lot.strands": ()}, "unknown"),
+                               ({"polymer": "pp"}, "dry"), ({"polymer": None}, None)):  # fmt: skip
+            with self.subTest(changes):
+                workspace.draft.set(changes)
+                self.assertEqual(start_run(workspace).filament, state)
+                workspace.draft.undo()
+                workspace.draft.undo() if changes else None
 
     def test_the_log_of_the_demo_counts_as_by_hand(self):
         tally = experience(self.demo())["machine.chamber.below_window"]

@@ -15,15 +15,17 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import SEEN, Machine, Run
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.experience import SHOWS_AS, Maturity, Tally, maturity_of, tallies
+from kaustos.core.review.run_moisture import filament_of
 from kaustos.formats.recipe_file import recipe_document, recipe_from
 from kaustos.formats.records import to_document
 
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
 _LEFT_OUT = ("name", "part", "brief.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade")
 
-NOT_DRY = {  # codes of findings that stood when a run began
-    "stock.moisture.wet": "wet filament",
-    "stock.moisture.unknown": "filament of unknown moisture",
+NOT_DRY = {
+    "wet": "wet filament",
+    "doubtful": "filament that may have been wet",
+    "unknown": "filament of unknown moisture",
 }
 
 
@@ -36,6 +38,7 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
     records = workspace.draft.records
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
+    found = workspace.review()
     number = 1 + max((int(key.rpartition("_")[2]) for key in records.runs if key.startswith("run_")), default=0)
     run = Run(
         id=f"run_{number:04d}",
@@ -48,7 +51,8 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
         kind=kind,
         mass_g=card.recipe.brief.mass_g,
         started_utc=stamp(workspace.clock()),
-        foretold=tuple(dict.fromkeys(finding.code for finding in workspace.review().findings())),
+        filament=filament_of(card.recipe, workspace.context(), found),
+        foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
     workspace.draft.add("runs", run.id, run, f"Run {number} started")
     return run
@@ -118,6 +122,14 @@ def _signature(document: Mapping[str, Any]) -> tuple[tuple[str, str], ...]:
     return tuple(sorted(pair for pair in kept if pair[1] not in ("None", "[]")))
 
 
+def maturity_words(found: Maturity) -> str:
+    """What stands behind the word: counts, what they prove, and what was left out for its water."""
+    share = f"; better than {found.at_least:.0%} with 95 % confidence" if found.good else ""
+    words = f"{found.good} of {found.ended} runs with these settings on this machine were good{share}"
+    words += f"\n{found.not_surely_dry} of them from filament that was not surely dry" if found.not_surely_dry else ""
+    return words + (f"\n{found.wet} more from wet filament, left out" if found.wet else "")
+
+
 # ---- comparing two runs
 
 
@@ -152,8 +164,7 @@ def moisture_words(*runs: Run) -> str:
     said = [
         f"run {number_of(run.id)} was printed from {words}"
         for run in runs
-        for code, words in NOT_DRY.items()
-        if code in run.foretold
+        if (words := NOT_DRY.get(run.filament or ""))
     ]
     return f"Mind that {' and '.join(said)}: water poses as wrong heat." if said else ""
 
@@ -246,20 +257,3 @@ def deviations(workspace: Workspace, run: Run) -> dict[str, float]:
         return {}
     recipe = recipe_from(document, "revision").recipe
     return {path: value for path in RUN_SETTINGS if isinstance(value := value_at(recipe, path), float)}
-
-
-__all__ = [
-    "RUN_SETTINGS",
-    "RunComparison",
-    "as_run",
-    "card_maturity",
-    "chosen_by",
-    "compare_runs",
-    "configuration_of",
-    "deviations",
-    "end_run",
-    "experience",
-    "number_of",
-    "seen_words",
-    "start_run",
-]

@@ -16,7 +16,7 @@ RECIPE_IDS = ("id", "machine", "lot", "dryer")
 RecipeRow = tuple[str, Recipe, str | None, str | None, str | None]  # id, recipe, machine, lot, dryer
 RUN_FIELDS = (
     "id", "card", "revision", "machine", "configuration", "lot", "polymer", "kind", "started_utc", "ended_utc",
-    "outcome", "mass_g", "shape", "hours_lost", "money_lost", "note",
+    "outcome", "mass_g", "filament", "shape", "hours_lost", "money_lost", "note",
 )  # fmt: skip
 OBSERVED = ("what", "where", "at_h", "at_mm", "note")
 LIST_SEPARATOR = ";"
@@ -177,7 +177,7 @@ def _run_values(cells: Mapping[str, str]) -> dict[str, Any]:
         text = cells.get(name, "").strip()
         numeric = name in ("revision", "mass_g", "hours_lost", "money_lost")
         values[name] = number(text) if numeric else text
-        if name in ("machine", "lot", "polymer", "kind", "outcome", "shape"):
+        if name in ("machine", "lot", "polymer", "kind", "outcome", "filament", "shape"):
             values[name] = text or None
     if values["revision"] is None:
         raise KaustosError("column revision: a run hangs on a revision")

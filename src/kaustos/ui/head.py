@@ -113,15 +113,11 @@ class Head(QWidget):
             self._say_maturity(card)
 
     def _say_maturity(self, card: RecipeCard) -> None:
-        from kaustos.app.runs import card_maturity
+        from kaustos.app.runs import card_maturity, maturity_words
 
         maturity = card_maturity(self._desk.workspace, self._desk.workspace.draft.records.current or "")
         self.revision.setText(f"{self._shell.revision_words()}\n{maturity.word}")
-        share = f"; better than {maturity.at_least:.0%} with 95 % confidence" if maturity.good else ""
-        self.revision.setToolTip(
-            f"{card.recipe.part or 'Part not recorded'}\n{maturity.good} of {maturity.ended} runs with these settings "
-            f"on this machine were good{share}"
-        )
+        self.revision.setToolTip(f"{card.recipe.part or 'Part not recorded'}\n{maturity_words(maturity)}")
 
     def _show_room(self) -> None:
         title = next((room.title for room in ROOMS if room.key == self._shell.room), "Recipe")

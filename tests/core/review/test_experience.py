@@ -53,6 +53,15 @@ class TestJudging(unittest.TestCase):
         self.assertEqual((found[COLD].right, found[COLD].of), (2, 3))
         self.assertEqual((found[STICKY].right, found[STICKY].of), (0, 1))
 
+    def test_what_water_shows_as_too_does_not_count_for_or_against_heat(self):
+        nozzle, wet = "machine.nozzle.below_window", "stock.moisture.wet"
+        for seen, state, counted in ((("starved",), "wet", False), (("starved",), "dry", True), ((), "wet", True),
+                                     (("starved",), None, True), (("starved", "no_flow"), "wet", True)):  # fmt: skip
+            with self.subTest(seen, filament=state):
+                found = tallies([run(1, "failed", *seen, foretold=(nozzle, wet), filament=state)])
+                self.assertEqual(nozzle in found, counted)
+                self.assertEqual((found[wet].right, found[wet].of), (1 if seen else 0, 1))
+
 
 class TestMaturity(unittest.TestCase):
     def word(self, *runs):
@@ -69,6 +78,15 @@ class TestMaturity(unittest.TestCase):
         self.assertEqual(self.word(*good, other), "proven")
         self.assertEqual(self.word(*good, other, run(5, "failed", shape="tall")), "repeated")
         self.assertEqual(maturity_of((*good, other)).shapes, ("flat", "tall"))
+
+    def test_runs_from_wet_filament_are_left_out_and_doubtful_ones_named(self):
+        wet = run(9, "failed", filament="wet")
+        self.assertEqual(self.word(wet), "wet runs only")
+        good = [run(number, "good", filament=state) for number, state in ((1, "dry"), (2, "doubtful"), (3, "unknown"))]
+        found = maturity_of((*good, wet))
+        self.assertEqual(
+            (found.word, found.good, found.ended, found.wet, found.not_surely_dry), ("repeated", 3, 3, 1, 2)
+        )
 
     def test_the_lower_bound_leaves_five_per_cent_of_binomial_tail(self):
         for good, of in ((1, 1), (5, 5), (3, 4), (1, 6), (17, 20)):

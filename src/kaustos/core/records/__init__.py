@@ -21,6 +21,7 @@ from kaustos.core.records.polymer import (
 from kaustos.core.records.recipe import HISTORIES, LOOKS, MEETS, MOISTURES, PURPOSES, AnnealStep, Recipe
 from kaustos.core.records.rules import LINER_HARD_STOP_C, Rules
 from kaustos.core.records.run import (
+    FILAMENTS,
     OUTCOMES,
     PLACES,
     RUN_KINDS,
@@ -54,6 +55,7 @@ __all__ = [
     "CLARITIES",
     "DEFLECTION_STRESSES_MPA",
     "FEEDS",
+    "FILAMENTS",
     "FINISHES",
     "FLANGES",
     "FLANGE_LIMIT_C",

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping
 import attrs
 
 from kaustos.core.records import Run
+from kaustos.core.review.run_moisture import WET_SEEN
 
 _COLD = ("layers_split", "weak_layers")
 _WET = ("bubbles", "strings", "weak_layers", "starved")
@@ -122,6 +123,11 @@ def tallies(runs: Iterable[Run]) -> dict[str, Tally]:
     -------
     dict of str to Tally
         By code; codes that no ended run can tell of are left out [-]
+
+    Notes
+    -----
+    Water poses as wrong heat: where a run from wet filament showed what a finding of another operation foretells, and
+    water shows as well, the run is not counted for that finding.
     """
     right: dict[str, int] = {}
     stood: dict[str, int] = {}
@@ -129,10 +135,15 @@ def tallies(runs: Iterable[Run]) -> dict[str, Tally]:
         if not run.is_ended or run.retired:
             continue
         for code in dict.fromkeys(run.foretold):
-            if code in SHOWS_AS:
+            if code in SHOWS_AS and not _water_may_be_it(run, code):
                 stood[code] = stood.get(code, 0) + 1
                 right[code] = right.get(code, 0) + bool(run.seen & set(SHOWS_AS[code]))
     return {code: Tally(right[code], of) for code, of in stood.items()}
+
+
+def _water_may_be_it(run: Run, code: str) -> bool:
+    shown = run.seen & set(SHOWS_AS[code])
+    return run.filament == "wet" and not code.startswith("stock.") and bool(shown) and shown <= WET_SEEN
 
 
 @attrs.frozen
@@ -144,6 +155,8 @@ class Maturity:
     ended: int
     shapes: tuple[str, ...]
     at_least: float  # lower end of the 95 % interval of the share of good runs
+    wet: int  # runs from wet filament, left out of the counts
+    not_surely_dry: int  # counted ones from filament that may have been wet
 
 
 def maturity_of(runs: Iterable[Run]) -> Maturity:
@@ -157,22 +170,24 @@ def maturity_of(runs: Iterable[Run]) -> Maturity:
     Returns
     -------
     Maturity
-        untried, not yet, worked once, repeated, or proven for shape classes [-]
+        untried, wet runs only, no success yet, worked once or twice, repeated, or proven for shape classes [-]
 
     Notes
     -----
     Worked once is not validated: three good runs count as repeated, and only over two shape classes as proven for
-    these; a failure in the last run takes the recipe back to repeated at best.
+    these; a failure in the last run takes the recipe back to repeated at best. A run from wet filament tells of water,
+    not of the settings, and is left out.
 
     References
     ----------
     Clopper and Pearson, one-sided 95 % bound of a share
     """
-    ended = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
+    every = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
+    ended = [run for run in every if run.filament != "wet"]
     good = [run for run in ended if run.outcome == "good"]
     shapes = tuple(sorted({run.shape for run in good if run.shape}))
     if not ended:
-        word = "untried"
+        word = "wet runs only" if every else "untried"
     elif not good:
         word = "no success yet"
     elif len(good) < REPEATS:
@@ -181,7 +196,9 @@ def maturity_of(runs: Iterable[Run]) -> Maturity:
         word = "repeated"
     else:
         word = "proven"
-    return Maturity(word, len(good), len(ended), shapes, lower_bound(len(good), len(ended)))
+    unsure = sum(run.filament in ("doubtful", "unknown") for run in ended)
+    least = lower_bound(len(good), len(ended))
+    return Maturity(word, len(good), len(ended), shapes, least, len(every) - len(ended), unsure)
 
 
 def lower_bound(good: int, of: int) -> float:

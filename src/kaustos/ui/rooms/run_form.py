@@ -24,9 +24,11 @@ DETAILS = (
     ("shape", "Shape class"),
     ("hours_lost", "Hours lost"),
     ("money_lost", "Money lost"),
+    ("mass_g", "Filament taken"),
+    ("filament", "Filament was"),
     ("note", "Note"),
 )
-CHOICES = {"kind", "shape"}
+CHOICES = {"kind", "shape", "filament"}
 
 
 class RunForm(QFrame):
@@ -82,7 +84,7 @@ class RunForm(QFrame):
         column.addLayout(self._grid)
         differing = QLabel("As run, where it differed from the revision")
         differing.setProperty("role", "muted")
-        self._grid.addWidget(differing, 6, 0, 1, 4)
+        self._grid.addWidget(differing, 7, 0, 1, 4)
 
     # ---- following
 
@@ -110,7 +112,7 @@ class RunForm(QFrame):
             else FieldBox(self._desk, path, 0 if field == "note" else 92)
         )
         self.boxes[field] = box
-        row, column = (3 + place // 2, 2 * (place % 2)) if field != "note" else (5, 0)
+        row, column = (3 + place // 2, 2 * (place % 2)) if field != "note" else (6, 0)
         self._grid.addWidget(QLabel(words), row, column)
         self._grid.addWidget(box, row, column + 1, 1, 3 if field == "note" else 1)
 
@@ -124,7 +126,7 @@ class RunForm(QFrame):
                 line.setAccessibleName(f"{wording.field(path)} as run")
                 line.editingFinished.connect(lambda path=path, line=line: self._on_setting(path, line))
                 self.settings[path] = line
-                row, column = 7 + place // 2, 2 * (place % 2)
+                row, column = 8 + place // 2, 2 * (place % 2)
                 title = wording.field(path)
                 self._grid.addWidget(QLabel(title[:1].upper() + title[1:]), row, column)
                 self._grid.addWidget(line, row, column + 1)

@@ -9,7 +9,7 @@ from kaustos.app.recipes import retire
 from kaustos.app.runs import compare_runs, number_of, seen_words, start_run
 from kaustos.app.wording import when_words
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Run
+from kaustos.core.records import FILAMENTS, OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Run
 from kaustos.core.review import CODES
 from kaustos.core.review.experience import NO_RUN_TELLS, judge_run
 from kaustos.ui.benches.figures import PlainTable
@@ -32,7 +32,7 @@ class RunsRoom(Room):
         self.photo = self.button("Add photo", self._on_photo)
         self.retiring = self.button("Retire", self._on_retire, "Out of the counts; nothing is deleted")
         self.list = Listing(
-            desk, "runs", ("No", "Recipe", "Rev.", "Machine", "Started", "Outcome", "Seen"), 6
+            desk, "runs", ("No", "Recipe", "Rev.", "Machine", "Started", "Filament", "Outcome", "Seen"), 7
         )  # fmt: skip
         self.list.chosen.connect(self._on_chosen)
         self.form = RunForm(desk)
@@ -94,7 +94,7 @@ class RunsRoom(Room):
         cells = (
             number_of(run.id), card.recipe.name if card else run.card, f"{run.revision:g}",
             machine.name if machine else "not recorded", when_words(run.started_utc)[:10],
-            OUTCOMES[run.outcome] if run.outcome else "running", seen_words(run),
+            _filament(run), OUTCOMES[run.outcome] if run.outcome else "running", seen_words(run),
         )  # fmt: skip
         kind = RUN_KINDS.get(run.kind or "", "not recorded")
         tip = f"{kind}, started {when_words(run.started_utc)}\n{seen_words(run) or 'Nothing seen'}"
@@ -179,8 +179,13 @@ class _Comparison(QFrame):
         found = compare_runs(self._desk.workspace, first, second)
         self.verdict.setText(found.verdict)
         ends = [("outcome", *(OUTCOMES.get(run.outcome or "", "running") for run in (first, second))),
+                ("filament", _filament(first), _filament(second)),
                 ("seen", seen_words(first) or "nothing", seen_words(second) or "nothing")]  # fmt: skip
         self.differing.show_rows([*found.differing, *ends])
+
+
+def _filament(run: Run) -> str:
+    return FILAMENTS.get(run.filament or "", "not recorded").lower()
 
 
 def _judged_rows(run: Run, desk: Desk) -> list[tuple[str, str]]:
