@@ -277,9 +277,11 @@ class TestRoom(StockTest):
         photo = self.lots()["lot_n061"].photos[0]
         self.assertEqual(photo.name, "label.png")
         self.assertEqual(self.window.desk.workspace.attachment(photo.sha256), file.read_bytes())
-        self.assertFalse(self.room.lots.form.spool.label_photo.pixmap().isNull())
+        self.room.lots.form.switches[2].click()
+        self.assertFalse(self.room.lots.form.label.photo.pixmap().isNull())
+        self.assertTrue(self.room.lots.form.label.photo.isVisible())
         self.room.choose("lot_k008")
-        self.assertFalse(self.room.lots.form.spool.label_photo.isVisible())
+        self.assertFalse(self.room.lots.form.label.photo.isVisible())
 
     def test_a_retired_lot_leaves_the_list_and_comes_back(self):
         self.room.choose("lot_n061")
@@ -287,6 +289,39 @@ class TestRoom(StockTest):
         self.assertNotIn("N-061, black", [line[0] for line in self.room.list.lines()])
         self.room.retired.click()
         self.assertIn("N-061, black", [line[0] for line in self.room.list.lines()])
+
+    def test_a_label_is_typed_and_what_is_no_range_stays_marked(self):
+        self.room.choose("lot_n061")
+        form = self.room.lots.form
+        form.switches[2].click()
+        entry = form.label.entries["nozzle"]
+        type_into(entry, "300-280")
+        self.assertTrue(form.label.fault.isVisible())
+        self.assertEqual((entry.text(), self.lots()["lot_n061"].grade_values), ("300-280", {}))
+        type_into(entry, "285-300 C")
+        self.assertFalse(form.label.fault.isVisible())
+        self.assertEqual((entry.text(), form.label.in_force["nozzle"].text()),
+                         ("285 to 300", "in force: 285 to 300 °C, label"))  # fmt: skip
+        self.assertTrue(form.label.missing.text().startswith("Not given: plate, chamber, dryer."))
+        self.assertTrue(any("285 °C" in text for text in self.texts()), "the bracket is printed at 280 °C")
+        QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(entry.text(), "")
+
+    def test_a_recipe_that_is_planned_on_a_lot_is_opened_at_its_drying(self):
+        self.room.choose("lot_h117")
+        form = self.room.lots.form
+        form.switches[1].click()
+        table = form.spool.planned.table
+        names = [table.item(row, 0).text() for row in range(table.rowCount())]
+        self.assertEqual(set(names), {"Probe head shell", "Centraliser blade"})
+        table.setFocus()
+        table.setCurrentCell(names.index("Centraliser blade"), 0)
+        QTest.keyClick(table, Qt.Key.Key_Return)
+        self.assertEqual(self.draft.records.current, "centraliser_blade")
+        self.assertTrue(self.bench.isVisible())
+        QTest.keyClick(self.window, Qt.Key.Key_2, CONTROL)
+        self.room.choose("lot_a204")
+        self.assertTrue(form.spool.planned.none.isVisible())
 
     def test_what_is_ordered_is_noted_and_the_recipe_no_longer_warned(self):
         self.draft.open_card("packer_ring")

@@ -24,6 +24,14 @@ def _lot(key: str, name: str, grade: str, polymer: str, colour: str, **more: Any
     return Lot(id=key, name=name, grade=grade, polymer=polymer, colour=colour, **(spool | more))
 
 
+def _label(grade: str, **celsius: float) -> dict[str, Datum]:
+    source = f"label of {grade}, read 2026-01-20"
+    return {
+        key: Datum(value=each, low=each, high=each, unit="°C", kind="label", source=source)
+        for key, each in celsius.items()
+    }
+
+
 LOTS = (
     _lot("lot_h117", "H-117, amber", "PEI-PC blend, house grade", "pei_pc_blend", "amber", depth_mm=38.0,
          reserves=(Reserve(grams=60.0, purpose="test bars of the weld trial"),)),
@@ -35,7 +43,9 @@ LOTS = (
             )
         },
     ),
-    _lot("lot_g310", "G-310, clear", "PETG, clear", "petg", "clear", flange="styrenic"),
+    _lot("lot_g310", "G-310, clear", "PETG, clear", "petg", "clear", flange="styrenic",
+         grade_values=_label("PETG, clear", nozzle_low_c=235.0, nozzle_high_c=250.0, plate_low_c=68.0,
+                             plate_high_c=75.0, dryer_low_c=60.0, dryer_high_c=65.0)),
     _lot("lot_k008", "K-008, natural", "PEEK, medium flow", "peek", "natural", depth_mm=28.0, width_mm=45.0,
          net_g=500.0),
     _lot("lot_s225", "S-225, black", "PPS-CF, 15 %", "pps_cf", "black", ingredients="asked"),

@@ -86,9 +86,9 @@ def supply_of(lot: Lot, lots: Iterable[Lot], taken_g: Mapping[str, float], wante
     Parameters
     ----------
     lot : Lot
-        Any lot of it
+        Any lot of it [-]
     lots : iterable of Lot
-        All that are in use, this one among them or not
+        All that are in use, this one among them or not [-]
     taken_g : mapping of str to float
         By lot, by runs since it was weighed [g]
     wanted_g : mapping of str to float

@@ -12,6 +12,7 @@ KINDS = {
     "standard": "value from a standard",
     "paper": "value from a paper",
     "estimate": "estimate",
+    "label": "label or data sheet of the grade",
     "own": "own value",
 }
 STRUCTURES = {"amorphous": "Amorphous", "semi_crystalline": "Semi-crystalline"}

@@ -30,7 +30,7 @@ def _make(key: str, window: "Window") -> "Room":
     if key == "stock":
         from kaustos.ui.rooms.stock import StockRoom
 
-        return StockRoom(desk, window.devices)
+        return StockRoom(desk, window.devices, lambda: window.show_bench("stock"))
     if key == "machines":
         from kaustos.ui.rooms.machines import MachinesRoom
 

@@ -1,5 +1,6 @@
 """The stock room: lots on their spools, the dryers, and what is to be ordered."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtWidgets import QCheckBox, QStackedWidget
@@ -19,7 +20,7 @@ from kaustos.ui.rooms.room import Room
 class StockRoom(Room):
     """Lots, dryers, or what is to be ordered."""
 
-    def __init__(self, desk: Desk, devices: LiveDevices) -> None:
+    def __init__(self, desk: Desk, devices: LiveDevices, show_drying: Callable[[], None]) -> None:
         super().__init__(
             desk, "Stock", "A sealed, new or unlogged spool is unknown, not dry.",
             "There is no lot yet. Type the first one below, as its label says.",
@@ -39,6 +40,8 @@ class StockRoom(Room):
             page.list.chosen.connect(self._say_retired)
         self.list = self.lots.list
         self.orders.list.opened.connect(self._on_order_opened)
+        self._show_drying = show_drying
+        self.lots.form.spool.planned.opened.connect(self._on_recipe_opened)
 
     def refresh(self) -> None:
         """Follow the desk."""
@@ -74,6 +77,10 @@ class StockRoom(Room):
     def _on_order_opened(self, key: str) -> None:
         if key in self.desk.workspace.draft.records.lots:
             self.choose(key)
+
+    def _on_recipe_opened(self, card: str) -> None:
+        self.desk.run(lambda: self.desk.workspace.draft.open_card(card))
+        self._show_drying()
 
     def _shown(self) -> tuple[str, str | None]:
         page = self.pages.currentWidget()

@@ -1,12 +1,12 @@
-"""A lot's spool: grade, colour and body, where it is loaded, how much of it is free, its label."""
+"""A lot's spool: grade, colour and body, where it is loaded, how much of it is free, what is planned on it."""
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from kaustos.core.records import Lot
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
-from kaustos.ui.photos import PhotoLabel
 from kaustos.ui.rooms.lot.ledger import LotLedger
+from kaustos.ui.rooms.lot.planned import PlannedOnLot
 
 FIELDS = (
     ("grade", "Grade"), ("name", "Lot"), ("colour", "Colour"), ("diameter", "Strand"), ("flange", "Spool body"),
@@ -31,13 +31,13 @@ class LotSpool(QWidget):
         self.loaded = QComboBox()
         self.loaded.setAccessibleName("Loaded on")
         self.loaded.activated.connect(self._on_loaded)
-        self.ledger, self.label_photo = LotLedger(desk), PhotoLabel(desk)
+        self.ledger, self.planned = LotLedger(desk), PlannedOnLot(desk)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addLayout(self._grid)
         column.addWidget(self.ledger)
-        column.addWidget(self.label_photo)
+        column.addWidget(self.planned)
         column.addStretch()
 
     def follow(self, key: str, lot: Lot) -> None:
@@ -47,7 +47,7 @@ class LotSpool(QWidget):
             self._follow_field(f"lots/{key}/{field}", field, words, place)
         self._show_loaded(lot)
         self.ledger.follow(key, lot)
-        self.label_photo.follow(lot.photos)
+        self.planned.follow(key)
 
     def _follow_field(self, path: str, field: str, words: str, place: int) -> None:
         if field in self.boxes:

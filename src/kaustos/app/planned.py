@@ -1,0 +1,36 @@
+"""What a lot may be used for: every recipe that is planned on it, with the worst that its spool means for it."""
+
+import attrs
+
+from kaustos.app.judge import context_of_records
+from kaustos.app.workspace import Workspace
+from kaustos.core.review import BY_KEY
+
+CLEAR = {
+    "clear": "may be printed as it is planned",
+    "open": "cannot be judged: something is not recorded",
+}
+
+
+@attrs.frozen
+class PlannedRecipe:
+    """One recipe on a lot: how it stands, and why."""
+
+    card: str
+    name: str
+    standing: str
+    why: str
+
+
+def planned_on(workspace: Workspace, lot: str) -> tuple[PlannedRecipe, ...]:
+    """The recipes that are planned on a lot, each judged with it, its machine and its dryer."""
+    records, found = workspace.draft.records, []
+    for key, card in records.cards.items():
+        if card.lot != lot or card.retired:
+            continue
+        context = context_of_records(attrs.evolve(records, current=key), workspace.clock(), workspace.shop())
+        judged = BY_KEY["stock"].review(card.recipe, context)
+        worst = next(iter(judged.findings), None)
+        why = workspace.draft.wording.text(worst) if worst else CLEAR.get(judged.standing, judged.standing)
+        found.append(PlannedRecipe(key, card.recipe.name, judged.standing, why))
+    return tuple(found)
