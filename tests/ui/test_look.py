@@ -30,6 +30,7 @@ VIEWS = {
     "10 brief": lambda window: window.show_operation(10),
     "20 stock": lambda window: window.show_operation(20),
     "dryers": lambda window: window.show_room("stock") or window.rooms["stock"].switches[1].click(),
+    "to order": lambda window: window.show_room("stock") or window.rooms["stock"].switches[2].click(),
     "stock figures": lambda window: window.show_operation(20) or window.benches["stock"].switches[1].click(),
     "30 machine": lambda window: window.show_operation(30),
     "values": lambda window: window.benches["brief"].show_field("polymer.x") and window.show_operation(10),
@@ -42,6 +43,7 @@ VIEWS = {
 
 
 CARDS = [*RECORDS.cards][:4]
+LOOKS = (("light", "°C", CARDS), ("dark", "°F", CARDS[2:]))
 
 
 def too_wide(window):
@@ -114,9 +116,9 @@ class TestEveryView(WindowTest):
                 self.fail(problem)
 
     def test_nothing_is_cut_off_overlaps_or_is_nameless(self):
-        for theme, unit in (("light", "°C"), ("dark", "°F")):
+        for theme, unit, cards in LOOKS:
             window = self.open(Settings(who="A. Tester", theme=theme, temperature=unit))
-            for card in CARDS:
+            for card in cards:
                 window.desk.workspace.draft.open_card(card)
                 for view, show in VIEWS.items():
                     show(window)
@@ -129,10 +131,12 @@ class TestEveryView(WindowTest):
                 self.check(window, f"{zone}, {theme}")
             window.show_room("stock")
             window.rooms["stock"].switches[0].click()
-            for lot in RECORDS.lots:
-                window.rooms["stock"].lots.list.choose(lot)
+            lots = window.rooms["stock"].lots
+            for lot, page in itertools.product(RECORDS.lots, range(3)):
+                lots.list.choose(lot)
+                lots.form.switches[page].click()
                 self.settle()
-                self.check(window, f"{lot}, {theme}")
+                self.check(window, f"{lot}, page {page}, {theme}")
             self.close(window)
 
     def test_a_larger_window_is_used_and_still_whole(self):
