@@ -9,7 +9,8 @@ import attrs
 import numpy as np
 
 from kaustos.app.judge import context_of_records, with_ranking
-from kaustos.core.planning.drying import after_drying, moisture_now, water_of, winding_of
+from kaustos.core.planning.drying import after_drying, water_of, winding_of
+from kaustos.core.planning.history import moisture_now
 from kaustos.core.records.fields import with_value
 from kaustos.core.review import ladder, review
 from kaustos.demo.scenario import RECORDS

@@ -3,9 +3,10 @@
 import unittest
 
 from kaustos.app.label import label_lines, not_on_label, read_label
+from kaustos.app.lot_state import state_of
 from kaustos.app.planned import planned_on
 from kaustos.app.settings import Settings
-from kaustos.app.stock import new_lot, state_of
+from kaustos.app.stock import new_lot
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Datum
 from tests.app.test_workspace import WorkspaceTest

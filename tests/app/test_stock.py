@@ -6,20 +6,10 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 
 from kaustos.app.clock import read_moment, read_past, ready_words, start_words
+from kaustos.app.lot_state import jobs_that_fit, state_of
 from kaustos.app.runs import start_run
-from kaustos.app.stock import (
-    add_stay,
-    add_weighing,
-    fresh_desiccant,
-    jobs_that_fit,
-    log_strand,
-    new_dryer,
-    new_lot,
-    put_aside,
-    state_of,
-    told_by_weighings,
-    use_own_diffusivity,
-)
+from kaustos.app.stock import add_stay, add_weighing, fresh_desiccant, log_strand, new_dryer, new_lot, put_aside
+from kaustos.app.weighing import told_by_weighings, use_own_diffusivity
 from kaustos.core.errors import KaustosError
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import NOW

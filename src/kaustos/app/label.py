@@ -5,8 +5,8 @@ from collections.abc import Mapping
 
 import attrs
 
+from kaustos.app.lot_state import polymer_of_lot
 from kaustos.app.quantities import NotAQuantity
-from kaustos.app.stock import polymer_of_lot
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError

@@ -6,8 +6,8 @@ from datetime import datetime
 import attrs
 
 from kaustos.app.judge import wanted_by_lot
+from kaustos.app.lot_state import polymer_of_lot
 from kaustos.app.records import Records
-from kaustos.app.stock import polymer_of_lot
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError

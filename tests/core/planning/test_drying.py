@@ -7,27 +7,23 @@ import attrs
 import numpy as np
 
 from kaustos.core.physics.cylinder import share_lost, uniform
+from kaustos.core.planning.air import Air, dryer_air, room_air
 from kaustos.core.planning.drying import (
     LIKELY,
     MEAN,
     OUTERMOST,
-    Air,
     Water,
     Winding,
-    came_with,
     course,
-    dryer_air,
     entered,
     floor_of,
     hours_until,
     kept,
-    moisture_now,
-    room_air,
-    spans,
     until_dry,
     until_wet,
     water_of,
 )
+from kaustos.core.planning.history import came_with, moisture_now, spans
 from kaustos.core.records import Dryer, Lot, Rules, Stay
 from kaustos.library import load
 

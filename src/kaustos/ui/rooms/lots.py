@@ -5,7 +5,8 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from kaustos.app.stock import new_lot, state_of
+from kaustos.app.lot_state import state_of
+from kaustos.app.stock import new_lot
 from kaustos.core.records import Lot
 from kaustos.library import load
 from kaustos.ui.desk import Desk

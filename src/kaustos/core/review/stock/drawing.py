@@ -5,15 +5,9 @@ import numpy as np
 
 from kaustos.core.physics.cylinder import Profile
 from kaustos.core.physics.humidity import Array
-from kaustos.core.planning.drying import (
-    Air,
-    air_of_stay,
-    came_with,
-    course,
-    kept,
-    spans,
-    winding_of,
-)
+from kaustos.core.planning.air import Air, air_of_stay
+from kaustos.core.planning.drying import course, kept, winding_of
+from kaustos.core.planning.history import came_with, spans
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.stock.lot import lot_in_use

@@ -6,7 +6,8 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.planning.drying import entered, feed_air, until_dry
+from kaustos.core.planning.air import feed_air
+from kaustos.core.planning.drying import entered, until_dry
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
 from kaustos.core.review.stock.desiccant import desiccant_of

@@ -8,25 +8,22 @@ import numpy as np
 
 from kaustos.core.physics.cylinder import Profile
 from kaustos.core.physics.humidity import Array
+from kaustos.core.planning.air import Air, dryer_air, feed_air, hanging_air
 from kaustos.core.planning.drying import (
     BEST,
     LIKELY,
     MEAN,
     WORST,
-    Air,
     Water,
     Winding,
-    dryer_air,
     entered,
-    feed_air,
     floor_of,
-    hanging_air,
-    moisture_now,
     until_dry,
     until_wet,
     water_of,
     winding_of,
 )
+from kaustos.core.planning.history import moisture_now
 from kaustos.core.records import Dryer, Lot, Recipe, Rules
 from kaustos.core.review.contract import Context
 from kaustos.core.review.stock.lot import lot_in_use

@@ -3,7 +3,8 @@
 import math
 from collections.abc import Callable
 
-from kaustos.core.planning.drying import Air, dryer_air, floor_of
+from kaustos.core.planning.air import Air, dryer_air
+from kaustos.core.planning.drying import floor_of
 from kaustos.core.records import FLANGE_LIMIT_C, Datum, Dryer, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
 from kaustos.core.review.stock.lot import lot_in_use

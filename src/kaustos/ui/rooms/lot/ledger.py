@@ -2,7 +2,8 @@
 
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
-from kaustos.app.stock import give_back, jobs_that_fit, put_aside, state_of
+from kaustos.app.lot_state import jobs_that_fit, state_of
+from kaustos.app.stock import give_back, put_aside
 from kaustos.app.wording import when_words
 from kaustos.core.records import Lot
 from kaustos.ui.desk import Desk

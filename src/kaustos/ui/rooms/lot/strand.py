@@ -4,7 +4,8 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
-from kaustos.app.stock import log_strand, strand_shows, strand_words
+from kaustos.app.lot_state import strand_shows, strand_words
+from kaustos.app.stock import log_strand
 from kaustos.core.records import STRAND_SIGNS, Lot
 from kaustos.ui.desk import Desk
 from kaustos.ui.photos import ask_photo

@@ -6,14 +6,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from kaustos.app.clock import read_past
-from kaustos.app.stock import (
-    add_stay,
-    add_weighing,
-    desiccant_day,
-    fresh_desiccant,
-    told_by_weighings,
-    use_own_diffusivity,
-)
+from kaustos.app.lot_state import desiccant_day
+from kaustos.app.stock import add_stay, add_weighing, fresh_desiccant
+from kaustos.app.weighing import told_by_weighings, use_own_diffusivity
 from kaustos.app.wording import when_words
 from kaustos.core.records import STAYS, Lot
 from kaustos.ui.desk import Desk

@@ -1,0 +1,99 @@
+"""What is known of a lot at this moment: how much is left and for what, how wet it is, what its strand told."""
+
+import attrs
+
+from kaustos.app.wording import when_words
+from kaustos.app.workspace import Workspace
+from kaustos.core.planning.drying import LIKELY, MEAN, water_of
+from kaustos.core.planning.history import moisture_now
+from kaustos.core.planning.ledger import Ledger, ledger_of, runs_that_fit
+from kaustos.core.planning.strand import strand_that_tells, verdict_of
+from kaustos.core.records import (
+    STRAND_SIGNS,
+    Lot,
+    Polymer,
+    with_own_values,
+)
+from kaustos.core.review.contract import Estimate
+from kaustos.core.review.stock.desiccant import desiccant_due, desiccant_lasts
+from kaustos.library import load
+
+
+@attrs.frozen
+class LotState:
+    """A lot at a moment: filament left, its worth, its moisture with a band, and whether it may be printed."""
+
+    ledger: Ledger | None
+    worth: float | None
+    moisture: tuple[float, float, float] | None  # likely, least, most [%]
+    limit: float | None
+
+    @property
+    def left_g(self) -> float | None:
+        """What may be taken of it [g]."""
+        return self.ledger.free_g if self.ledger else None
+
+    @property
+    def word(self) -> str:
+        """unknown, dry, wet or doubtful."""
+        if self.moisture is None or self.limit is None:
+            return "unknown"
+        _, low, high = self.moisture
+        return "dry" if high <= self.limit else "wet" if low > self.limit else "doubtful"
+
+
+def polymer_of_lot(lot: Lot) -> Polymer | None:
+    """The polymer as this lot is known."""
+    generic = load().polymers.get(lot.polymer or "")
+    return with_own_values(generic, lot) if generic else None
+
+
+def state_of(workspace: Workspace, lot: Lot) -> LotState:
+    """What is known of a lot now."""
+    polymer = polymer_of_lot(lot)
+    price = polymer.value("price_per_kg") if polymer else None
+    limit = polymer.value("moisture_limit_pct") if polymer else None
+    ledger = ledger_of(lot, workspace.context().shop.taken_g.get(lot.id, 0.0))
+    worth = None if price is None or ledger is None else price.value * ledger.free_g / 1000.0
+    water = water_of(polymer)
+    moisture = None
+    if water is not None:
+        now = workspace.clock().replace(second=0, microsecond=0)
+        means = moisture_now(lot, water, workspace.draft.records.rules, now).mean()
+        moisture = (float(means[LIKELY, MEAN]), float(means[0].min()), float(means[2].max()))
+    return LotState(ledger, worth, moisture, limit.value if limit else None)
+
+
+def desiccant_day(workspace: Workspace, lot: Lot) -> Estimate | None:
+    """The day on which the desiccant of a lot's dry box is changed, a dry spool in it; None where none is logged."""
+    due = desiccant_due(lot.desiccant_utc, desiccant_lasts(workspace.draft.records.rules, 0.0), None)
+    return due if isinstance(due, Estimate) else None
+
+
+def jobs_that_fit(workspace: Workspace, lot: Lot) -> tuple[tuple[str, float], ...]:
+    """How many runs of each recipe for its polymer the rest of a lot is enough for, most first."""
+    left = state_of(workspace, lot).left_g
+    recipes = [card.recipe for card in workspace.draft.records.cards.values() if card.recipe.polymer == lot.polymer]
+    if left is None:
+        return ()
+    found = [(each.name, runs_that_fit(left, each.brief.mass_g)) for each in recipes if each.brief.mass_g]
+    return tuple(sorted(found, key=lambda pair: -pair[1]))
+
+
+def strand_shows(lot: Lot) -> bool:
+    """Whether a strand of a lot can tell anything: not of a polymer that shows nothing until layers part."""
+    polymer = polymer_of_lot(lot)
+    return polymer is None or bool(polymer.wet_signs)
+
+
+def strand_words(workspace: Workspace, lot: Lot) -> str:
+    """What the newest strand of a lot told, and whether it still does; the signs of its polymer where there is none."""
+    polymer = polymer_of_lot(lot)
+    if not strand_shows(lot):
+        return "A wet melt of this polymer shows nothing until layers part: weigh the spool."
+    if not lot.strands:
+        return f"A wet melt shows {polymer.wet_signs}." if polymer else ""
+    newest = lot.strands[-1]
+    signs = ", ".join(STRAND_SIGNS[each].lower() for each in newest.signs) or "no signs"
+    words = f"{when_words(newest.at_utc)}: {signs}, {verdict_of(newest.signs)}"
+    return words if strand_that_tells(lot, polymer) else f"{words}; it has been in a dryer since"

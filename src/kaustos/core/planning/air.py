@@ -1,0 +1,99 @@
+"""The air round a spool: in the room, a dryer, a dry box, a feeder; humidity as a band where it is not known."""
+
+import attrs
+
+from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
+from kaustos.core.records import Dryer, Lot, Rules, Stay
+
+BOX_HUMIDITY = (0.10, 0.20, 0.40)  # estimate: a dry box whose humidity is not recorded
+FEEDER_C = 60.0  # estimate: air of a heated dryer that feeds a printer
+ATMOSPHERE_MBAR = 1013.25
+
+
+@attrs.frozen
+class Air:
+    """What surrounds a spool; humidity as best, likely and worst."""
+
+    temperature_c: float
+    humidity: tuple[float, float, float]
+    thinner: float = 1.0  # how much faster vapour moves than at atmospheric pressure
+
+
+def room_air(rules: Rules) -> Air:
+    """The air of the shop."""
+    humidity = float(relative_humidity(vapour_pressure(rules.dew_point_c), rules.room_c))
+    return Air(rules.room_c, (humidity, humidity, humidity))
+
+
+def dryer_air(dryer: Dryer | None, setpoint_c: float, rules: Rules) -> Air:
+    """The air in a dryer: as hot as it gets, as wet as the room's air unless it is dried or thinned.
+
+    Parameters
+    ----------
+    dryer : Dryer or None
+        What it reaches and what air it takes; None is taken as room air [°C]
+    setpoint_c : float
+        What is set [°C]
+    rules : Rules
+        Dew point of the room [°C]
+
+    Returns
+    -------
+    Air
+        Temperature and humidity [°C, -]
+    """
+    reached = setpoint_c if dryer is None or dryer.max_c is None else min(setpoint_c, dryer.max_c)
+    vapour, thinner = float(vapour_pressure(rules.dew_point_c)), 1.0
+    if dryer is not None and dryer.air == "dry":
+        vapour = float(vapour_pressure(-30.0 if dryer.dew_point_c is None else dryer.dew_point_c))
+    if dryer is not None and dryer.air == "vacuum":
+        thinner = ATMOSPHERE_MBAR / (50.0 if dryer.pressure_mbar is None else max(dryer.pressure_mbar, 1.0))
+        vapour /= thinner
+    humidity = float(relative_humidity(vapour, reached))
+    return Air(reached, (humidity, humidity, humidity), thinner)
+
+
+def feed_air(lot: Lot | None, rules: Rules) -> Air | None:
+    """The air a spool hangs in while it is printed, None where that is not recorded."""
+    return None if lot is None or lot.feed is None else hanging_air(lot.feed, lot.box_humidity_pct, rules)
+
+
+def hanging_air(place: str, box_humidity_pct: float | None, rules: Rules) -> Air:
+    """The air in the open, in a dry box or in a heated dryer in which a spool hangs.
+
+    Parameters
+    ----------
+    place : str
+        One of FEEDS [-]
+    box_humidity_pct : float or None
+        Relative humidity in the dry box, None for a band [%]
+    rules : Rules
+        Room temperature and dew point [°C]
+
+    Returns
+    -------
+    Air
+        Temperature and humidity [°C, -]
+
+    Notes
+    -----
+    A heated dryer that feeds a printer is taken to hold 60 °C, estimate: none of the common ones does less.
+    """
+    if place == "dry_box":
+        return Air(rules.room_c, _known(box_humidity_pct, BOX_HUMIDITY))
+    return room_air(rules) if place == "open" else dryer_air(None, FEEDER_C, rules)
+
+
+def air_of_stay(stay: Stay, room_c: float, dew_c: float) -> Air:
+    """What surrounded a spool in a stay; what is not said is the room's, or a band for a dry box."""
+    temperature = room_c if stay.temperature_c is None else stay.temperature_c
+    if stay.place == "dry_box":
+        return Air(temperature, _known(stay.humidity_pct, BOX_HUMIDITY))
+    if stay.humidity_pct is not None:
+        return Air(temperature, _known(stay.humidity_pct, BOX_HUMIDITY))
+    humidity = float(relative_humidity(vapour_pressure(dew_c), temperature))
+    return Air(temperature, (humidity, humidity, humidity))
+
+
+def _known(percent: float | None, otherwise: tuple[float, float, float]) -> tuple[float, float, float]:
+    return otherwise if percent is None else (percent / 100.0, percent / 100.0, percent / 100.0)
