@@ -6,6 +6,7 @@ from kaustos.app.recipes import copy_recipe, new_grade, new_machine, new_recipe,
 from kaustos.app.runs import (
     as_run,
     card_maturity,
+    change_of_spool,
     chosen_by,
     compare_runs,
     configuration_of,
@@ -15,6 +16,7 @@ from kaustos.app.runs import (
     moisture_words,
     start_run,
 )
+from kaustos.app.stock import add_stay, add_weighing, load_on
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import PLACES, SEEN, Observation
 from tests.app.test_workspace import WorkspaceTest
@@ -115,6 +117,14 @@ class TestComparing(WorkspaceTest):
         self.assertIn("wet filament and run 14 was printed from filament of unknown", moisture_words(wet, unknown))
         self.assertIn(moisture_words(wet), compare_runs(workspace, dry, wet).verdict)
 
+    def test_a_difference_of_the_filament_alone_is_named_as_the_cause(self):
+        workspace = self.demo()
+        first, second = self.runs(workspace, "wellhead_cover")[:2]
+        wet = attrs.evolve(second, outcome="failed", filament="wet")
+        self.assertIn("One field differs, filament: it is the one", compare_runs(workspace, first, wet).verdict)
+        other = attrs.evolve(wet, settings={"melt.nozzle_c": 240.0})
+        self.assertIn("2 fields differ (nozzle, filament)", compare_runs(workspace, first, other).verdict)
+
     def test_a_change_of_the_machine_is_a_difference(self):
         workspace = self.demo()
         first = start_run(workspace)
@@ -137,6 +147,36 @@ class TestMaturityOfRecipes(WorkspaceTest):
         workspace.draft.undo()
         workspace.draft.propose("machine.plate.heater.max_c", "119")
         self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried", "another machine configuration")
+
+    def test_what_is_logged_of_a_spool_takes_nothing_from_what_was_proven(self):
+        workspace = self.demo()
+        workspace.draft.open_card("wellhead_cover")
+        workspace.save_revision("as it is")
+        add_weighing(workspace, "lot_a190", 700.0, workspace.clock())
+        add_stay(workspace, "lot_a190", "open", workspace.clock(), None, None)
+        load_on(workspace, "lot_a190", "beck")
+        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "proven")
+        self.assertFalse(workspace.differs_from_last_revision())
+        workspace.draft.set({"lot.flange": "card"})
+        self.assertTrue(workspace.differs_from_last_revision(), "the body of the spool is no log")
+        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried")
+
+    def test_a_run_hangs_its_lot_on_the_machine_and_takes_off_what_hung_there(self):
+        workspace = self.demo()
+        workspace.draft.open_card("sensor_cage")
+        load_on(workspace, "lot_h117", "tarn")
+        self.assertEqual(
+            change_of_spool(workspace),
+            "Tarn has C-042, black loaded from now on; H-117, amber came off. Read the label before you heat anything.",
+        )
+        run = start_run(workspace)
+        lots = workspace.draft.records.lots
+        self.assertEqual((lots["lot_c042"].loaded_on, lots["lot_h117"].loaded_on), ("tarn", None))
+        self.assertEqual(change_of_spool(workspace), "")
+        workspace.draft.undo()
+        lots = workspace.draft.records.lots
+        self.assertNotIn(run.id, workspace.draft.records.runs)
+        self.assertEqual((lots["lot_c042"].loaded_on, lots["lot_h117"].loaded_on), (None, "tarn"))
 
     def test_a_run_from_wet_filament_is_left_out_until_it_is_said_to_have_been_dry(self):
         workspace = self.demo()

@@ -5,14 +5,14 @@ import unittest
 import xml.etree.ElementTree as ElementTree
 
 from kaustos.app.settings import Settings
-from kaustos.app.sheet import sheet_content
+from kaustos.app.sheet import sheet_content, spool_rows
 from kaustos.app.wording import Wording
 from kaustos.core.errors import FaultList
 from kaustos.formats.json_text import BadJson, read_json, write_json
 from kaustos.formats.recipe_file import RecipeDocument, read_recipe, recipe_document, write_recipe
 from kaustos.formats.review_file import review_document
 from kaustos.formats.sheet import sheet_html, sheet_pdf
-from tests.support import every_card, judged, opened
+from tests.support import changed, every_card, judged, opened
 
 EXAMPLE = """{"format": "kaustos-recipe", "version": 1,
  "recipe": {"name": "Lid", "polymer": "pei_pc_blend", "brief": {"colour": "sand"}, "plate": {"bed_c": 160.0},
@@ -109,6 +109,15 @@ class TestSheet(unittest.TestCase):
         ElementTree.fromstring(html[start : html.index("</svg>") + 6])
         for words in ("35 K short", "Plastic machine parts creep", "phenols", "Released for the run, date", "no-go"):
             self.assertIn(words, html)
+
+    def test_the_spool_is_dried_fed_and_ticked_off_as_it_is_planned(self):
+        rows = dict(self.content("winch_bracket")["spool"])
+        self.assertEqual((rows["Dried in"], rows["Dryer"], rows["Drying time"]), ("Shelf dryer", "80 °C", "12 h"))
+        self.assertEqual((rows["Fed from"], rows["Filament left"]), ("Open air", "360 g"))
+        self.assertIn("Free end secured", sheet_html(self.content("winch_bracket")))
+        recipe, context, found = judged(changed(opened("winch_bracket"), {"context.lot": None, "context.dryer": None}))
+        bare = dict(spool_rows(recipe, context, found, Wording()))
+        self.assertEqual((bare["Dried in"], bare["Filament left"]), ("dryer not recorded", "not recorded"))
 
     def test_it_follows_the_units_of_the_user(self):
         html = sheet_html(self.content(temperature="°F", decimal="comma"))

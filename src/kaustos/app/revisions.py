@@ -8,6 +8,11 @@ import attrs
 
 from kaustos.app.wording import Wording
 
+LOGGED = (  # what a shop logs of a spool while it is used: no change of a recipe, and no cause of its own
+    "stays", "weighings", "reserves", "strands", "photos", "loaded_on", "ordered_g", "ordered_utc", "desiccant_utc",
+    "received_utc", "opened_utc", "reorder_g", "lead_h", "retired",
+)  # fmt: skip
+
 
 @attrs.frozen
 class Difference:
@@ -32,14 +37,15 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wo
 
 
 def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
-    """Fields of a recipe document by path, the context's records left whole under their own names."""
+    """Fields of a recipe document by path, the context's records under their own names, what is logged left out."""
     found: list[tuple[str, Any]] = []
     _walk("", document.get("recipe", {}), found)
     context = document.get("context", {})
     for name in ("machine", "lot", "dryer"):
         record = context.get(name)
         if isinstance(record, Mapping):
-            _walk(f"{name}.", record, found)
+            kept = {key: value for key, value in record.items() if name != "lot" or key not in LOGGED}
+            _walk(f"{name}.", kept, found)
         else:
             found.append((f"context.{name}", record))
     _walk("rules.", context.get("rules") or {}, found)

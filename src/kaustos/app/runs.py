@@ -9,6 +9,7 @@ from typing import Any
 import attrs
 
 from kaustos.app.revisions import leaves
+from kaustos.app.stock import loading
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
@@ -54,8 +55,23 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
         filament=filament_of(card.recipe, workspace.context(), found),
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
-    workspace.draft.add("runs", run.id, run, f"Run {number} started")
+    changes = {f"runs/{run.id}": run, **loading(records.lots, run.lot, run.machine)}
+    workspace.draft.set(changes, title=f"Run {number} started")
     return run
+
+
+def change_of_spool(workspace: Workspace) -> str:
+    """What has to be changed on the machine before the open recipe is run, by the records; empty for nothing."""
+    records = workspace.draft.records
+    if records.current is None:
+        return ""
+    card = records.card
+    lot, machine = records.lots.get(card.lot or ""), records.machines.get(card.machine or "")
+    if lot is None or machine is None or lot.loaded_on == machine.id:
+        return ""
+    off = [each.name for each in records.lots.values() if each.loaded_on == machine.id]
+    came = f"; {', '.join(off)} came off" if off else ""
+    return f"{machine.name} has {lot.name} loaded from now on{came}. Read the label before you heat anything."
 
 
 def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> None:
@@ -178,18 +194,19 @@ def _differing(one: Mapping[str, Any], two: Mapping[str, Any]) -> list[str]:
 def _verdict(
     workspace: Workspace, first: Run, second: Run, paths: list[str], differ: bool, wording: Wording
 ) -> str:  # fmt: skip
-    if not paths:
+    if not paths and first.filament == second.filament:
         if differ:
             return "Nothing recorded differs, yet the outcomes do: something that is not recorded decides."
         return "Nothing recorded differs: a repeat."
     names = [wording.field(path) for path in paths]
-    if len(paths) == 1:
+    names += ["filament"] if first.filament != second.filament else []
+    if len(names) == 1:
         effect = "it is the one recorded cause" if differ else "it made no difference that was seen"
         return f"One field differs, {names[0]}: {effect}."
     tell = _telling(workspace, first, second, paths)
     new = dict(leaves(as_run(workspace, second) or {}))
     value = wording.field_value(tell, new.get(tell))
-    text = f"{len(paths)} fields differ ({', '.join(names)}): the cause cannot be told apart."
+    text = f"{len(names)} fields differ ({', '.join(names)}): the cause cannot be told apart."
     number = number_of(first.id)
     return f"{text} One run would tell: all as in run {number}, but {wording.field(tell)} {value}."
 

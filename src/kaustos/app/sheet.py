@@ -34,6 +34,7 @@ def sheet_content(
         "ladder": ladder_svg(ladder(recipe, context), wording.value),
         "settings": [(_title(wording, path), wording.field_value(path, value_at(recipe, path))) for path in SETTINGS],
         "run": run_rows(recipe, review, wording),
+        "spool": spool_rows(recipe, context, review, wording),
         "findings": [
             {
                 "severity": finding.severity,
@@ -50,6 +51,7 @@ def sheet_content(
             for operation in review.operations
             for figure in operation.figures
         ],
+        "ticks": SPOOL_TICKS,
         "cautions": [caution.text for operation in review.operations for caution in operation.cautions],
     }
 
@@ -63,6 +65,29 @@ def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str
         ("Energy", wording.figure(figures["machine.run.energy"], band=False)),
         ("Cost", wording.figure(figures["brief.run.cost"])),
     ]
+
+
+SPOOL_FIGURES = {
+    "stock.drying.deepest": "From now to the printing limit, deepest turn",
+    "stock.waiting.lasts": "May wait for its print for",
+    "stock.exposure.lasts": "May hang in its feed for",
+    "stock.mass.left": "Filament left",
+}
+SPOOL_TICKS = (
+    "Label read: grade, colour and lot as above",
+    "Free end secured; the spool turns freely, no turn lies under another",
+)
+
+
+def spool_rows(recipe: Recipe, context: Context, review: Review, wording: Wording) -> list[tuple[str, str]]:
+    """How the spool is dried, where it waits and hangs, and how long that lasts."""
+    figures = {figure.key: figure for operation in review.operations for figure in operation.figures}
+    planned = [f"stock.{name}" for name in ("dryer_c", "dryer_h", "wait_h", "wait_in")]
+    rows = [("Dried in", context.dryer.name if context.dryer else "dryer not recorded")]
+    rows += [(_title(wording, path), wording.field_value(path, value_at(recipe, path))) for path in planned]
+    if context.lot:
+        rows.append(("Fed from", wording.field_value("lot.feed", context.lot.feed)))
+    return rows + [(title, wording.figure(figures[key], band=False)) for key, title in SPOOL_FIGURES.items()]
 
 
 def _reasons(review: Review, wording: Wording) -> list[str]:

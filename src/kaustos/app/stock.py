@@ -69,6 +69,21 @@ def new_dryer(workspace: Workspace, name: str) -> str:
     return key
 
 
+def load_on(workspace: Workspace, lot: str, machine: str | None) -> None:
+    """Log that a spool hangs on a machine from now on, and that what hung there came off; None for on none."""
+    records = workspace.draft.records
+    where = records.machines[machine].name if machine else "no machine"
+    workspace.draft.set(loading(records.lots, lot, machine), title=f"{records.lots[lot].name}: on {where}")
+
+
+def loading(lots: Mapping[str, Lot], lot: str | None, machine: str | None) -> dict[str, object]:
+    """The changes that hang a lot on a machine, which holds one spool."""
+    if lot not in lots:
+        return {}
+    off = [key for key, each in lots.items() if machine and each.loaded_on == machine and key != lot]
+    return {f"lots/{lot}/loaded_on": machine, **{f"lots/{key}/loaded_on": None for key in off}}
+
+
 def add_stay(
     workspace: Workspace, lot: str, place: str, when: datetime, celsius: float | None, humidity: float | None
 ) -> None:

@@ -12,6 +12,7 @@ from kaustos.app.edits import Change, Draft, Edit
 from kaustos.app.exchange import read_file, with_document
 from kaustos.app.judge import context_of_records, shop_of
 from kaustos.app.records import RecipeCard, Records
+from kaustos.app.revisions import leaves
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
@@ -149,7 +150,10 @@ class Workspace:
     def differs_from_last_revision(self) -> bool:
         """Whether the draft says anything that its newest revision does not."""
         found = self.revisions()
-        return not found or json.loads(found[0].document) != json.loads(json.dumps(recipe_document(self.document())))
+        if not found:
+            return True
+        now = json.loads(json.dumps(recipe_document(self.document())))
+        return dict(leaves(json.loads(found[0].document))) != dict(leaves(now))
 
     def revision(self, card: str, number: float) -> Revision | None:
         """One revision of any recipe."""

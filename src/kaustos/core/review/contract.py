@@ -68,7 +68,7 @@ class Set:
     """Remedy: field paths with new values, applied and undone as one step."""
 
     title: str
-    changes: Mapping[str, float | str]
+    changes: Mapping[str, float | str | None]
     values: Mapping[str, float | str] = attrs.field(factory=dict)
 
 
@@ -80,7 +80,7 @@ class Choose:
     what: str
     id: str
     values: Mapping[str, float | str] = attrs.field(factory=dict)
-    changes: Mapping[str, float | str] = attrs.field(factory=dict)
+    changes: Mapping[str, float | str | None] = attrs.field(factory=dict)
 
 
 @attrs.frozen

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from kaustos.app.recipes import retire
-from kaustos.app.runs import compare_runs, number_of, seen_words, start_run
+from kaustos.app.runs import change_of_spool, compare_runs, number_of, seen_words, start_run
 from kaustos.app.wording import when_words
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import FILAMENTS, OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Run
@@ -65,7 +65,10 @@ class RunsRoom(Room):
 
     def start(self) -> None:
         """Begin a run of the open recipe and go to its form."""
+        words = change_of_spool(self.desk.workspace)
         run = start_run(self.desk.workspace)
+        if words:
+            self.desk.messages.note(words)
         self.refresh()
         self.choose(run.id)
         self.form.begin()

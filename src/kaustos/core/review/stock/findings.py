@@ -139,7 +139,7 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     if best is not None and best >= low.value:
         remedies = (Set("Set the dryer to {target:temperature}", {"stock.dryer_c": best}, {"target": best}),)
     remedies += tuple(
-        each for each in other_dryers(recipe, context, plan) if float(each.changes["stock.dryer_c"]) >= low.value
+        each for each in other_dryers(recipe, context, plan) if float(each.values["celsius"]) >= low.value
     )
     keep = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
     return raised(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)

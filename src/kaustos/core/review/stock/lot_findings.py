@@ -91,7 +91,12 @@ def _elsewhere(recipe: Recipe, context: Context) -> Finding | None:
     if lot is None or machine is None or lot.loaded_on in (None, machine.id):
         return None
     other = next((each.name for each in context.shop.machines if each.id == lot.loaded_on), str(lot.loaded_on))
-    moved = Set("Say that it is loaded on {machine:text}", {"lot.loaded_on": machine.id}, {"machine": machine.name})
+    off = [each.id for each in context.shop.lots if each.loaded_on == machine.id]
+    changes: dict[str, float | str | None] = {
+        "lot.loaded_on": machine.id,
+        **{f"lots/{key}/loaded_on": None for key in off},
+    }
+    moved = Set("Say that it is loaded on {machine:text}", changes, {"machine": machine.name})
     values = {"lot": lot.name, "other": other, "machine": machine.name}
     return raised(recipe, context, "stock.lot.elsewhere", "context.lot", (moved,), values)
 

@@ -2,6 +2,7 @@
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
+from kaustos.app.stock import load_on
 from kaustos.core.records import Lot
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
@@ -75,5 +76,5 @@ class LotSpool(QWidget):
 
     def _on_loaded(self) -> None:
         if self.lot is not None:
-            machine = self.loaded.currentData() or None
-            self._desk.tell(self._desk.set({f"lots/{self.lot}/loaded_on": machine}, title="Loaded on another machine"))
+            lot, machine = self.lot, self.loaded.currentData() or None
+            self._desk.run(lambda: load_on(self._desk.workspace, lot, machine))
