@@ -82,6 +82,16 @@ class TestOrders(WorkspaceTest):
         self.draft.open_card("centraliser_blade")
         self.assertNotIn("stock.lot.planned", self.codes())
 
+    def test_a_spool_that_is_used_up_keeps_its_order_and_what_waits_for_it(self):
+        mark_ordered(self.workspace, "lot_k008", 500.0)
+        retire(self.workspace, "lots", "lot_k008")
+        line = self.line()
+        self.assertEqual((line.free_g, line.coming_g, line.order_g), (0.0, 500.0, 500.0), "588 g and the mark of 150 g")
+        not_ordered(self.workspace, "lot_k008")
+        self.assertEqual(self.line().order_g, 1000.0)
+        self.draft.set({"brief.runs": 1.0})
+        self.assertNotIn("lot_k008", [each.lot for each in order_list(self.workspace)], "one is done, none is wanted")
+
     def test_a_recipe_without_a_lot_asks_for_a_spool_for_its_first_trial(self):
         self.draft.set({"context.lot": None, "polymer": "pekk_a", "brief.runs": None})
         line = next(each for each in order_list(self.workspace) if each.lot is None)

@@ -11,6 +11,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
 from kaustos.app.settings import Settings
+from kaustos.ui.fields import FieldBox
+from kaustos.ui.rooms.names import ROOMS
 from tests.ui.support import WindowTest, drag, type_into
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
@@ -287,8 +289,13 @@ class TestRoom(StockTest):
         self.room.choose("lot_n061")
         self.press(self.room, "Retire")
         self.assertNotIn("N-061, black", [line[0] for line in self.room.list.lines()])
+        self.assertTrue(any("0 g of the spool are free" in text for text in self.texts()), "the bracket waits for it")
         self.room.retired.click()
         self.assertIn("N-061, black", [line[0] for line in self.room.list.lines()])
+        self.draft.open_card("wellhead_cover")
+        self.draft.set({"lots/lot_a204/retired": True})
+        lots = [self.window.head.lot.itemText(at) for at in range(self.window.head.lot.count())]
+        self.assertEqual(lots, ["no lot", "A-190, grey"], "what is used up is not offered")
 
     def test_a_label_is_typed_and_what_is_no_range_stays_marked(self):
         self.room.choose("lot_n061")
@@ -402,3 +409,36 @@ class TestDevice(WindowTest):
             self.close(window)
             (log,) = Path(self.folder).rglob("dryer-*.csv")
             self.assertEqual(len(log.read_text(encoding="utf-8").splitlines()), 1 + 3)
+
+
+class TestBeforeTheFirstRecipe(WindowTest):
+    def test_the_store_room_works_in_a_workspace_that_holds_nothing(self):
+        window = self.open(file=self.folder / "new.kaustos")
+        window.show_room("stock")
+        room = window.rooms["stock"]
+        self.assertTrue(room.empty.isVisible())
+        for switch in (*room.switches, *room.lots.form.switches, room.switches[0]):
+            switch.click()
+        beginning = room.lots.beginning
+        for line, words in ((beginning.name, "L-1"), (beginning.grade, "PETG"), (beginning.colour, "blue")):
+            QTest.keyClicks(line, words)
+        QTest.keyClick(beginning.colour, Qt.Key.Key_Return)
+        self.app.processEvents()
+        lots = window.desk.workspace.draft.records.lots
+        self.assertEqual((room.lots.form.lot, lots["lot_l_1"].polymer), ("lot_l_1", "petg"))
+        self.assertFalse(room.empty.isVisible())
+        room.lots.form.switches[1].click()
+        type_into(room.lots.form.spool.boxes["net_g"].edit, "750 g")
+        self.assertEqual(room.lots.form.spool.boxes["net_g"].edit.text(), "750")
+        self.assertIn("750 g free", room.lots.form.spool.ledger.words.text())
+        room.switches[2].click()
+        self.assertIn("PETG,blue,750 g", room.orders.list.csv())
+
+    def test_every_room_shows_without_a_recipe(self):
+        window = self.open(file=self.folder / "new.kaustos")
+        for room in ROOMS:
+            window.show_room(room.key)
+            self.app.processEvents()
+        window.show_room("settings")
+        fields = window.rooms["settings"].findChildren(FieldBox)
+        self.assertTrue(any(box.edit.text() for box in fields), "the shop's rules stand without a recipe too")

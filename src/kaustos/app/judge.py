@@ -59,6 +59,7 @@ def shop_of(records: Records) -> Shop:
         machines=tuple(each for each in records.machines.values() if not each.retired),
         dryers=tuple(each for each in records.dryers.values() if not each.retired),
         lots=tuple(each for each in lots.values() if not each.retired),
+        used_up=tuple(each for each in lots.values() if each.retired),
         qualified=qualified,
         taken_g=taken_by_runs(lots, records.runs.values()),
         runs_done=Counter(run.card for run in runs if run.outcome in ("good", "usable")),

@@ -53,7 +53,7 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
     polymer = polymer_of_lot(lot)
     price = polymer.value("price_per_kg") if polymer else None
     limit = polymer.value("moisture_limit_pct") if polymer else None
-    ledger = ledger_of(lot, workspace.context().shop.taken_g.get(lot.id, 0.0))
+    ledger = ledger_of(lot, workspace.shop().taken_g.get(lot.id, 0.0))
     worth = None if price is None or ledger is None else price.value * ledger.free_g / 1000.0
     water = water_of(polymer)
     moisture = None

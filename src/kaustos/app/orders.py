@@ -42,10 +42,13 @@ def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
     """A line for each grade and colour, and for each polymer that a recipe has no lot of; what to order first."""
     records, shop, now = workspace.draft.records, workspace.shop(), workspace.clock()
     wanted = wanted_by_lot(records, shop)
-    newest = {(lot.polymer, lot.grade, lot.colour): lot for lot in shop.lots}
-    supplies = [supply_of(lot, shop.lots, shop.taken_g, wanted) for lot in newest.values()]
+    every = (*shop.used_up, *shop.lots)
+    newest = {(lot.polymer, lot.grade, lot.colour): lot for lot in every}
     lines = []
-    for lot, found in zip(newest.values(), supplies, strict=True):
+    for lot in newest.values():
+        found = supply_of(lot, every, shop.taken_g, wanted)
+        if lot.retired and not found.wanted_g and not found.coming_g:
+            continue  # used up, and nobody asks for it
         waiting = _waiting(records, found, shop) if found.short_g else ""
         lines.append(_line(lot, found, shop, _state(found, waiting, now)))
     return tuple(sorted([*lines, *_first_trials(workspace, shop)], key=_urgency))
@@ -66,6 +69,8 @@ def order_cells(line: OrderLine, wording: Wording) -> tuple[str, ...]:
 
 def order_total(lines: tuple[OrderLine, ...], wording: Wording) -> str:
     """How much is to be ordered, and what it costs, in a sentence."""
+    if not lines:
+        return "Nothing is to be ordered: there is no lot on the shelf, and no recipe that wants one."
     due = [line for line in lines if line.order_g]
     if not due:
         return "Nothing is to be ordered: what is free and on its way is enough for the runs wanted and every mark."
@@ -89,7 +94,8 @@ def mark_ordered(workspace: Workspace, lot: str, grams: float) -> None:
 def not_ordered(workspace: Workspace, lot: str) -> None:
     """Take the note of an order back, of whichever lot of its grade and colour carries it."""
     mine = workspace.draft.records.lots[lot]
-    alike = supply_of(mine, workspace.shop().lots, {}, {}).lots
+    shop = workspace.shop()
+    alike = supply_of(mine, (*shop.used_up, *shop.lots), {}, {}).lots
     places = [f"lots/{each.id}/" for each in alike if each.ordered_g]
     changes: dict[str, object] = {f"{each}ordered_g": None for each in places}
     changes |= {f"{each}ordered_utc": "" for each in places}

@@ -60,6 +60,10 @@ class Records:
         if "/" in path:
             return path
         head, _, rest = path.partition(".")
+        if head == "rules":
+            return f"rules//{rest}"
+        if self.current is None:
+            raise KaustosError("No recipe is open.")
         if head == "context":
             return f"cards/{self.current}/{rest}"
         if head in ("machine", "lot", "dryer"):
@@ -67,8 +71,6 @@ class Records:
             if chosen is None:
                 raise KaustosError(f"No {head} is chosen for this recipe.")
             return f"{head}s/{chosen}/{rest}"
-        if head == "rules":
-            return f"rules//{rest}"
         return f"cards/{self.current}/recipe.{path}"
 
     def at(self, place: str) -> object:

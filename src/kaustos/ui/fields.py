@@ -154,12 +154,10 @@ class ChoiceBox(QComboBox):
 
 
 def _value_of(desk: Desk, path: str) -> str:
-    if not desk.has_recipe:
-        return ""
     try:
         return desk.workspace.draft.text(path)
     except KaustosError:
-        return ""  # no machine or lot is chosen: its fields are empty
+        return ""  # no recipe is open, or no machine or lot is chosen: its fields are empty
 
 
 def _explanation(desk: Desk, path: str) -> str:

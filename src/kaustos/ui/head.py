@@ -105,7 +105,8 @@ class Head(QWidget):
         if not self._desk.has_recipe:
             return
         card = records.card
-        lots = [(each.name, each.id) for each in records.lots.values() if each.polymer == card.recipe.polymer]
+        fitting = [each for each in records.lots.values() if each.polymer == card.recipe.polymer]
+        lots = [(each.name, each.id) for each in fitting if not each.retired or each.id == card.lot]
         _fill(self.machine, machines, card.machine)
         _fill(self.lot, [("no lot", None), *lots], card.lot)
         self.revision.setText(self._shell.revision_words())

@@ -219,8 +219,7 @@ class LadderView(QWidget):
         painter.setPen(QPen(QColor(colours.stop), 2))
         for inset in (2.0, LANE_WIDTH - 2.0):
             painter.drawLine(QLineF(x + inset, top, x + inset, bottom))
-        middle = (top + bottom) / 2
-        label = QRectF(x + 3, middle - 14, LANE_WIDTH - 6, 28)
+        label = QRectF(x + 3, self._clear_of_marks((top + bottom) / 2 - 14, lane), LANE_WIDTH - 6, 28)
         painter.fillRect(label, QColor(colours.panel))
         painter.drawRect(label)
         font = painter.font()
@@ -230,6 +229,13 @@ class LadderView(QWidget):
         words = f"{self._desk.wording.value(lane.gap.by_k, 'temperature_difference')}\nshort"
         painter.drawText(label, Qt.AlignmentFlag.AlignCenter, words)
         painter.setFont(font)
+
+    def _clear_of_marks(self, wanted: float, lane: Lane) -> float:
+        """Where the words of a gap begin: in its middle, or below the lane's marks and their numbers."""
+        shown = {value for value in (lane.setpoint_c, lane.first_c) if value is not None}
+        number = 14.0 if len(shown) > 1 else 0.0
+        below = max((self.place_of(value) for value in shown), default=TOP) + MARK_HEIGHT / 2 + number
+        return min(max(wanted, below), self.height() - BOTTOM - 28.0)
 
     def _values(self, painter: QPainter, x: float, lane: Lane) -> None:
         """Numbers beside the marks: the higher one above, the lower one below."""

@@ -31,6 +31,10 @@ class TestTaken(unittest.TestCase):
         later = attrs.evolve(weighed, weighings=(*weighed.weighings, Weighing(at_utc=at(13, "+01:00"), gross_g=610.0)))
         self.assertEqual(taken_by_runs({"a": later}, runs), {"a": 100.0}, "08:00+01:00 is before 08:00Z")
 
+    def test_a_retired_spool_holds_nothing(self):
+        gone = attrs.evolve(LOT, weighings=(Weighing(at_utc=at(10), gross_g=900.0),), retired=True)
+        self.assertEqual(ledger_of(gone, 0.0).free_g, 0.0)
+
     def test_what_says_nothing_of_this_spool_is_left_out(self):
         runs = [
             run("1", 5, retired=True),

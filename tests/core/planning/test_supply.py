@@ -50,6 +50,11 @@ class TestSupply(unittest.TestCase):
                 other = lot("two", 200.0, received_utc=received)
                 self.assertEqual(supply_of(ordered, (ordered, other), {}, {}).coming_g, coming)
 
+    def test_a_retired_lot_holds_nothing_and_its_order_still_comes(self):
+        gone = lot("gone", 700.0, retired=True, ordered_g=750.0, ordered_utc=at(5))
+        found = supply_of(lot("one", 260.0), (gone,), {}, {})
+        self.assertEqual((found.free_g, found.coming_g, found.not_weighed), (60.0, 750.0, ()))
+
     def test_a_spool_that_was_never_weighed_counts_as_empty_and_is_named(self):
         found = supply_of(lot("one", 260.0), (lot("two", None),), {}, {})
         self.assertEqual((found.free_g, [each.id for each in found.not_weighed]), (60.0, ["two"]))

@@ -32,14 +32,13 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "lot.name": "names the lot",
     "lot.opened_utc": "a date that is shown; what the air did to it stands in its stays",
     "lot.photos": "pictures of the label, looked at by people",
-    "lot.retired": "takes the lot out of the lists",
     "dryer.name": "names the dryer",
     "dryer.retired": "takes the dryer out of the lists",
     "machine.name": "names the machine: shown in findings, judged by none",
     "machine.retired": "takes the machine out of the lists, not out of what was printed on it",
 }
 NONE_IS_AN_ANSWER = ("anneal.steps", "lot.reserves", "lot.strands", "lot.ordered_g", "lot.ordered_utc",
-                     "lot.received_utc")  # fmt: skip
+                     "lot.received_utc", "lot.loaded_on", "lot.retired")  # fmt: skip
 OWN_LOT = "lot.lot_values."
 SHORT = r"( K|°[CF]|recorded|dry now|never|\d min|\d h \d\d|\d d)$"
 
@@ -87,7 +86,7 @@ def others(path, value):
         return ["other"]
     if path.endswith("_utc"):
         return ["2026-01-01T08:00:00Z", "2026-03-01T08:00:00Z"]
-    if path.endswith((".fitted", ".load_across", ".outdoor", ".clear")):
+    if path.endswith((".fitted", ".load_across", ".outdoor", ".clear", "lot.retired")):
         return [not value]
     words = {"basis": ["proven", "claimed", "rated"], "purpose": ["ornament", "safety"],
              "history": ["annealed", "as_printed"], "moisture": ["conditioned", "dry"],

@@ -38,8 +38,10 @@ def ledger_of(lot: Lot, taken_g: float) -> Ledger | None:
     Returns
     -------
     Ledger or None
-        None where it was opened and never weighed, or its empty spool is not known [g]
+        Nothing in a retired one; None where it was opened and never weighed, or its empty spool is not known [g]
     """
+    if lot.retired:
+        return Ledger(0.0, 0.0, 0.0)
     weighed = lot.weighed_g
     return None if weighed is None else Ledger(weighed, taken_g, sum(each.grams or 0.0 for each in lot.reserves))
 

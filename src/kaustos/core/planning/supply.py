@@ -14,7 +14,7 @@ SPOOL_G = 1000.0  # estimate: a spool as it is sold, where no lot of the grade s
 
 @attrs.frozen
 class Supply:
-    """Filament of one grade and colour, over all its lots."""
+    """Filament of one grade and colour, over all its lots; retired ones hold none, but more may be on its way."""
 
     lots: tuple[Lot, ...]
     not_weighed: tuple[Lot, ...]  # opened, and nobody knows how much is on them: counted as empty
@@ -88,7 +88,7 @@ def supply_of(lot: Lot, lots: Iterable[Lot], taken_g: Mapping[str, float], wante
     lot : Lot
         Any lot of it [-]
     lots : iterable of Lot
-        All that are in use, this one among them or not [-]
+        All of the shop, the retired ones too, this one among them or not [-]
     taken_g : mapping of str to float
         By lot, by runs since it was weighed [g]
     wanted_g : mapping of str to float

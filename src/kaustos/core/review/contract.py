@@ -196,6 +196,7 @@ class Shop:
     machines: tuple[Machine, ...] = ()
     dryers: tuple[Dryer, ...] = ()
     lots: tuple[Lot, ...] = ()
+    used_up: tuple[Lot, ...] = ()  # retired lots: more of them may be on its way
     qualified: frozenset[tuple[str, str]] = frozenset()  # grade and colour that passed a trial
     taken_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by runs since it was weighed
     runs_done: Mapping[str, int] = attrs.field(factory=dict)  # by recipe: runs whose part can be used

@@ -45,8 +45,6 @@ class StockRoom(Room):
 
     def refresh(self) -> None:
         """Follow the desk."""
-        records = self.desk.workspace.draft.records
-        self.empty.setVisible(not records.lots and self.pages.currentIndex() == 0)
         self.lots.refresh(retired=self.retired.isChecked())
         self.dryers.refresh(retired=self.retired.isChecked())
         self.orders.refresh()
@@ -91,6 +89,7 @@ class StockRoom(Room):
 
     def _say_retired(self) -> None:
         kind, key = self._shown()
+        self.empty.setVisible(kind == "lots" and not self.desk.workspace.draft.records.lots)
         self.photo.setVisible(kind == "lots")
         for widget in (self.retiring, self.retired):
             widget.setVisible(kind != "orders")

@@ -35,4 +35,5 @@ def wanted_g(recipe: Recipe, context: Context) -> float:
 def supply(lot: Lot, recipe: Recipe, context: Context) -> Supply:
     """What there is of a lot's grade and colour, were this recipe printed from that lot."""
     wanted = {**context.wanted_g, lot.id: context.wanted_g.get(lot.id, 0.0) + wanted_g(recipe, context)}
-    return supply_of(lot, context.shop.lots, context.shop.taken_g, wanted)
+    shop = context.shop
+    return supply_of(lot, (*shop.used_up, *shop.lots), shop.taken_g, wanted)
