@@ -387,6 +387,9 @@ class TestDevice(WindowTest):
         QTest.mouseClick(form.water.read_scale, Qt.MouseButton.LeftButton)
         self.assertRegex(form.water.gross.text(), f"^{shown}$")
         self.assertIn(message, window.message.text.text())
+        QTest.mouseClick(form.water.read_dryer, Qt.MouseButton.LeftButton)
+        self.assertEqual(form.water.place.currentData() == "dryer", bool(shown))
+        self.assertIn("" if shown else "No dryer answers", window.message.text.text())
         window.show_room("machines")
 
     def test_a_simulated_dryer_is_started_read_logged_and_stops_with_the_window(self):
@@ -394,13 +397,21 @@ class TestDevice(WindowTest):
             window = self.open()
             window.show_room("machines")
             room = window.rooms["machines"]
-            self.weigh(window, "", "No scale runs")
+            self.weigh(window, "", "No scale answers")
             QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
             self.assertRegex(room.shown.text(), r"2[01]\.?\d* °C, set to \d+ °C.*logged 1 times?")
             room.live.look()
             self.assertIn("logged 2 times", room.shown.text())
             self.assertRegex(room.shown.text(), r"scale 101\d")
             self.weigh(window, r"10(09|1[0-9])(\.\d)? g", "")
+            stock = window.rooms["stock"]
+            window.show_room("stock")
+            QTest.mouseClick(stock.lots.form.water.log_stay, Qt.MouseButton.LeftButton)
+            stay = window.desk.workspace.draft.records.lots[stock.lots.form.lot].stays[-1]
+            reading = room.live.latest.reading
+            self.assertEqual(stay.place, "dryer")
+            self.assertAlmostEqual(stay.temperature_c, reading.temperature_c, delta=0.051)
+            self.assertAlmostEqual(stay.humidity_pct, reading.humidity_pct, delta=0.051)
             room.live._server.stop()
             room.live.look()
             self.assertIn("Simulated dryer: ", room.shown.text())

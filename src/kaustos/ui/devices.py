@@ -11,7 +11,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.ui.jobs import Job, Runner
 
 if TYPE_CHECKING:
-    from kaustos.app.device_log import DeviceLog
+    from kaustos.app.device_log import DeviceLog, Entry
 
 LOOK_MS = 1_000
 
@@ -61,10 +61,10 @@ class LiveDevices(QObject):
         self.look()
 
     @property
-    def gross_g(self) -> float | None:
-        """What the scale showed last; None where none runs [g]."""
+    def latest(self) -> "Entry | None":
+        """The latest look; None where nothing runs."""
         entries = self.log.entries if self.log else []
-        return entries[-1].gross_g if entries else None
+        return entries[-1] if entries else None
 
     def look(self) -> None:
         """Look once, on a worker: a device that is cut off takes a second to say nothing."""

@@ -36,12 +36,14 @@ class LotWater(QWidget):
         self.place.setAccessibleName("Where the spool is now")
         for key, words in STAYS.items():
             self.place.addItem(words, key)
-        self.since = entry("since: now", "Since when it is there", 118)
-        self.celsius = entry(unit, "Temperature there", 60)
-        self.humidity = entry("% rh", "Humidity there", 60)
+        self.since = entry("since: now", "Since when it is there", 96)
+        self.celsius = entry(unit, "Temperature there", 50)
+        self.humidity = entry("% rh", "Humidity there", 50)
         self.gross = entry("gross, such as 1012 g", "Gross weight", 160)
         self.read_scale = push("Read scale", self._on_read_scale)
         self.gross.returnPressed.connect(self._on_weigh)
+        self.read_dryer, self.log_stay = push("Read", self._on_read_dryer), push("Log", self._on_stay)
+        self.read_dryer.setToolTip("What the dryer shows now: it is in there, at that temperature and humidity")
         self.strand = LotStrand(desk)
         self._lay_out()
 
@@ -52,7 +54,7 @@ class LotWater(QWidget):
         column.addLayout(row_of(heading("Where it was"), self.dates))
         column.addWidget(self.stays)
         column.addLayout(
-            row_of("Now in", self.place, self.since, self.celsius, self.humidity, push("Log", self._on_stay))
+            row_of("Now in", self.place, self.since, self.celsius, self.humidity, self.read_dryer, self.log_stay)
         )
         box = row_of(self.desiccant, push("Put in fresh", self._on_desiccant))
         box.setStretch(0, 1)
@@ -148,12 +150,21 @@ class LotWater(QWidget):
         return read_past(self.since.text(), now) if self.since.text().strip() else now
 
     def _on_read_scale(self) -> None:
-        shown = self._devices.gross_g
-        if shown is None:
-            self._desk.messages.note("No scale runs. A simulated one is started in the room of machines (Ctrl+3).")
+        latest = self._devices.latest
+        if latest is None or latest.gross_g is None:
+            self._desk.messages.note("No scale answers. A simulated one is started in the room of machines (Ctrl+3).")
         else:
-            self.gross.setText(f"{shown:g} g")
+            self.gross.setText(f"{latest.gross_g:g} g")
             self.gross.setFocus()
+
+    def _on_read_dryer(self) -> None:
+        shown = self._devices.latest.reading if self._devices.latest else None
+        if shown is None:
+            self._desk.messages.note("No dryer answers. A simulated one is started in the room of machines (Ctrl+3).")
+            return
+        self.place.setCurrentIndex(self.place.findData("dryer"))
+        self.celsius.setText(self._desk.wording.number(shown.temperature_c, "temperature"))
+        self.humidity.setText(self._desk.wording.number(shown.humidity_pct, "share"))
 
     def _on_weigh(self) -> None:
         def log() -> None:
