@@ -66,6 +66,19 @@ class TestOrders(WorkspaceTest):
         with self.assertRaisesRegex(KaustosError, "how much"):
             mark_ordered(self.workspace, "lot_k008", 0.0)
 
+    def test_a_second_order_is_added_to_the_first_whichever_lot_carries_it(self):
+        key = new_lot(self.workspace, "K-009", "PEEK, medium flow", "natural")
+        self.draft.set({f"lots/{key}/net_g": 20.0, f"lots/{key}/received_utc": "2026-02-01T08:00:00Z"})
+        mark_ordered(self.workspace, "lot_k008", 500.0)
+        mark_ordered(self.workspace, key, 250.0)
+        self.assertEqual(self.line(key).coming_g, 750.0)
+        self.draft.set({"brief.runs": 12.0})
+        for finding in self.workspace.review().findings():
+            if finding.code == "stock.lot.planned":
+                self.draft.set(finding.remedies[1].changes)
+        self.assertNotIn("stock.lot.planned", self.codes())
+        self.assertEqual(sum(bool(lot.ordered_g) for lot in self.draft.records.lots.values()), 1, "one note for both")
+
     def test_a_run_that_ends_well_is_no_longer_wanted_and_a_failed_one_still_is(self):
         before = self.line().wanted_g
         end_run(self.workspace, start_run(self.workspace).id, {"outcome": "failed"})

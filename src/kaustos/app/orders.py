@@ -12,7 +12,7 @@ from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.ledger import MARGIN, ledger_of
-from kaustos.core.planning.supply import SPOOL_G, Supply, supply_of
+from kaustos.core.planning.supply import SPOOL_G, Supply, order_changes, supply_of
 from kaustos.core.records import Lot
 from kaustos.core.review import Shop
 from kaustos.library import load
@@ -86,21 +86,24 @@ def mark_ordered(workspace: Workspace, lot: str, grams: float) -> None:
     if not grams > 0.0:
         raise KaustosError("Say how much is ordered.")
     record = workspace.draft.records.lots[lot]
-    line = next(each for each in order_list(workspace) if each.lot == lot)
-    changes = {f"lots/{lot}/ordered_g": line.coming_g + grams, f"lots/{lot}/ordered_utc": stamp(workspace.clock())}
+    found = _supply(workspace, record)
+    changes: dict[str, object] = {**order_changes(found, lot, grams, stamp(workspace.clock()))}
     workspace.draft.set(changes, title=f"{record.grade}: {grams:g} g ordered")
 
 
 def not_ordered(workspace: Workspace, lot: str) -> None:
     """Take the note of an order back, of whichever lot of its grade and colour carries it."""
     mine = workspace.draft.records.lots[lot]
-    shop = workspace.shop()
-    alike = supply_of(mine, (*shop.used_up, *shop.lots), {}, {}).lots
-    places = [f"lots/{each.id}/" for each in alike if each.ordered_g]
+    places = [f"lots/{each.id}/" for each in _supply(workspace, mine).lots if each.ordered_g]
     changes: dict[str, object] = {f"{each}ordered_g": None for each in places}
     changes |= {f"{each}ordered_utc": "" for each in places}
     if changes:
         workspace.draft.set(changes, title=f"{mine.grade}: not ordered after all")
+
+
+def _supply(workspace: Workspace, lot: Lot) -> Supply:
+    shop = workspace.shop()
+    return supply_of(lot, (*shop.used_up, *shop.lots), shop.taken_g, {})
 
 
 def _line(lot: Lot, found: Supply, shop: Shop, state: str) -> OrderLine:

@@ -117,6 +117,31 @@ def supply_of(lot: Lot, lots: Iterable[Lot], taken_g: Mapping[str, float], wante
     )
 
 
+def order_changes(found: Supply, lot: str, grams: float, at_utc: str) -> dict[str, float | str | None]:
+    """What is set where more is ordered: one note for the whole supply, with what is on its way already.
+
+    Parameters
+    ----------
+    found : Supply
+        Whose lots may carry notes of earlier orders [g]
+    lot : str
+        The lot that carries the note from now on [-]
+    grams : float
+        Ordered now [g]
+    at_utc : str
+        The moment, ISO 8601 [-]
+
+    Returns
+    -------
+    dict
+        Full places with their new values [g]
+    """
+    others: dict[str, float | str | None] = {
+        f"lots/{each.id}/ordered_g": None for each in found.lots if each.ordered_g and each.id != lot
+    }
+    return others | {f"lots/{lot}/ordered_g": found.coming_g + grams, f"lots/{lot}/ordered_utc": at_utc}
+
+
 def _is_alike(one: Lot, other: Lot) -> bool:
     return (one.polymer, one.grade, one.colour) == (other.polymer, other.grade, other.colour)
 

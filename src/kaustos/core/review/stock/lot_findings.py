@@ -1,7 +1,7 @@
 """What can be found against a lot: its polymer, how much of it is left, where it is, what is known of it."""
 
 from kaustos.core.planning.ledger import MARGIN
-from kaustos.core.planning.supply import Supply
+from kaustos.core.planning.supply import Supply, order_changes
 from kaustos.core.records import INGREDIENTS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.lot import free_g, lot_in_use, supply, wanted_g
@@ -80,9 +80,7 @@ def _order(lot: Lot, found: Supply, context: Context) -> tuple[Remedy, ...]:
     advice = Advice("Order {grams:mass}", f"{what}: {found.spools} × {found.spool_g:g} g.", {"grams": grams})
     if context.now is None:
         return (advice,)
-    changes: dict[str, float | str] = {
-        "lot.ordered_g": found.coming_g + grams, "lot.ordered_utc": context.now.isoformat()
-    }  # fmt: skip
+    changes = order_changes(found, lot.id, grams, context.now.isoformat())
     return (advice, Set("Say that {grams:mass} are ordered", changes, {"grams": grams}))
 
 
