@@ -1,41 +1,46 @@
 """Lots as CSV: one line for each spool, its stays and weighings in a cell each; faults name line and column."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 from urllib.parse import unquote
 
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import Lot, Reserve, Stay, StrandCheck, Weighing
+from kaustos.core.records import POLYMER_VALUES, Datum, Lot, Reserve, Stay, StrandCheck, Weighing, check_datum
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.formats.csv_tables import LIST_SEPARATOR, Table, cell, number, written
 
 PARTS = "@"
 NEEDED = ("id", "name", "grade", "polymer")
-_LISTS = ("stays", "weighings", "reserves", "strands")
-_LEFT_OUT = ("grade_values", "lot_values", "photos", "extra", *_LISTS)
-STAYS_HEADING = "stays [place@from@°C@%]"
-WEIGHINGS_HEADING = "weighings [when@gross g@scale g]"
-RESERVES_HEADING = "reserves [g@when@for]"
-STRANDS_HEADING = "strands [when@signs]"
+_VALUES = ("grade_values", "lot_values")
+_LEFT_OUT = ("photos", "extra")
+_LISTS = {  # column: the parts of its entries
+    "stays": "place@from@°C@%",
+    "weighings": "when@gross g@scale g",
+    "reserves": "g@when@for",
+    "strands": "when@signs",
+    "grade_values": "value@is@least@most@known from@source@doubt",
+    "lot_values": "value@is@least@most@known from@source@doubt",
+}
 
 
 def lot_fields() -> tuple[str, ...]:
     """Every plain field of a lot, in the order of the columns."""
-    return tuple(each.name for each in attrs.fields(Lot) if each.name not in _LEFT_OUT)
+    return tuple(each.name for each in attrs.fields(Lot) if each.name not in (*_LEFT_OUT, *_LISTS))
 
 
 def write_lots(lots: Iterable[Lot]) -> str:
-    """Lots as CSV; own values of grade and lot stay behind."""
+    """Lots as CSV; photos stay behind."""
     names = lot_fields()
-    lines = [[*map(_heading, names), STAYS_HEADING, WEIGHINGS_HEADING, RESERVES_HEADING, STRANDS_HEADING]]
+    lines = [[*map(_heading, names), *(f"{name} [{parts}]" for name, parts in _LISTS.items())]]
     for lot in lots:
         stays = [(each.place, each.from_utc, each.temperature_c, each.humidity_pct) for each in lot.stays]
         weighings = [(each.at_utc, each.gross_g, each.scale_g) for each in lot.weighings]
         reserves = [(each.grams, each.at_utc, _kept_apart(each.purpose)) for each in lot.reserves]
         strands = [(each.at_utc, "+".join(each.signs)) for each in lot.strands]
-        lists = [_joined(each) for each in (stays, weighings, reserves, strands)]
+        values = [_value_parts(getattr(lot, name)) for name in _VALUES]
+        lists = [*map(_joined, (stays, weighings, reserves, strands)), *map(_joined, values)]
         lines.append([*(cell(getattr(lot, name)) for name in names), *lists])
     return written(lines)
 
@@ -47,6 +52,13 @@ def _heading(name: str) -> str:
 
 def _joined(entries: Iterable[tuple[object, ...]]) -> str:
     return LIST_SEPARATOR.join(PARTS.join(cell(part) for part in entry) for entry in entries)
+
+
+def _value_parts(values: Mapping[str, Datum]) -> list[tuple[object, ...]]:
+    return [
+        (key, each.value, each.low, each.high, each.kind, _kept_apart(each.source), _kept_apart(each.doubt))
+        for key, each in values.items()
+    ]
 
 
 def _kept_apart(words: str) -> str:
@@ -99,6 +111,8 @@ def _parsed(name: str, text: str) -> object:
     if name == "strands":
         return tuple(StrandCheck(at_utc=at, signs=tuple(signs.split("+") if signs else ()))
                      for at, signs in _entries(text, 2))  # fmt: skip
+    if name in _VALUES:
+        return dict(_own_value(parts) for parts in _entries(text, 7))
     field = attrs.fields_dict(Lot)[name]
     if name == "retired":
         if text not in ("yes", "no", ""):
@@ -115,6 +129,22 @@ def _entries(text: str, parts: int) -> list[list[str]]:
         if len(entry) != parts:
             raise KaustosError(f"{PARTS.join(entry)!r:.60} has {len(entry)} parts, {parts} are needed")
     return entries
+
+
+def _own_value(parts: list[str]) -> tuple[str, Datum]:
+    """A value of the polymer as lot or grade is known, in the shop unit of that value."""
+    key, value, low, high, kind, source, doubt = parts
+    if key not in POLYMER_VALUES:
+        raise KaustosError(f"{key!r:.60} is no value of a polymer")
+    numbers = [number(each) for each in (value, low, high)]
+    if None in numbers:
+        raise KaustosError(f"{key}: a number is missing")
+    middle, least, most = (each for each in numbers if each is not None)
+    unit = QUANTITIES[POLYMER_VALUES[key].quantity].unit
+    datum = Datum(
+        value=middle, low=least, high=most, unit=unit, kind=kind, source=unquote(source), doubt=unquote(doubt)
+    )
+    return key, check_datum(key, datum)
 
 
 def _stay(parts: list[str]) -> Stay:
