@@ -40,8 +40,8 @@ def write_lots(lots: Iterable[Lot]) -> str:
         reserves = [(each.grams, each.at_utc, _kept_apart(each.purpose)) for each in lot.reserves]
         strands = [(each.at_utc, "+".join(each.signs)) for each in lot.strands]
         values = [_value_parts(getattr(lot, name)) for name in _VALUES]
-        lists = [*map(_joined, (stays, weighings, reserves, strands)), *map(_joined, values)]
-        lines.append([*(cell(getattr(lot, name)) for name in names), *lists])
+        lists: list[Iterable[tuple[object, ...]]] = [stays, weighings, reserves, strands, *values]
+        lines.append([*(cell(getattr(lot, name)) for name in names), *map(_joined, lists)])
     return written(lines)
 
 
