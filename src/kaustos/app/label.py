@@ -74,6 +74,8 @@ def read_label(workspace: Workspace, lot: str, key: str, text: str) -> None:
 def _ends(text: str, quantity: str, read) -> tuple[float, float]:  # type: ignore[no-untyped-def]
     """Both ends of a range; a unit behind the second holds for the first as well."""
     parts = [part for part in re.split(_BETWEEN, text.strip()) if part]
+    if not parts:
+        raise NotAQuantity(text, "holds no number")
     if len(parts) > 2:
         raise NotAQuantity(text, "holds more than one range")
     if len(parts) == 2:
