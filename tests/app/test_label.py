@@ -48,7 +48,8 @@ class TestLabel(WorkspaceTest):
 
     def test_what_is_no_range_is_refused_and_changes_nothing(self):
         before = self.lot()
-        for text, words in (("300-280", "falls"), ("–", "no number"), ("280-300-320", "more than one range"), ("warm", "not a temp"),
+        for text, words in (("300-280", "falls"), ("–", "no number"), ("warm", "not a temp"),
+                            ("280-300-320", "more than one range"),
                             ("280-300 h", "duration"), ("-400 to 300", "absolute zero"),
                             ("280 300", "more than")):  # fmt: skip
             with self.subTest(text), self.assertRaisesRegex(KaustosError, words):
