@@ -51,6 +51,21 @@ class TestLogging(WindowTest):
         again = self.open()
         self.assertEqual(again.desk.workspace.draft.records.runs["run_0013"], run)
 
+    def test_undoing_the_start_of_a_run_leaves_its_form_and_takes_its_spool_off_again(self):
+        window = self.open()
+        draft = window.desk.workspace.draft
+        draft.open_card("sensor_cage")
+        before = draft.records.lots["lot_c042"].loaded_on
+        QTest.keyClick(window, Qt.Key.Key_G, CONTROL)
+        self.assertEqual(draft.records.lots["lot_c042"].loaded_on, "tarn")
+        self.assertIn("Tarn has C-042, black loaded from now on", window.message.text.text())
+        self.assertEqual(window.rooms["runs"].form.run, "run_0013")
+        draft.undo()
+        self.app.processEvents()
+        self.assertNotIn("run_0013", draft.records.runs)
+        self.assertEqual(draft.records.lots["lot_c042"].loaded_on, before)
+        self.assertEqual(window.rooms["runs"].form.run, "run_0012", "the next one is shown")
+
     def test_what_is_no_time_stays_marked_and_logs_nothing(self):
         window = self.open()
         QTest.keyClick(window, Qt.Key.Key_G, CONTROL)

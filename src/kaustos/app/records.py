@@ -79,6 +79,8 @@ class Records:
         if kind == "rules":
             return value_at(self.rules, field[0])
         record = getattr(self, kind).get(key)
+        if field and record is None:
+            raise KaustosError(f"There is no {_NAMELESS[kind]} {key!r:.60} any more.")
         return value_at(record, field[0]) if field else record
 
     def with_at(self, place: str, value: object) -> "Records":
