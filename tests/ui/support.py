@@ -73,6 +73,10 @@ class WindowTest(unittest.TestCase):
         self.app.processEvents()
         return window
 
+    def complaints(self) -> list[str]:
+        """What Qt or an event handler has complained of so far."""
+        return list(_messages)
+
     def close(self, window) -> None:
         """Close a window as a person does."""
         self.windows.remove(window)
