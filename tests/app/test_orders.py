@@ -3,11 +3,14 @@
 import unittest
 from datetime import timedelta
 
+import attrs
+
 from kaustos.app.orders import HEADINGS, mark_ordered, not_ordered, order_cells, order_list, order_total
-from kaustos.app.recipes import retire
+from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.runs import end_run, start_run
 from kaustos.app.stock import new_lot
 from kaustos.core.errors import KaustosError
+from kaustos.library import load
 from tests.app.test_workspace import WorkspaceTest
 
 
@@ -111,10 +114,47 @@ class TestOrders(WorkspaceTest):
         self.assertEqual((line.order_g, line.colour), (1000.0, "any"))
         self.assertAlmostEqual(line.wanted_g, 147.0)
         self.assertIn("a trial waits", line.state)
+        price = load().polymers["pekk_a"].value("price_per_kg").value
+        self.assertAlmostEqual(line.cost, price, msg="a spool of a kilogram")
+        self.draft.set({"brief.runs": 12.0})
+        line = next(each for each in order_list(self.workspace) if each.lot is None)
+        self.assertEqual(line.order_g, 2000.0, "12 × 147 g")
+        self.assertAlmostEqual(line.cost, 2.0 * price)
 
     def test_what_lies_on_the_shelf_instead_is_named_with_whether_it_passed(self):
         self.draft.set({"cards/wellhead_cover/recipe.brief.runs": 7.0})  # four to come, 530 g free
         self.assertEqual(self.line("lot_a190").instead, "A-204, red (no trial passed)")
+        self.draft.set({"lots/lot_a190/reorder_g": 0.0, "cards/wellhead_cover/recipe.brief.runs": 8.0})
+        self.assertEqual(self.line("lot_a190").instead, "A-204, red (no trial passed)", "835 g are short, 1000 g held")
+        self.draft.set({"cards/wellhead_cover/recipe.brief.runs": 9.0})
+        self.assertEqual(self.line("lot_a190").instead, "", "1108 g are short")
+
+    def test_a_line_says_why_it_is_there(self):
+        self.draft.set({"lots/lot_g310/reorder_g": 460.0})
+        self.assertIn("the runs wanted take it below its mark", self.line("lot_g310").state)
+        self.draft.set({"lots/lot_g310/reorder_g": 461.0, "lots/lot_g310/colour": ""})
+        line = self.line("lot_g310")
+        self.assertRegex(line.state, "order 1 spool: below its mark")
+        self.assertIn("not recorded", order_cells(line, self.draft.wording))
+        self.draft.set({"lots/lot_c042/weighings": ()})
+        self.assertIn("C-042, black not weighed: counted as empty", self.line("lot_c042").state)
+        self.assertEqual(self.line("lot_a190").state, "enough")
+
+    def test_what_has_no_price_is_said_beside_the_sum(self):
+        lines = order_list(self.workspace)
+        bare = tuple(attrs.evolve(each, cost=None) if each.lot == "lot_h117" else each for each in lines)
+        words = order_total(bare, self.draft.wording)
+        self.assertRegex(words, r"2 lines, \d+ € and 1 without a price\.$")
+        paid = next(each.cost for each in lines if each.lot == "lot_k008")
+        self.assertIn(self.draft.wording.value(paid, "money"), words)
+        cells = order_cells(next(each for each in bare if each.lot == "lot_h117"), self.draft.wording)
+        self.assertEqual(cells[HEADINGS.index("Cost")], "")
+
+    def test_recipes_whose_runs_are_all_done_do_not_wait(self):
+        self.draft.set({"lots/lot_k008/reorder_g": 0.0, "brief.runs": 6.0})
+        twin = copy_recipe(self.workspace, "packer_ring")
+        self.draft.set({f"cards/{twin}/recipe.name": "Spare ring", f"cards/{twin}/recipe.brief.runs": None})
+        self.assertEqual(self.line().state, "order 1 spool: runs of Packer back-up ring wait")
 
 
 if __name__ == "__main__":

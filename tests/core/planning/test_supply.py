@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 import attrs
 
-from kaustos.core.planning.supply import grams_wanted, supply_of
+from kaustos.core.planning.supply import grams_wanted, order_changes, supply_of
 from kaustos.core.records import Lot, Stay, Weighing
 
 
@@ -64,8 +64,22 @@ class TestSupply(unittest.TestCase):
         one = lot("one", 900.0, lead_h=None, reorder_g=None)
         self.assertIsNone(supply_of(one, (one,), {}, {}).lead_h)
         self.assertEqual(supply_of(one, (one,), {}, {}).lead_words, "an unknown time")
-        found = supply_of(one, (lot("two", 900.0, lead_h=336.0, reorder_g=300.0),), {}, {})
+        three = lot("three", 900.0, ordered_g=1.0, ordered_utc=at(4))
+        found = supply_of(one, (lot("two", 900.0, lead_h=336.0, reorder_g=300.0), three), {}, {})
         self.assertEqual((found.lead_h, found.lead_words, found.reorder_g), (336.0, "14 d", 300.0))
+
+    def test_the_latest_of_several_orders_is_the_one_to_wait_for(self):
+        early = lot("one", 300.0, ordered_g=100.0, ordered_utc=at(4), lead_h=24.0)
+        late = lot("two", 300.0, ordered_g=100.0, ordered_utc=at(3), lead_h=240.0)
+        found = supply_of(early, (late,), {}, {})
+        self.assertEqual((found.coming_g, found.due), (200.0, datetime(2026, 2, 13, 8, tzinfo=UTC)))
+        changes = order_changes(found, "one", 50.0, at(6))
+        self.assertEqual(changes, {"lots/two/ordered_g": None, "lots/one/ordered_g": 250.0,
+                                   "lots/one/ordered_utc": at(6)})  # fmt: skip
+
+    def test_a_lot_received_at_the_moment_of_the_order_is_not_what_was_ordered(self):
+        ordered = lot("one", 300.0, ordered_g=100.0, ordered_utc=at(1))
+        self.assertEqual(supply_of(ordered, (), {}, {}).coming_g, 100.0, "received on the first as well")
 
     def test_runs_done_are_no_longer_wanted(self):
         self.assertAlmostEqual(grams_wanted(5.0, 2, 100.0), 3 * 105.0)
