@@ -37,12 +37,18 @@ class TestVerdict(unittest.TestCase):
         self.assertEqual({sign for sign, word in words.items() if word == "wet"}, {"bubbles", "vapour"})
         self.assertEqual({word for word in words.values() if word != "wet"}, {"suspect"})
         self.assertEqual(verdict_of(()), "dry")
+        self.assertEqual(verdict_of(("dull", "thin")), "suspect")
+        self.assertEqual(verdict_of(("dull", "thin", "colour")), "wet", "three together")
 
 
 class TestTells(unittest.TestCase):
     def test_a_dryer_since_then_takes_the_word_from_it(self):
         self.assertIsNotNone(strand_that_tells(lot("vapour", dried_h=2.0), SHOWS))
         self.assertIsNone(strand_that_tells(lot("vapour", dried_h=0.5), SHOWS))
+        self.assertIsNotNone(strand_that_tells(lot("vapour", dried_h=1.0), SHOWS), "looked at as it went in")
+        since = (Stay(place="open", from_utc=NOON.isoformat()), Stay(place="dryer"))
+        there = attrs.evolve(lot("vapour"), stays=since)
+        self.assertIsNotNone(strand_that_tells(there, SHOWS), "the room dries nothing, a dryer of no day says nothing")
 
     def test_a_polymer_that_shows_nothing_is_not_asked(self):
         self.assertEqual(SILENT.wet_signs, "")
@@ -50,7 +56,7 @@ class TestTells(unittest.TestCase):
         self.assertIsNone(strand_that_tells(attrs.evolve(lot(), strands=()), SHOWS))
 
     def test_a_clean_strand_speaks_for_a_day(self):
-        for age, clean in ((0.0, True), (23.9, True), (24.1, False)):
+        for age, clean in ((0.0, True), (23.9, True), (24.0, True), (24.1, False)):
             self.assertEqual(is_clean(strand_that_tells(lot(age_h=age), SHOWS), NOON), clean)
         self.assertFalse(is_clean(strand_that_tells(lot("dull"), SHOWS), NOON))
         self.assertFalse(is_clean(None, NOON))

@@ -168,6 +168,16 @@ class TestDesiccant(TableTest):
         self.assertAlmostEqual(desiccant_lasts(twice, 0.0).value, 2.0 * desiccant_lasts(once, 0.0).value)
         self.assertEqual(desiccant_lasts(once, 20.0).value, 0.0, "the spool alone fills it")
 
+    def test_a_wet_spool_asks_for_desiccant_for_its_own_water_and_a_dry_one_for_none(self):
+        wet = changed(opened(BRACKET), {"stock.dryer_h": None, "lot.feed": "dry_box"})
+        leak = desiccant_month(RECORDS.rules, 0.0).value
+        limit, left_g = 0.25, 360.0  # [% water], [g]: polymer and last weighing of its lot
+        own = (figure(wet, "stock.moisture.now").value - limit) / 100.0 * left_g / 0.15
+        self.assertGreater(own, 30.0)
+        self.assertAlmostEqual(figure(wet, "stock.desiccant.month").value, leak + own, delta=0.01 * own)
+        dried = changed(opened(BRACKET), DRIED)
+        self.assertAlmostEqual(figure(dried, "stock.desiccant.month").value, leak)
+
     def test_it_is_changed_on_the_day_that_its_span_ends(self):
         put_in = "2026-02-20T08:00:00Z"
         records = changed(opened("packer_ring"), {"lot.desiccant_utc": put_in})
