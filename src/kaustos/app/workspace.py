@@ -1,5 +1,6 @@
 """An open workspace: its records as a draft, autosave, revisions, files in and out."""
 
+import functools
 import json
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -152,8 +153,7 @@ class Workspace:
         found = self.revisions()
         if not found:
             return True
-        now = json.loads(json.dumps(recipe_document(self.document())))
-        return dict(leaves(json.loads(found[0].document))) != dict(leaves(now))
+        return _leaves_of(found[0].document) != dict(leaves(json.loads(json.dumps(recipe_document(self.document())))))
 
     def revision(self, card: str, number: float) -> Revision | None:
         """One revision of any recipe."""
@@ -244,6 +244,11 @@ class Workspace:
     def machines(self) -> dict[str, Machine]:
         """The shop's machines by id."""
         return dict(self.draft.records.machines)
+
+
+@functools.lru_cache(maxsize=64)
+def _leaves_of(document: str) -> dict[str, object]:
+    return dict(leaves(json.loads(document)))
 
 
 def _shop_parts(records: Records) -> tuple[object, ...]:
