@@ -2,6 +2,8 @@
 
 import unittest
 
+import attrs
+
 from kaustos.app.label import label_lines, not_on_label, read_label
 from kaustos.app.lot_state import state_of
 from kaustos.app.planned import planned_on
@@ -77,6 +79,11 @@ class TestLabel(WorkspaceTest):
         self.draft.set({"lots/lot_n061/grade_values.nozzle_low_c": own})
         with self.assertRaisesRegex(KaustosError, "own tower"):
             read_label(self.workspace, "lot_n061", "nozzle", "270-290")
+        label = attrs.evolve(own, kind="label", source="label", value=270.0, low=270.0, high=270.0)
+        values = {"nozzle_low_c": label, "nozzle_high_c": own}
+        self.draft.set({f"lots/lot_n061/grade_values.{key}": each for key, each in values.items()})
+        with self.assertRaisesRegex(KaustosError, "own tower"):
+            read_label(self.workspace, "lot_n061", "nozzle", "")
 
     def test_the_price_on_the_label_is_what_the_rest_is_worth(self):
         read_label(self.workspace, "lot_n061", "price", "100 €/kg")

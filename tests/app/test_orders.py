@@ -5,7 +5,7 @@ from datetime import timedelta
 
 import attrs
 
-from kaustos.app.orders import HEADINGS, mark_ordered, not_ordered, order_cells, order_list, order_total
+from kaustos.app.orders import HEADINGS, lots_to_order, mark_ordered, not_ordered, order_cells, order_list, order_total
 from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.runs import end_run, start_run
 from kaustos.app.stock import new_lot
@@ -139,6 +139,13 @@ class TestOrders(WorkspaceTest):
         self.draft.set({"lots/lot_c042/weighings": ()})
         self.assertIn("C-042, black not weighed: counted as empty", self.line("lot_c042").state)
         self.assertEqual(self.line("lot_a190").state, "enough")
+
+    def test_the_list_of_lots_says_order_for_what_this_list_says_and_no_longer_once_it_is_ordered(self):
+        self.assertEqual(lots_to_order(self.workspace), {"lot_k008", "lot_h117"})
+        self.draft.set({"lots/lot_a190/reorder_g": 600.0})
+        self.assertIn("lot_a190", lots_to_order(self.workspace), "530 g are free")
+        mark_ordered(self.workspace, "lot_a190", 1000.0)
+        self.assertNotIn("lot_a190", lots_to_order(self.workspace))
 
     def test_what_has_no_price_is_said_beside_the_sum(self):
         lines = order_list(self.workspace)

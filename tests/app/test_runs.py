@@ -117,6 +117,21 @@ class TestComparing(WorkspaceTest):
         self.assertIn("wet filament and run 14 was printed from filament of unknown", moisture_words(wet, unknown))
         self.assertIn(moisture_words(wet), compare_runs(workspace, dry, wet).verdict)
 
+    def test_how_many_are_wanted_is_no_cause_of_what_a_run_came_to(self):
+        workspace = self.demo()
+        workspace.draft.open_card("wellhead_cover")
+        first = start_run(workspace)
+        workspace.draft.set({"brief.runs": 30.0})
+        second = attrs.evolve(start_run(workspace), outcome="failed")
+        self.assertEqual(compare_runs(workspace, first, second).differing, ())
+
+    def test_a_run_on_no_machine_leaves_its_spool_where_it_hangs(self):
+        workspace = self.demo()
+        load_on(workspace, "lot_h117", "tarn")
+        workspace.draft.set({"context.machine": None})
+        start_run(workspace)
+        self.assertEqual(workspace.draft.records.lots["lot_h117"].loaded_on, "tarn")
+
     def test_a_difference_of_the_filament_alone_is_named_as_the_cause(self):
         workspace = self.demo()
         first, second = self.runs(workspace, "wellhead_cover")[:2]

@@ -151,6 +151,7 @@ class TestRoom(StockTest):
         QTest.keyClick(new.grade, Qt.Key.Key_Return)
         made = next(lot for lot in self.lots().values() if lot.name == "N-088")
         self.assertEqual(made.polymer, "pa_cf")
+        self.room.lots.form.switches[1].click()
         self.assertEqual(self.room.lots.form.spool.boxes["name"].edit.text(), "N-088")
         QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
         self.assertNotIn("N-088", [lot.name for lot in self.lots().values()])
@@ -303,11 +304,13 @@ class TestRoom(StockTest):
         form.switches[2].click()
         entry = form.label.entries["nozzle"]
         type_into(entry, "300-280")
-        self.assertTrue(form.label.fault.isVisible())
+        note = form.label.notes["nozzle"]
+        self.assertEqual((note.text(), note.property("role")), ("“300-280” falls: the lower end comes first", "fault"))
+        self.assertEqual(form.label.notes["plate"].property("role"), "muted", "the fault stands beside its own field")
         self.assertEqual((entry.text(), self.lots()["lot_n061"].grade_values), ("300-280", {}))
         type_into(entry, "285-300 C")
-        self.assertFalse(form.label.fault.isVisible())
-        self.assertEqual((entry.text(), form.label.in_force["nozzle"].text()),
+        self.assertEqual(note.property("role"), "muted")
+        self.assertEqual((entry.text(), form.label.notes["nozzle"].text()),
                          ("285 to 300", "in force: 285 to 300 °C, label"))  # fmt: skip
         self.assertTrue(form.label.missing.text().startswith("Not given: plate, chamber, dryer."))
         self.assertTrue(any("285 °C" in text for text in self.texts()), "the bracket is printed at 280 °C")

@@ -105,9 +105,8 @@ class Draft:
         datum = read_own_value(path, text, self)
         places = [self.records.place(path)]
         if path.startswith("lot.grade_values."):
-            grade = self.records.lots[draft_lot or ""].grade
             rest = path.removeprefix("lot.")
-            places = [f"lots/{key}/{rest}" for key, lot in self.records.lots.items() if lot.grade == grade]
+            places = [f"lots/{key}/{rest}" for key in self.records.lots_of_grade(draft_lot or "")]
         changes = tuple(Change(place, self.records.at(place), datum) for place in places)
         title = f"{self.wording.field(path)}: {text.strip() or 'back to the library'}"
         if any(change.before != change.after for change in changes):
@@ -281,10 +280,9 @@ def read_own_value(path: str, text: str, draft: Draft) -> Datum | None:
         width = draft.quantity(spread, "temperature_difference" if kind.quantity == "temperature" else kind.quantity)
     lot = draft.records.lots[draft.records.card.lot or ""]
     scope = f"lot {lot.name}" if path.startswith("lot.lot_values.") else f"grade {lot.grade}"
-    unit = QUANTITIES[kind.quantity].unit
     source = f"own value for {scope}"
     return check_datum(
-        key, Datum(value=value, low=value - width, high=value + width, unit=unit, kind="own", source=source)
+        key, Datum(value=value, low=value - width, high=value + width, unit=kind.unit, kind="own", source=source)
     )
 
 

@@ -1,7 +1,7 @@
 """What the label of a grade says: ranges and price, kept with their source and day, in force over the library's."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 import attrs
 
@@ -11,7 +11,6 @@ from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import POLYMER_VALUES, Datum, Lot, check_datum
-from kaustos.core.records.quantities import QUANTITIES
 
 RANGES = {  # what a label gives: its name, and the polymer values of its two ends
     "nozzle": ("Nozzle", "nozzle_low_c", "nozzle_high_c"),
@@ -54,24 +53,23 @@ def read_label(workspace: Workspace, lot: str, key: str, text: str) -> None:
     """
     draft, record = workspace.draft, workspace.draft.records.lots[lot]
     title, low_key, high_key = RANGES[key]
-    own = next((found for each in (low_key, high_key) if (found := record.grade_values.get(each)) is not None), None)
-    if own is not None and own.kind == "own":
-        raise KaustosError(f"{title}: the shop's own value is in force ({own.source}); take that back first.")
+    for present in (record.grade_values.get(low_key), record.grade_values.get(high_key)):
+        if present is not None and present.kind == "own":
+            raise KaustosError(f"{title}: the shop's own value is in force ({present.source}); take that back first.")
     values: Mapping[str, Datum | None] = {low_key: None, high_key: None}
     if text.strip():
         low, high = _ends(text, POLYMER_VALUES[low_key].quantity, draft.quantity)
         source = f"label of {record.grade}, read {workspace.clock():%Y-%m-%d}"
         values = {low_key: _datum(low_key, low, source), high_key: _datum(high_key, high, source)}
     changes = {
-        f"lots/{each.id}/grade_values.{name}": datum
-        for each in draft.records.lots.values()
-        if each.grade == record.grade
+        f"lots/{each}/grade_values.{name}": datum
+        for each in draft.records.lots_of_grade(lot)
         for name, datum in values.items()
     }
     draft.set(changes, title=f"Label of {record.grade}: {title.lower()} {text.strip() or 'not given'}")
 
 
-def _ends(text: str, quantity: str, read) -> tuple[float, float]:  # type: ignore[no-untyped-def]
+def _ends(text: str, quantity: str, read: Callable[[str, str], float]) -> tuple[float, float]:
     """Both ends of a range; a unit behind the second holds for the first as well."""
     parts = [part for part in re.split(_BETWEEN, text.strip()) if part]
     if not parts:
@@ -89,7 +87,7 @@ def _ends(text: str, quantity: str, read) -> tuple[float, float]:  # type: ignor
 
 
 def _datum(key: str, value: float, source: str) -> Datum:
-    unit = QUANTITIES[POLYMER_VALUES[key].quantity].unit
+    unit = POLYMER_VALUES[key].unit
     return check_datum(key, Datum(value=value, low=value, high=value, unit=unit, kind="label", source=source))
 
 

@@ -11,9 +11,9 @@ from kaustos.app.records import Records
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
-from kaustos.core.planning.ledger import MARGIN, ledger_of
-from kaustos.core.planning.supply import SPOOL_G, Supply, order_changes, supply_of
-from kaustos.core.records import Lot
+from kaustos.core.planning.ledger import ledger_of
+from kaustos.core.planning.supply import SPOOL_G, Supply, grams_wanted, order_changes, supply_of
+from kaustos.core.records import Lot, Polymer
 from kaustos.core.review import Shop
 from kaustos.library import load
 
@@ -42,16 +42,23 @@ def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
     """A line for each grade and colour, and for each polymer that a recipe has no lot of; what to order first."""
     records, shop, now = workspace.draft.records, workspace.shop(), workspace.clock()
     wanted = wanted_by_lot(records, shop)
-    every = (*shop.used_up, *shop.lots)
-    newest = {(lot.polymer, lot.grade, lot.colour): lot for lot in every}
+    newest = {(lot.polymer, lot.grade, lot.colour): lot for lot in shop.every_lot}
     lines = []
     for lot in newest.values():
-        found = supply_of(lot, every, shop.taken_g, wanted)
+        found = supply_of(lot, shop.every_lot, shop.taken_g, wanted)
         if lot.retired and not found.wanted_g and not found.coming_g:
             continue  # used up, and nobody asks for it
         waiting = _waiting(records, found, shop) if found.short_g else ""
         lines.append(_line(lot, found, shop, _state(found, waiting, now)))
     return tuple(sorted([*lines, *_first_trials(workspace, shop)], key=_urgency))
+
+
+def lots_to_order(workspace: Workspace) -> frozenset[str]:
+    """Every lot of a grade and colour of which more is to be ordered."""
+    shop = workspace.shop()
+    wanted = wanted_by_lot(workspace.draft.records, shop)
+    found = {lot.id: supply_of(lot, shop.every_lot, shop.taken_g, wanted) for lot in shop.lots}
+    return frozenset(key for key, supply in found.items() if supply.spools)
 
 
 def order_cells(line: OrderLine, wording: Wording) -> tuple[str, ...]:
@@ -103,17 +110,19 @@ def not_ordered(workspace: Workspace, lot: str) -> None:
 
 def _supply(workspace: Workspace, lot: Lot) -> Supply:
     shop = workspace.shop()
-    return supply_of(lot, (*shop.used_up, *shop.lots), shop.taken_g, {})
+    return supply_of(lot, shop.every_lot, shop.taken_g, {})
+
+
+def _cost(polymer: Polymer | None, grams: float) -> float | None:
+    price = polymer.value("price_per_kg") if polymer else None
+    return None if price is None else price.value * grams / 1000.0
 
 
 def _line(lot: Lot, found: Supply, shop: Shop, state: str) -> OrderLine:
-    grams = found.spools * found.spool_g
-    polymer = polymer_of_lot(lot)
-    price = polymer.value("price_per_kg") if polymer else None
-    cost = None if price is None else price.value * grams / 1000.0
+    cost = _cost(polymer_of_lot(lot), found.order_g)
     return OrderLine(
         lot=lot.id, grade=lot.grade, colour=lot.colour, free_g=found.free_g, wanted_g=found.wanted_g,
-        coming_g=found.coming_g, order_g=grams, cost=cost, lead_h=found.lead_h, state=state,
+        coming_g=found.coming_g, order_g=found.order_g, cost=cost, lead_h=found.lead_h, state=state,
         instead=_instead(lot, found, shop) if found.short_g else "",
     )  # fmt: skip
 
@@ -160,18 +169,18 @@ def _first_trials(workspace: Workspace, shop: Shop) -> list[OrderLine]:
     """What recipes need that have no lot, where the shelf has none of their polymer."""
     held = {lot.polymer for lot in shop.lots}
     needed: dict[str, float] = {}
-    for card in workspace.draft.records.cards.values():
+    for key, card in workspace.draft.records.cards.items():
         polymer, brief = card.recipe.polymer, card.recipe.brief
         if polymer and polymer in load().polymers and not card.lot and not card.retired and polymer not in held:
-            grams = max(brief.runs or 0.0, 1.0) * (brief.mass_g or 0.0) * (1.0 + MARGIN)
+            done = shop.runs_done.get(key, 0)
+            grams = grams_wanted(max(brief.runs or 0.0, done + 1.0), done, brief.mass_g)
             needed[polymer] = needed.get(polymer, 0.0) + grams
     lines = []
     for key, grams in needed.items():
-        spools, price = max(1, math.ceil(grams / SPOOL_G)), load().polymers[key].value("price_per_kg")
+        polymer_named, order_g = load().polymers[key], max(1, math.ceil(grams / SPOOL_G)) * SPOOL_G
         lines.append(OrderLine(
-            lot=None, grade=f"{load().polymers[key].name}, any grade", colour="any", free_g=0.0, wanted_g=grams,
-            coming_g=0.0, order_g=spools * SPOOL_G,
-            cost=None if price is None else price.value * spools * SPOOL_G / 1000.0, lead_h=None,
+            lot=None, grade=f"{polymer_named.name}, any grade", colour="any", free_g=0.0, wanted_g=grams,
+            coming_g=0.0, order_g=order_g, cost=_cost(polymer_named, order_g), lead_h=None,
             state="none on the shelf: a trial waits for it", instead="",
         ))  # fmt: skip
     return lines

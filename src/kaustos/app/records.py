@@ -98,6 +98,10 @@ class Records:
             changed["current"] = next((each for each, card in table.items() if not card.retired), None)
         return attrs.evolve(self, **changed)
 
+    def lots_of_grade(self, lot: str) -> list[str]:
+        """Every lot of the grade that one is of."""
+        return [key for key, each in self.lots.items() if each.grade == self.lots[lot].grade]
+
     def free_id(self, kind: str, name: str) -> str:
         """An id for a new record, made of its name."""
         plain = "".join(each if each.isalnum() else "_" for each in name.lower()).strip("_")[:60] or _NAMELESS[kind]

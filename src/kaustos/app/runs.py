@@ -9,10 +9,10 @@ from typing import Any
 import attrs
 
 from kaustos.app.revisions import leaves
-from kaustos.app.stock import loading
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.loading import loading
 from kaustos.core.records import SEEN, Machine, Run
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.experience import SHOWS_AS, Maturity, Tally, maturity_of, tallies
@@ -22,6 +22,8 @@ from kaustos.formats.records import to_document
 
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
 _LEFT_OUT = ("name", "part", "brief.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade")
+
+_NO_CAUSE = ("name", "part", "brief.runs")  # what differs between two runs and can have caused nothing
 
 NOT_DRY = {
     "wet": "wet filament",
@@ -55,7 +57,9 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
         filament=filament_of(card.recipe, workspace.context(), found),
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
-    changes = {f"runs/{run.id}": run, **loading(records.lots, run.lot, run.machine)}
+    changes: dict[str, object] = {f"runs/{run.id}": run}
+    if run.machine and run.lot and run.lot in records.lots:
+        changes |= loading(records.lots.values(), run.lot, run.machine)
     workspace.draft.set(changes, title=f"Run {number} started")
     return run
 
@@ -188,7 +192,7 @@ def moisture_words(*runs: Run) -> str:
 def _differing(one: Mapping[str, Any], two: Mapping[str, Any]) -> list[str]:
     old, new = dict(leaves(one)), dict(leaves(two))
     paths = [*new, *(path for path in old if path not in new)]
-    return [path for path in paths if old.get(path) != new.get(path) and not path.startswith(("name", "part"))]
+    return [path for path in paths if old.get(path) != new.get(path) and not path.startswith(_NO_CAUSE)]
 
 
 def _verdict(

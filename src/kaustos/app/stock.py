@@ -8,6 +8,7 @@ from kaustos.app.lot_state import polymer_of_lot, state_of, strand_shows
 from kaustos.app.spelling import plain_spelling, polymer_of
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.loading import loading
 from kaustos.core.planning.strand import verdict_of
 from kaustos.core.records import (
     STRAND_SIGNS,
@@ -73,15 +74,7 @@ def load_on(workspace: Workspace, lot: str, machine: str | None) -> None:
     """Log that a spool hangs on a machine from now on, and that what hung there came off; None for on none."""
     records = workspace.draft.records
     where = records.machines[machine].name if machine else "no machine"
-    workspace.draft.set(loading(records.lots, lot, machine), title=f"{records.lots[lot].name}: on {where}")
-
-
-def loading(lots: Mapping[str, Lot], lot: str | None, machine: str | None) -> dict[str, object]:
-    """The changes that hang a lot on a machine, which holds one spool."""
-    if lot not in lots:
-        return {}
-    off = [key for key, each in lots.items() if machine and each.loaded_on == machine and key != lot]
-    return {f"lots/{lot}/loaded_on": machine, **{f"lots/{key}/loaded_on": None for key in off}}
+    workspace.draft.set(loading(records.lots.values(), lot, machine), title=f"{records.lots[lot].name}: on {where}")
 
 
 def add_stay(

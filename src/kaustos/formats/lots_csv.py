@@ -140,7 +140,7 @@ def _own_value(parts: list[str]) -> tuple[str, Datum]:
     if None in numbers:
         raise KaustosError(f"{key}: a number is missing")
     middle, least, most = (each for each in numbers if each is not None)
-    unit = QUANTITIES[POLYMER_VALUES[key].quantity].unit
+    unit = POLYMER_VALUES[key].unit
     datum = Datum(
         value=middle, low=least, high=most, unit=unit, kind=kind, source=unquote(source), doubt=unquote(doubt)
     )

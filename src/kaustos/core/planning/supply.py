@@ -17,7 +17,7 @@ class Supply:
     """Filament of one grade and colour, over all its lots; retired ones hold none, but more may be on its way."""
 
     lots: tuple[Lot, ...]
-    not_weighed: tuple[Lot, ...]  # opened, and nobody knows how much is on them: counted as empty
+    not_weighed: tuple[Lot, ...]  # nobody knows how much is on them: counted as empty
     free_g: float
     coming_g: float
     wanted_g: float
@@ -37,6 +37,11 @@ class Supply:
     def lead_words(self) -> str:
         """The lead time in days, or that it is not known."""
         return "an unknown time" if self.lead_h is None else f"{self.lead_h / 24.0:.0f} d"
+
+    @property
+    def order_g(self) -> float:
+        """Filament on the spools that are to be ordered."""
+        return self.spools * self.spool_g
 
     @property
     def spool_g(self) -> float:

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.quantities import check_number
+from kaustos.core.records.quantities import QUANTITIES, check_number
 
 KINDS = {
     "handbook": "handbook value for the generic polymer",
@@ -93,6 +93,11 @@ class ValueKind:
     title: str
     quantity: str
     note: str = ""
+
+    @property
+    def unit(self) -> str:
+        """Its shop unit."""
+        return QUANTITIES[self.quantity].unit
 
 
 def deflection_key(stress_mpa: float, history: str, moisture: str) -> str:

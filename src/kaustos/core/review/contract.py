@@ -202,6 +202,11 @@ class Shop:
     runs_done: Mapping[str, int] = attrs.field(factory=dict)  # by recipe: runs whose part can be used
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
 
+    @property
+    def every_lot(self) -> tuple[Lot, ...]:
+        """Lots in use behind those that are used up."""
+        return (*self.used_up, *self.lots)
+
 
 @attrs.frozen(kw_only=True)
 class Context:

@@ -1,6 +1,5 @@
 """Whether a run begins from dry filament: kept with the run, so that water is not taken for wrong heat later."""
 
-from kaustos.core.planning.strand import strand_that_tells, verdict_of
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Estimate, Review
 
@@ -15,7 +14,7 @@ def filament_of(recipe: Recipe, context: Context, found: Review) -> str | None:
     recipe : Recipe
         With its drying, waiting and hours of print [-]
     context : Context
-        With polymer and lot [-]
+        With the polymer as the lot is known [-]
     found : Review
         The judgement of both, its figures of moisture [% water]
 
@@ -32,11 +31,10 @@ def filament_of(recipe: Recipe, context: Context, found: Review) -> str | None:
         return None
     if not context.polymer.absorbs:
         return "dry"
-    codes = {finding.code for finding in found.findings()}
-    if "stock.moisture.unknown" in codes:
+    severities = {finding.code: finding.severity for finding in found.findings()}
+    if "stock.moisture.unknown" in severities:
         return "unknown"
-    strand = strand_that_tells(context.lot, context.polymer)
-    if "stock.strand.signs" in codes and strand is not None and verdict_of(strand.signs) == "wet":
+    if severities.get("stock.strand.signs") == "stop":
         return "wet"
     figures = {figure.key: figure.value for operation in found.operations for figure in operation.figures}
     known = [figures.get(f"stock.moisture.{at}") for at in ("start", "end")]

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from kaustos.app.lot_state import state_of
+from kaustos.app.orders import lots_to_order
 from kaustos.app.stock import new_lot
 from kaustos.core.records import Lot
 from kaustos.library import load
@@ -44,13 +45,14 @@ class Lots(QWidget):
     def refresh(self, *, retired: bool) -> None:
         """Follow the desk, retired ones shown or not."""
         lots = {key: lot for key, lot in self._desk.workspace.draft.records.lots.items() if retired or not lot.retired}
-        self.list.show_rows([self._row(key, lot) for key, lot in lots.items()])
+        due = lots_to_order(self._desk.workspace)
+        self.list.show_rows([self._row(lot, to_order=key in due) for key, lot in lots.items()])
         if lots and not self.list.chosen_keys():
             mine = self._desk.workspace.draft.records.card.lot if self._desk.has_recipe else None
             self.list.choose(mine if mine in lots else next(iter(lots)))
         self._on_chosen()
 
-    def _row(self, key: str, lot: Lot) -> Row:
+    def _row(self, lot: Lot, *, to_order: bool) -> Row:
         wording, state = self._desk.wording, state_of(self._desk.workspace, lot)
         polymer = load().polymers.get(lot.polymer or "")
         moisture, sort = "not known", None
@@ -59,14 +61,13 @@ class Lots(QWidget):
             moisture = f"{wording.number(likely, 'moisture')} ({wording.number(low, 'moisture')} to "
             moisture += f"{wording.number(high, 'moisture')}) %"
             sort = likely
-        low_mark = lot.reorder_g is not None and state.left_g is not None and state.left_g < lot.reorder_g
-        word = state.word + (", order" if low_mark else "") + (", retired" if lot.retired else "")
+        word = state.word + (", order" if to_order else "") + (", retired" if lot.retired else "")
         cells = (
             lot.name, lot.grade, lot.colour or "not recorded", polymer.name if polymer else "not recorded",
             "not known" if state.left_g is None else wording.value(state.left_g, "mass"),
             "" if state.worth is None else wording.value(state.worth, "money"), moisture, word,
         )  # fmt: skip
-        return Row(key, cells, (None, None, None, None, state.left_g, state.worth, sort, None))
+        return Row(lot.id, cells, (None, None, None, None, state.left_g, state.worth, sort, None))
 
     def _on_chosen(self) -> None:
         self.form.follow(next(iter(self.list.chosen_keys()), None))

@@ -45,15 +45,16 @@ class StockRoom(Room):
 
     def refresh(self) -> None:
         """Follow the desk."""
-        self.lots.refresh(retired=self.retired.isChecked())
-        self.dryers.refresh(retired=self.retired.isChecked())
-        self.orders.refresh()
+        page = self.pages.currentWidget()
+        if isinstance(page, (Lots, Dryers)):
+            page.refresh(retired=self.retired.isChecked())
+        else:
+            self.orders.refresh()
         self._say_retired()
 
     def choose(self, key: str) -> None:
         """Show one lot."""
         self.switches[0].click()
-        self.refresh()
         self.list.choose(key)
 
     def take_photo(self, file: Path) -> None:
@@ -70,7 +71,7 @@ class StockRoom(Room):
 
     def _on_page(self, place: int) -> None:
         self.pages.setCurrentIndex(place)
-        self._say_retired()
+        self.refresh()
 
     def _on_order_opened(self, key: str) -> None:
         if key in self.desk.workspace.draft.records.lots:

@@ -35,5 +35,4 @@ def wanted_g(recipe: Recipe, context: Context) -> float:
 def supply(lot: Lot, recipe: Recipe, context: Context) -> Supply:
     """What there is of a lot's grade and colour, were this recipe printed from that lot."""
     wanted = {**context.wanted_g, lot.id: context.wanted_g.get(lot.id, 0.0) + wanted_g(recipe, context)}
-    shop = context.shop
-    return supply_of(lot, (*shop.used_up, *shop.lots), shop.taken_g, wanted)
+    return supply_of(lot, context.shop.every_lot, context.shop.taken_g, wanted)

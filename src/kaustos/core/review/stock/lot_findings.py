@@ -1,6 +1,7 @@
 """What can be found against a lot: its polymer, how much of it is left, where it is, what is known of it."""
 
 from kaustos.core.planning.ledger import MARGIN
+from kaustos.core.planning.loading import loading
 from kaustos.core.planning.supply import Supply, order_changes
 from kaustos.core.records import INGREDIENTS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
@@ -75,7 +76,7 @@ def _planned(recipe: Recipe, context: Context) -> Finding | None:
 
 def _order(lot: Lot, found: Supply, context: Context) -> tuple[Remedy, ...]:
     """More of the same: what to order, and the note that it is ordered."""
-    grams = found.spools * found.spool_g
+    grams = found.order_g
     what = f"{lot.grade or lot.name}, {lot.colour or 'colour not recorded'}"
     advice = Advice("Order {grams:mass}", f"{what}: {found.spools} × {found.spool_g:g} g.", {"grams": grams})
     if context.now is None:
@@ -89,11 +90,7 @@ def _elsewhere(recipe: Recipe, context: Context) -> Finding | None:
     if lot is None or machine is None or lot.loaded_on in (None, machine.id):
         return None
     other = next((each.name for each in context.shop.machines if each.id == lot.loaded_on), str(lot.loaded_on))
-    off = [each.id for each in context.shop.lots if each.loaded_on == machine.id]
-    changes: dict[str, float | str | None] = {
-        "lot.loaded_on": machine.id,
-        **{f"lots/{key}/loaded_on": None for key in off},
-    }
+    changes = loading(context.shop.lots, lot.id, machine.id)
     moved = Set("Say that it is loaded on {machine:text}", changes, {"machine": machine.name})
     values = {"lot": lot.name, "other": other, "machine": machine.name}
     return raised(recipe, context, "stock.lot.elsewhere", "context.lot", (moved,), values)

@@ -2,7 +2,6 @@
 
 from PySide6.QtWidgets import QFrame, QVBoxLayout
 
-from kaustos.core.records import Lot
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
@@ -32,12 +31,12 @@ class LotForm(QFrame):
     def _on_page(self, place: int) -> None:
         for at, page in enumerate(self._pages):
             page.setVisible(at == place)
+        self._place = place
+        self.follow(self.lot)
 
     def follow(self, key: str | None) -> None:
         """Show another lot."""
         self.lot = key
         self.setVisible(key is not None)
         if key is not None:
-            lot: Lot = self._desk.workspace.draft.records.lots[key]
-            for page in self._pages:
-                page.follow(key, lot)
+            self._pages[self._place].follow(key, self._desk.workspace.draft.records.lots[key])

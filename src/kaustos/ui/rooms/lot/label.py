@@ -18,10 +18,10 @@ class LotLabel(QWidget):
         self._desk = desk
         self.lot: str | None = None
         self.entries: dict[str, QLineEdit] = {}
-        self.in_force: dict[str, QLabel] = {}
+        self.notes: dict[str, QLabel] = {}  # what is in force, or why what is typed is no range
         self.units: dict[str, QLabel] = {}
-        self.fault, self.missing = QLabel(wordWrap=True), QLabel(wordWrap=True)
-        self.fault.setProperty("role", "fault")
+        self.faults: dict[str, str] = {}
+        self.missing = QLabel(wordWrap=True)
         self.photo = PhotoLabel(desk)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
@@ -30,31 +30,34 @@ class LotLabel(QWidget):
         for row, (key, (title, *_)) in enumerate(RANGES.items()):
             line = entry("not given", f"{title} on the label", 110)
             line.editingFinished.connect(lambda key=key: self._on_edited(key))
-            self.entries[key], self.units[key], self.in_force[key] = line, QLabel(), QLabel(wordWrap=True)
-            self.in_force[key].setProperty("role", "muted")
-            for place, widget in enumerate((QLabel(title), line, self.units[key], self.in_force[key])):
+            self.entries[key], self.units[key], self.notes[key] = line, QLabel(), QLabel(wordWrap=True)
+            for place, widget in enumerate((QLabel(title), line, self.units[key], self.notes[key])):
                 grid.addWidget(widget, row, place)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addWidget(heading("As the label or the data sheet says, for every lot of the grade"))
         column.addLayout(grid)
-        for widget in (self.fault, self.missing, self.photo):
-            column.addWidget(widget)
+        column.addWidget(self.missing)
+        column.addWidget(self.photo)
         column.addStretch()
 
     def follow(self, key: str, lot: Lot) -> None:
-        """Show another lot's label; what is no range stays where it was typed."""
+        """Show another lot's label; what is no range stays where it was typed, marked."""
         if key != self.lot:
-            self._say("")
+            self.faults.clear()
         self.lot = key
         for line in label_lines(lot, self._desk.wording):
-            box = self.entries[line.key]
-            if not (box.isModified() and (box.hasFocus() or self.fault.isVisible())):
+            box, note, fault = self.entries[line.key], self.notes[line.key], self.faults.get(line.key, "")
+            if not fault and not (box.hasFocus() and box.isModified()):
                 box.setText(line.text)
                 box.setModified(False)
             self.units[line.key].setText(line.unit)
-            self.in_force[line.key].setText(line.in_force)
+            note.setText(fault or line.in_force)
+            for widget, name, value in ((note, "role", "fault" if fault else "muted"),
+                                        (box, "fault", "true" if fault else "false")):  # fmt: skip
+                widget.setProperty(name, value)
+                widget.style().polish(widget)
         missing = not_on_label(lot)
         words = f"Not given: {', '.join(missing)}. There the library's typical values are in force: ask the maker."
         self.missing.setText(words if missing else "The label gives every window.")
@@ -64,15 +67,10 @@ class LotLabel(QWidget):
         box = self.entries[key]
         if self.lot is None or not box.isModified():
             return
+        self.faults.pop(key, None)
         try:
             read_label(self._desk.workspace, self.lot, key, box.text())
+            box.setModified(False)
         except KaustosError as error:
-            self._say(str(error))
-            return
-        box.setModified(False)
-        self._say("")
+            self.faults[key] = str(error)
         self.follow(self.lot, self._desk.workspace.draft.records.lots[self.lot])
-
-    def _say(self, fault: str) -> None:
-        self.fault.setText(fault)
-        self.fault.setVisible(bool(fault))
