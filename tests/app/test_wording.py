@@ -1,11 +1,12 @@
 """Words for numbers, fields, figures and findings."""
 
+import math
 import unittest
 
 import attrs
 
 from kaustos.app.settings import SETTINGS, Settings
-from kaustos.app.wording import GRADE_WORDS, Wording, field_declaration, quantity_of
+from kaustos.app.wording import GRADE_WORDS, Wording, field_declaration, hours_words, quantity_of
 from kaustos.core.errors import FieldError
 from kaustos.core.records import POLYMER_VALUES, Machine, Recipe
 from kaustos.core.review import PENDING, UNKNOWN, Estimate, Figure
@@ -94,6 +95,20 @@ class TestFindings(unittest.TestCase):
     def test_an_unknown_cost_is_said_and_not_left_out(self):
         _, _, found = judged(changed(opened("probe_head_shell"), {"brief.mass_g": None}))
         self.assertIn("an amount that is not known", POINT.cost(found.findings()[0]))
+
+    def test_only_what_never_ends_is_never_and_ten_days_of_hanging_are_ten_days(self):
+        long = Estimate(240.0, 240.0, 240.0, "h", "", "")
+        for key, words in (("stock.drying.time", "never"), ("stock.exposure.lasts", "10 d or more"),
+                           ("stock.waiting.lasts", "10 d or more"), ("stock.desiccant.lasts", "10.0 d")):  # fmt: skip
+            with self.subTest(key):
+                self.assertEqual(Wording().figure(Figure(key, "", long)), words)
+        some = Estimate(100.0, 20.0, 240.0, "h", "", "")
+        self.assertEqual(Wording().figure(Figure("stock.drying.time", "", some)), "4.2 d (20 h to never)")
+        self.assertEqual((hours_words(2520.0), hours_words(math.inf)), ("105.0 d", "never"))
+
+    def test_a_bare_number_has_no_unit(self):
+        self.assertEqual((Wording().value(5.0, "ratio"), Wording().unit("ratio")), ("5", ""))
+        self.assertEqual(Wording().estimate(Estimate(1.5, 1.0, 2.0, "1", "", "")), "1.5 (1 to 2)")
 
     def test_the_grade_is_never_said_better_than_what_is_known(self):
         _, _, whole = judged(opened("probe_head_shell", "crag"))

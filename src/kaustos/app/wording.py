@@ -1,5 +1,6 @@
 """Makes sentences of templates and values, in the units and spelling the user chose."""
 
+import math
 import re
 import string
 from collections.abc import Mapping
@@ -48,7 +49,13 @@ GRADE_WORDS = {
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 NOT_RECORDED = "not recorded"
 LONGEST_TILE = 14
-NEVER_H = 240.0
+LONGEST_H = 240.0  # as far as the model of drying looks
+BEYOND = {  # figures of that model: what a time stands for that goes as far
+    "stock.drying.time": "never",
+    "stock.drying.deepest": "never",
+    "stock.waiting.lasts": "10 d or more",
+    "stock.exposure.lasts": "10 d or more",
+}
 _DECIMALS = {
     "stress": 2,
     "energy": 1,
@@ -119,7 +126,9 @@ class Wording:
             "price_volume": f"{currency}/l",
             "ratio": "",
         }
-        return own.get(quantity) or next((unit for unit, name in UNIT_QUANTITIES.items() if name == quantity), "")
+        if quantity in own:
+            return own[quantity]
+        return next((unit for unit, name in UNIT_QUANTITIES.items() if name == quantity), "")
 
     def value(self, value: float, quantity: str) -> str:
         """Number and unit."""
@@ -141,14 +150,17 @@ class Wording:
             return NOT_RECORDED if value is UNKNOWN else "computing"
         if isinstance(value, str):
             return GRADE_WORDS.get(value, value)
-        return self.estimate(value, band=band)
+        return self.estimate(value, band=band, beyond=BEYOND.get(figure.key, ""))
 
-    def estimate(self, value: Estimate, *, band: bool = True) -> str:
-        """A value, its band and unit."""
+    def estimate(self, value: Estimate, *, band: bool = True, beyond: str = "") -> str:
+        """A value, its band and unit; a time may stand for more than the model looks at."""
         quantity = UNIT_QUANTITIES[value.unit]
         if quantity == "duration" and value.unit == "h":
-            low, high = hours_words(value.low), hours_words(value.high)
-            return hours_words(value.value) + (f" ({low} to {high})" if band and low != high else "")
+            said, low, high = (
+                beyond if beyond and each >= LONGEST_H else hours_words(each)
+                for each in (value.value, value.low, value.high)
+            )
+            return said + (f" ({low} to {high})" if band and low != high else "")
         if quantity == "date":
             low, high = day_words(value.low), day_words(value.high)
             return day_words(value.value) + (f" ({low} to {high})" if band and low != high else "")
@@ -177,8 +189,8 @@ class Wording:
             dryer = next((each.value for each in operation.figures if each.key == "stock.dryer.set"), None)
             hours = figure.value.value
             at = f" · {self.value(round(dryer.value), 'temperature')}" if isinstance(dryer, Estimate) else ""
-            exact = hours_words(hours) if round(60.0 * hours) else "dry now"
-            rounded = hours_words(float(round(hours))) if hours >= 0.5 else exact
+            exact = self.figure(figure, band=False) if round(60.0 * hours) else "dry now"
+            rounded = hours_words(float(round(hours))) if 0.5 <= hours < LONGEST_H else exact
             choices = (f"{exact}{at}", f"{rounded}{at}", exact)
             return next((words for words in choices if len(words) <= LONGEST_TILE), exact)
         words = f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"
@@ -256,8 +268,8 @@ class Wording:
 
 
 def hours_words(hours: float) -> str:
-    """A duration as a person says it: 45 min, 6 h 40, 3 d; ten days stand for never."""
-    if hours >= NEVER_H:
+    """A duration as a person says it: 45 min, 6 h 40, 3.0 d, never."""
+    if math.isinf(hours):
         return "never"
     minutes = round(hours * 60)
     if minutes < 60:
