@@ -31,7 +31,7 @@ def _measure():
     """Seconds of each review and of each round trip, taken in turn."""
     card = RECORDS.card
     context = with_ranking(card.recipe, context_of_records(RECORDS))
-    document = recipe_document(RecipeDocument(recipe=card.recipe, machine=card.machine, lot=card.lot))
+    document = recipe_document(RecipeDocument(recipe=card.recipe, chosen=card.chosen))
     reviews, trips = [], []
     for run in range(RUNS):
         recipe = with_value(card.recipe, "heat.chamber_c", 60.0 + run % 100)
@@ -56,7 +56,7 @@ def _drag_dryer():
     """Seconds of each review while the dryer's temperature is dragged over a lot with a long history."""
     records = attrs.evolve(RECORDS, current="winch_bracket")
     context = with_ranking(records.card.recipe, context_of_records(records, datetime(2026, 3, 2, 8, tzinfo=UTC)))
-    document = recipe_document(RecipeDocument(recipe=records.card.recipe, machine="gill", lot="lot_n061"))
+    document = recipe_document(RecipeDocument(recipe=records.card.recipe, chosen=records.card.chosen))
     reviews, trips = [], []
     for run in range(RUNS):
         recipe = with_value(records.card.recipe, "stock.dryer_c", 50.0 + 0.05 * run)

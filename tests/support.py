@@ -19,7 +19,7 @@ NOW = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
 def changed(records: Records, changes: Mapping[str, Any]) -> Records:
     """The records with values at paths of the open card."""
     for path, value in changes.items():
-        records = records.with_at(records.place(path), value)
+        records = records.with_all({records.place(path): value})
     return records
 
 

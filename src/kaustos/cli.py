@@ -278,7 +278,7 @@ def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: i
     if document.newer:
         typer.echo(f"{file.name} was written by a newer version; it is read as far as it is known.", err=True)
     if machine is not None:
-        document = attrs.evolve(document, machine=machine)
+        document = attrs.evolve(document, chosen={**document.chosen, "machine": machine})
     records = read_records(workspace) if workspace else None
     if records and document.rules is None:
         document = attrs.evolve(document, rules=records.rules)

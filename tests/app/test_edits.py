@@ -133,9 +133,7 @@ class TestOwnValues(unittest.TestCase):
     def test_a_value_for_the_grade_reaches_every_lot_of_it(self):
         lots = self.draft.records.lots
         twin = type(lots["lot_h117"])(id="lot_h118", grade=lots["lot_h117"].grade, polymer="pei_pc_blend")
-        self.draft.records = type(self.draft.records)(
-            cards=RECORDS.cards, machines=RECORDS.machines, lots={**lots, "lot_h118": twin}, current=RECORDS.current
-        )
+        self.draft.records = self.draft.records.with_tables(lots={**lots, "lot_h118": twin})
         self.draft.propose("lot.grade_values.glass_transition_c", "183")
         values = [
             self.draft.records.lots[key].grade_values["glass_transition_c"].value for key in ("lot_h117", "lot_h118")

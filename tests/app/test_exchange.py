@@ -28,15 +28,15 @@ class TestTakingIn(unittest.TestCase):
         self.assertEqual(nameless.current, "recipe")
 
     def test_a_machine_by_id_is_the_shop_s_own_else_the_library_s(self):
-        own = with_document(RECORDS, attrs.evolve(DOCUMENT, machine="crag"), "f")
+        own = with_document(RECORDS, attrs.evolve(DOCUMENT, chosen={"machine": "crag"}), "f")
         self.assertEqual((own.card.machine, own.machines), ("crag", RECORDS.machines))
-        shipped = with_document(RECORDS, attrs.evolve(DOCUMENT, machine="generic_enclosed"), "f")
+        shipped = with_document(RECORDS, attrs.evolve(DOCUMENT, chosen={"machine": "generic_enclosed"}), "f")
         self.assertEqual(shipped.machines["generic_enclosed"], load().machines["generic_enclosed"])
 
     def test_unknown_ids_polymers_and_other_rules_are_refused_by_name(self):
         for document, words in (
-            (attrs.evolve(DOCUMENT, machine="grag"), "context.machine: nothing is known under 'grag'"),
-            (attrs.evolve(DOCUMENT, lot="lot_9"), "context.lot: nothing is known under 'lot_9'"),
+            (attrs.evolve(DOCUMENT, chosen={"machine": "grag"}), "context.machine: nothing is known under 'grag'"),
+            (attrs.evolve(DOCUMENT, chosen={"lot": "lot_9"}), "context.lot: nothing is known under 'lot_9'"),
             (attrs.evolve(DOCUMENT, rules=Rules(headroom_k=9.0)), "context.rules: differ"),
             (attrs.evolve(DOCUMENT, recipe=attrs.evolve(DOCUMENT.recipe, polymer="goo")), "no polymer 'goo'"),
             (attrs.evolve(DOCUMENT, newer=True), "newer version"),
@@ -46,9 +46,9 @@ class TestTakingIn(unittest.TestCase):
 
     def test_equal_lots_are_one_and_differing_lots_are_two(self):
         lot = RECORDS.lots["lot_h117"]
-        same = with_document(RECORDS, attrs.evolve(DOCUMENT, lot=lot), "f")
+        same = with_document(RECORDS, attrs.evolve(DOCUMENT, chosen={"lot": lot}), "f")
         self.assertEqual((same.card.lot, len(same.lots)), ("lot_h117", len(RECORDS.lots)))
-        other = with_document(RECORDS, attrs.evolve(DOCUMENT, lot=attrs.evolve(lot, name="other")), "f")
+        other = with_document(RECORDS, attrs.evolve(DOCUMENT, chosen={"lot": attrs.evolve(lot, name="other")}), "f")
         self.assertEqual((other.card.lot, len(other.lots)), ("lot_h117_2", len(RECORDS.lots) + 1))
         self.assertEqual(other.lots["lot_h117"], lot)
 
@@ -57,7 +57,9 @@ class TestJudgingDocuments(unittest.TestCase):
     def test_all_unknown_names_are_reported_at_once_with_a_hint(self):
         recipe = attrs.evolve(DOCUMENT.recipe, polymer="petk")
         with self.assertRaises(FaultList) as caught:
-            judge_document(attrs.evolve(DOCUMENT, recipe=recipe, machine="generic_enclose", lot="x"), "f.json")
+            judge_document(
+                attrs.evolve(DOCUMENT, recipe=recipe, chosen={"machine": "generic_enclose", "lot": "x"}), "f.json"
+            )
         text = str(caught.exception)
         for words in ("Did you mean 'petg'?", "Did you mean 'generic_enclosed'?", "context.lot: nothing is known"):
             self.assertIn(words, text)
@@ -71,5 +73,7 @@ class TestJudgingDocuments(unittest.TestCase):
 
     def test_a_lot_of_the_polymer_brings_its_values(self):
         lot = Lot(id="l", polymer="pei_pc_blend", lot_values=RECORDS.lots["lot_c042"].grade_values)
-        context, _ = judge_document(attrs.evolve(DOCUMENT, machine="generic_enclosed", lot=lot), "f.json")
+        context, _ = judge_document(
+            attrs.evolve(DOCUMENT, chosen={"machine": "generic_enclosed", "lot": lot}), "f.json"
+        )
         self.assertEqual(context.polymer.value("glass_transition_c").value, 141.0)

@@ -5,10 +5,11 @@ import unittest
 
 import attrs
 
+from kaustos.app.field_kinds import quantity_of
 from kaustos.app.settings import SETTINGS, Settings
-from kaustos.app.wording import GRADE_WORDS, Wording, field_declaration, hours_words, quantity_of
+from kaustos.app.wording import GRADE_WORDS, Wording, hours_words
 from kaustos.core.errors import FieldError
-from kaustos.core.records import POLYMER_VALUES, Machine, Recipe
+from kaustos.core.records import POLYMER_VALUES, Machine, Recipe, declared
 from kaustos.core.review import PENDING, UNKNOWN, Estimate, Figure
 from tests.core.review.test_registry import fields
 from tests.support import changed, judged, opened
@@ -72,8 +73,8 @@ class TestFields(unittest.TestCase):
 
     def test_every_number_among_them_has_a_quantity(self):
         for path in fields():
-            declared = field_declaration(path)
-            if declared is not None and declared.type in (float | None, float):
+            found = declared(path)
+            if found is not None and found.type in (float | None, float):
                 with self.subTest(path):
                     self.assertIsNotNone(quantity_of(path))
         for key, kind in POLYMER_VALUES.items():
@@ -137,6 +138,6 @@ class TestSettings(unittest.TestCase):
                     Settings(**{setting.name: "odd"})
 
     def test_declarations_are_those_of_recipe_and_machine(self):
-        self.assertIs(field_declaration("machine.power_w"), attrs.fields_dict(Machine)["power_w"])
-        self.assertIs(field_declaration("name"), attrs.fields_dict(Recipe)["name"])
-        self.assertIsNone(field_declaration("machine.nozzle.colour"))
+        self.assertIs(declared("machine.power_w"), attrs.fields_dict(Machine)["power_w"])
+        self.assertIs(declared("name"), attrs.fields_dict(Recipe)["name"])
+        self.assertIsNone(declared("machine.nozzle.colour"))

@@ -34,8 +34,7 @@ class TestRecipeDocument(unittest.TestCase):
             card = records.card
             document = RecipeDocument(
                 recipe=card.recipe,
-                machine=records.machines[card.machine],
-                lot=records.lots[card.lot],
+                chosen=records.chosen(card),
                 rules=records.rules,
             )
             with self.subTest(name):

@@ -9,7 +9,7 @@ import attrs
 
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, fill
-from kaustos.core.records import STAYS, Dryer, Lot, Machine, Photo, Recipe, Stay, Weighing
+from kaustos.core.records import KINDS, STAYS, Dryer, Lot, Machine, Photo, Recipe, RecipeCard, Run, Stay, Weighing
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
@@ -56,12 +56,14 @@ class TestRoundTrip(unittest.TestCase):
     def test_records_of_every_kind_come_back_as_they_were(self):
         for seed in range(20):
             rng = random.Random(seed)
-            records = attrs.evolve(
-                RECORDS,
-                machines={**RECORDS.machines, "odd": made_up(Machine, rng, id="odd")},
-                lots={**RECORDS.lots, "odd": lot_of(rng, "odd")},
-                dryers={**RECORDS.dryers, "odd": made_up(Dryer, rng, id="odd")},
-                cards={**RECORDS.cards, "odd": attrs.evolve(RECORDS.card, recipe=made_up(Recipe, rng), lot="odd")},
+            odd = {
+                "machine": made_up(Machine, rng, id="odd"), "lot": lot_of(rng, "odd"),
+                "dryer": made_up(Dryer, rng, id="odd"), "run": made_up(Run, rng, id="odd", card="odd", revision=1.0),
+                "card": RecipeCard(recipe=made_up(Recipe, rng), chosen={**RECORDS.card.chosen, "lot": "odd"}),
+            }  # fmt: skip
+            self.assertEqual(set(odd), {kind.one for kind in KINDS}, "a kind that is not tried")
+            records = RECORDS.with_tables(
+                **{kind.many: {**RECORDS.tables[kind.many], "odd": odd[kind.one]} for kind in KINDS}
             )
             with tempfile.TemporaryDirectory() as scratch, self.subTest(seed):
                 file = Path(scratch) / "odd.kaustos"
@@ -69,8 +71,8 @@ class TestRoundTrip(unittest.TestCase):
                 workspace = Workspace(file, Settings(), lambda: NOW)
                 try:
                     found = workspace.draft.records
-                    for kind in ("machines", "lots", "dryers", "cards"):
-                        self.assertEqual(getattr(found, kind)["odd"], getattr(records, kind)["odd"], kind)
+                    for kind in KINDS:
+                        self.assertEqual(found.tables[kind.many]["odd"], odd[kind.one], kind.one)
                     workspace.draft.open_card("odd")
                     self.assertTrue(workspace.review().grade.value, "whatever a record holds can be judged")
                 finally:

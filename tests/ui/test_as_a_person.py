@@ -2,17 +2,25 @@
 
 import json
 import unittest
+from unittest import mock
 
 from PySide6.QtCore import QMimeData, Qt, QUrl
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from kaustos.app.settings import Settings, load_settings
+from kaustos.app.workspace import Workspace
+from kaustos.core.records import Place, Run
+from kaustos.store import StoreError
 from kaustos.ui.jobs import run_on_pool
 from tests.ui.support import WindowTest, drag, type_into
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
 SHIFT = Qt.KeyboardModifier.ShiftModifier
+
+
+def _no_review():
+    return mock.patch("kaustos.ui.desk.review", side_effect=ZeroDivisionError("deep inside"))
 
 
 class TestTheFirstSlice(WindowTest):
@@ -211,6 +219,68 @@ class TestFiles(WindowTest):
         window.desk.workspace.autosave = keep
         window.desk.save_draft()
         self.assertEqual(window.foot.state.text(), "Draft saved")
+
+    def test_a_window_that_cannot_save_stays_and_asks_and_nothing_is_thrown_away(self):
+        window = self.open()
+        keep = window.desk.workspace._store.put_documents
+
+        def refuse(*_):
+            raise StoreError("demo.kaustos", "could not be written: the disk is full")
+
+        window.desk.workspace._store.put_documents = refuse
+        type_into(window.ladder.boxes["plate.bed_c"].edit, "151")
+        window.close()
+        self.assertTrue(window.isVisible())
+        self.assertIn("disk is full", window.closing.text.text())
+        copy = self.folder / "elsewhere.kaustos"
+        window.desk.workspace.save_copy(copy)
+        rescued = Workspace(copy, write=False)
+        self.assertEqual(rescued.draft.value("plate.bed_c"), 151.0)
+        rescued.close()
+        window.desk.workspace._store.put_documents = keep
+        QTest.mouseClick(window.closing.buttons[0], Qt.MouseButton.LeftButton)
+        self.assertFalse(window.isVisible())
+        again = self.open()
+        self.assertEqual(again.ladder.boxes["plate.bed_c"].edit.text(), "151")
+
+    def test_what_cannot_be_saved_is_discarded_only_when_that_is_said(self):
+        window = self.open()
+        window.desk.workspace._store.put_documents = lambda *_: (_ for _ in ()).throw(OSError("no room"))
+        type_into(window.ladder.boxes["plate.bed_c"].edit, "151")
+        window.close()
+        QTest.mouseClick(window.closing.buttons[3], Qt.MouseButton.LeftButton)
+        self.assertTrue(window.isVisible())
+        window.close()
+        QTest.mouseClick(window.closing.buttons[2], Qt.MouseButton.LeftButton)
+        self.assertFalse(window.isVisible())
+
+    def test_a_fault_of_the_review_is_told_and_saving_goes_on(self):
+        window = self.open()
+        with self.assertLogs("kaustos"), _no_review():
+            type_into(window.ladder.boxes["plate.bed_c"].edit, "151")
+            self.assertIn("cannot be judged: ZeroDivisionError", window.message.text.text())
+            self.assertIn("not judged", window.foot.state.text())
+            window.desk.save_draft()
+        self.assertFalse(window.desk.workspace.unsaved)
+        type_into(window.ladder.boxes["plate.bed_c"].edit, "152")
+        self.assertEqual(window.foot.state.text(), "Saving")
+
+    def test_a_recipe_that_cannot_be_judged_at_all_still_opens(self):
+        with self.assertLogs("kaustos"), _no_review():
+            window = self.open()
+            for key in ("brief", "stock", "machine"):
+                window.show_bench(key)
+            self.app.processEvents()
+            self.assertIn("cannot be judged", window.message.text.text())
+
+    def test_runs_with_odd_ids_are_listed(self):
+        window = self.open()
+        odd = {key: Run(id=key, card="winch_bracket", revision=1.0) for key in ("shift-7", "run_x", "a/b")}
+        window.desk.workspace.draft.set({Place("runs", key): run for key, run in odd.items()})
+        window.show_room("runs")
+        for key in odd:
+            window.rooms["runs"].choose(key)
+        self.assertEqual(self.complaints(), [])
 
     def test_an_empty_workspace_opens_and_takes_a_recipe_in(self):
         full = self.open()

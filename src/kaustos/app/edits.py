@@ -5,24 +5,23 @@ judged. One drag, or typing in one field, is one edit: proposals of one gesture 
 """
 
 from collections.abc import Callable, Mapping
+from typing import Any
 
 import attrs
 
-from kaustos.app.quantities import read
-from kaustos.app.records import Records, path_of
-from kaustos.app.wording import Wording, field_declaration, quantity_of
-from kaustos.core.errors import FieldError, KaustosError
-from kaustos.core.records import POLYMER_VALUES, Datum, check_datum
-from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
-
-NONE_FITTED = "none"
+from kaustos.app.field_kinds import kind_of, quantity_of
+from kaustos.app.records import Address, Records
+from kaustos.app.wording import Wording
+from kaustos.core.errors import KaustosError
+from kaustos.core.records import KINDS, Place
+from kaustos.core.records.quantities import check_number
 
 
 @attrs.frozen
 class Change:
     """One place with its value before and after."""
 
-    place: str
+    place: Place
     before: object
     after: object
 
@@ -64,104 +63,44 @@ class Draft:
         """Call the listener after every change."""
         self._listeners.append(listener)
 
-    def value(self, path: str) -> object:
-        """The value at a path of the open card."""
-        return self.records.at(self.records.place(path))
+    def value(self, address: Address) -> object:
+        """The value at an address."""
+        return self.records.at(self.records.place(address))
 
-    def text(self, path: str) -> str:
-        """The value at a path as it stands in a field, empty where it is not recorded."""
-        value, quantity = self.value(path), quantity_of(path)
-        if value is None:
-            return NONE_FITTED if is_limit(path) and self.value(fitted_path(path)) is False else ""
-        if isinstance(value, bool):
-            return "yes" if value else "no"
-        if isinstance(value, Datum):
-            return own_value_text(value, self.wording)
-        return self.wording.number(float(str(value)), quantity) if quantity else str(value)
+    def text(self, address: Address) -> str:
+        """The value at an address as it stands in a field, empty where it is not recorded."""
+        place = self.records.place(address)
+        return kind_of(place.path).shown(self.records, self.wording, place)
 
     # ---- changing
 
-    def propose(self, path: str, text: str, gesture: str = "") -> None:
+    def propose(self, address: Address, text: str, gesture: str = "") -> None:
         """Read a person's text and set it; raises a KaustosError where it is no value of the field."""
-        if is_limit(path):
-            self.set(self._limit(path, text), gesture=gesture)
-        elif is_own_value(path):
-            self._set_own_value(path, text)
-        else:
-            self.set({path: self.parsed(path, text)}, gesture=gesture)
+        place = self.records.place(address)
+        self.set(kind_of(place.path).read(self.records, self.wording, place, text), gesture=gesture)
 
-    def _limit(self, path: str, text: str) -> dict[str, object]:
-        """A part's limit as typed: a temperature, "none" for no such part, empty for not recorded."""
-        fitted = fitted_path(path)
-        if text.strip().lower() == NONE_FITTED:
-            return {fitted: False, path: None}
-        value = self.parsed(path, text)
-        passive = path_of(path) == "machine.chamber.heater.max_c" and self.value(fitted) is False
-        return {path: value, fitted: False if passive else None if value is None else True}
-
-    def _set_own_value(self, path: str, text: str) -> None:
-        """An own value of the lot, or of the grade and so of every lot of it."""
-        draft_lot = self.records.card.lot
-        datum = read_own_value(path, text, self)
-        places = [self.records.place(path)]
-        if path.startswith("lot.grade_values."):
-            rest = path.removeprefix("lot.")
-            places = [f"lots/{key}/{rest}" for key in self.records.lots_of_grade(draft_lot or "")]
-        changes = tuple(Change(place, self.records.at(place), datum) for place in places)
-        title = f"{self.wording.field(path)}: {text.strip() or 'back to the library'}"
-        if any(change.before != change.after for change in changes):
-            self._apply(Edit(title[:1].upper() + title[1:], changes, self.records.current))
-
-    def parsed(self, path: str, text: str) -> object:
-        """The value that a text gives for the field at a path; empty text is "not recorded"."""
-        declared, quantity = field_declaration(path), quantity_of(path)
-        plain = text.strip()
-        if quantity:
-            required = path.startswith("rules.")
-            if not plain and not required:
-                return None
-            return self.quantity(plain, quantity)
-        if declared is not None and "choices" in declared.metadata:
-            if plain and plain not in declared.metadata["choices"]:
-                raise FieldError(path, f"{plain!r:.40} is none of {', '.join(declared.metadata['choices'])}")
-            return plain or None
-        if declared is not None and declared.metadata.get("flag"):
-            return {"": None, "yes": True, "no": False}[plain]
-        return check_text(self.wording.field(path), plain)
-
-    def quantity(self, text: str, quantity: str) -> float:
-        """The value that a text gives in shop units; a bare number is meant in the unit that the user chose."""
-        plain = text.strip()
-        bare = plain[-1:].isdigit() or plain[-1:] in (".", ",")
-        shows_fahrenheit = self.wording.settings.temperature == "°F"
-        unit = " F" if bare and shows_fahrenheit and quantity.startswith("temperature") else ""
-        return read(plain + unit, quantity)
-
-    def set(self, values: Mapping[str, object], title: str = "", gesture: str = "") -> None:
-        """Set values at paths of the open card as one edit."""
+    def set(self, values: Mapping[Any, object], title: str = "", gesture: str = "") -> None:
+        """Set values at addresses as one edit."""
         changes = []
-        for path, value in values.items():
-            if isinstance(value, float) and quantity_of(path):
-                check_number(self.wording.field(path), value, str(quantity_of(path)))
-            place = self.records.place(path)
+        for address, value in values.items():
+            place = self.records.place(address)
+            if isinstance(value, float) and (quantity := quantity_of(place.path)):
+                check_number(self.wording.field(place.path), value, quantity)
             before = self.records.at(place)
             if before != value:
                 changes.append(Change(place, before, value))
         if changes:
-            self._apply(Edit(title or self._title(values), tuple(changes), self.records.current, gesture))
+            words = title or self._title(self.records.place(next(iter(values))), next(iter(values.values())))
+            self._apply(Edit(words, tuple(changes), self.records.current, gesture))
 
-    def _title(self, values: Mapping[str, object]) -> str:
-        path, value = next(iter(values.items()))
-        field = self.wording.field(path)
-        return f"{field[:1].upper()}{field[1:]}: {self.wording.field_value(path, value)}"
+    def _title(self, place: Place, value: object) -> str:
+        field = self.wording.field(place.path)
+        return f"{field[:1].upper()}{field[1:]}: {self.wording.field_value(place.path, value)}"
 
     def _apply(self, edit: Edit) -> None:
         if self.read_only:
             raise KaustosError("This workspace is open for reading only; nothing was changed.")
-        records = self.records
-        for change in edit.changes:
-            records = records.with_at(change.place, change.after)
-        self.records = records
+        self.records = self.records.with_all({change.place: change.after for change in edit.changes})
         self._remember(edit)
         self._undone.clear()
         self._historian(edit)
@@ -199,9 +138,7 @@ class Draft:
             self._replay(attrs.evolve(edit, title=f"Redo: {edit.title}"))
 
     def _replay(self, edit: Edit) -> None:
-        records = self.records
-        for change in edit.changes:
-            records = records.with_at(change.place, change.after)
+        records = self.records.with_all({change.place: change.after for change in edit.changes})
         current = edit.card if edit.card in records.cards else records.current
         self.records = attrs.evolve(records, current=current)
         self._historian(edit)
@@ -217,7 +154,7 @@ class Draft:
     def add(self, kind: str, key: str, record: object, title: str) -> None:
         """Add a whole record as one edit; undo takes it away again. A new card is opened."""
         self._apply(
-            Edit(title, (Change(f"{kind}/{key}", None, record),), key if kind == "cards" else self.records.current)
+            Edit(title, (Change(Place(kind, key), None, record),), key if kind == "cards" else self.records.current)
         )
         if kind == "cards":
             self.open_card(key)
@@ -225,10 +162,10 @@ class Draft:
     def take_over(self, records: Records, title: str) -> None:
         """Take over records that hold more than these do, as one edit."""
         changes = tuple(
-            Change(f"{kind}/{key}", None, record)
-            for kind in ("machines", "lots", "dryers", "runs", "cards")
-            for key, record in getattr(records, kind).items()
-            if key not in getattr(self.records, kind)
+            Change(Place(kind.many, key), None, record)
+            for kind in KINDS
+            for key, record in records.tables[kind.many].items()
+            if key not in self.records.tables[kind.many]
         )
         if changes:
             self._apply(Edit(title, changes, records.current))
@@ -247,50 +184,5 @@ class Draft:
             listener()
 
 
-def _places(edit: Edit) -> tuple[str, ...]:
+def _places(edit: Edit) -> tuple[Place, ...]:
     return tuple(change.place for change in edit.changes)
-
-
-def is_limit(path: str) -> bool:
-    """Whether a path names the limit of a machine part."""
-    return path_of(path).startswith("machine.") and path.endswith(".max_c")
-
-
-def fitted_path(path: str) -> str:
-    """The path that says whether the part of a limit is fitted."""
-    return path.removesuffix("max_c") + "fitted"
-
-
-def is_own_value(path: str) -> bool:
-    """Whether a path names a lot's or a grade's own value of a polymer property."""
-    return path_of(path).startswith(("lot.lot_values.", "lot.grade_values."))
-
-
-def read_own_value(path: str, text: str, draft: Draft) -> Datum | None:
-    """An own value as typed, "141" or "141 ± 2"; empty takes it back."""
-    key = path.split(".")[-1]
-    kind = POLYMER_VALUES[key]
-    if not text.strip():
-        return None
-    middle, _, spread = text.replace("+/-", "±").replace("+-", "±").partition("±")
-    value = draft.parsed(path, middle)
-    assert isinstance(value, float), "every polymer value is a number"
-    width = 0.0
-    if spread.strip():
-        width = draft.quantity(spread, "temperature_difference" if kind.quantity == "temperature" else kind.quantity)
-    lot = draft.records.lots[draft.records.card.lot or ""]
-    scope = f"lot {lot.name}" if path.startswith("lot.lot_values.") else f"grade {lot.grade}"
-    source = f"own value for {scope}"
-    return check_datum(
-        key, Datum(value=value, low=value - width, high=value + width, unit=kind.unit, kind="own", source=source)
-    )
-
-
-def own_value_text(datum: Datum, wording: Wording) -> str:
-    """An own value as it stands in its field."""
-    quantity = next(name for name, each in QUANTITIES.items() if each.unit == datum.unit)
-    text = wording.number(datum.value, quantity)
-    if datum.high > datum.value:
-        width = "temperature_difference" if quantity == "temperature" else quantity
-        text += f" ± {wording.number(datum.high - datum.value, width)}"
-    return text

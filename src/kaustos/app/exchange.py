@@ -2,17 +2,15 @@
 
 from collections.abc import Mapping
 from pathlib import Path
-from typing import TypeVar
+from typing import Any
 
 import attrs
 
-from kaustos.app.records import RecipeCard, Records
+from kaustos.app.records import Records
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import Dryer, Lot, Machine
+from kaustos.core.records import CHOSEN, Kind, RecipeCard, check_id
 from kaustos.formats.recipe_file import RecipeDocument, read_recipe
 from kaustos.library import load
-
-Kept = TypeVar("Kept", Machine, Lot, Dryer)
 
 
 def read_file(file: Path) -> RecipeDocument:
@@ -35,38 +33,27 @@ def with_document(records: Records, document: RecipeDocument, name: str) -> Reco
     polymer = document.recipe.polymer
     if polymer is not None and polymer not in load().polymers:
         raise FaultList(name, (f"recipe.polymer: no polymer {polymer!r:.60} in the library",))
-    machines, machine = _taken_in(
-        document.machine,
-        records,
-        "machines",
-        load().machines,
-        FaultList(name, (_unknown("machine", document.machine),)),
-    )
-    lots, lot = _taken_in(document.lot, records, "lots", {}, FaultList(name, (_unknown("lot", document.lot),)))
-    dryers, dryer = _taken_in(
-        document.dryer, records, "dryers", {}, FaultList(name, (_unknown("dryer", document.dryer),))
-    )
+    tables: dict[str, Mapping[str, Any]] = {}
+    chosen: dict[str, str] = {}
+    for kind in CHOSEN:
+        record = document.chosen.get(kind.one)
+        if record is not None:
+            tables[kind.many], chosen[kind.one] = _taken_in(kind, record, records, name)
     card = records.free_id("cards", document.recipe.name)
-    cards = {**records.cards, card: RecipeCard(recipe=document.recipe, machine=machine, lot=lot, dryer=dryer)}
-    return attrs.evolve(records, cards=cards, machines=machines, lots=lots, dryers=dryers, current=card)
+    cards = {**records.cards, card: RecipeCard(recipe=document.recipe, chosen=chosen)}
+    return attrs.evolve(records.with_tables(cards=cards, **tables), current=card)
 
 
-def _unknown(kind: str, record: object) -> str:
-    return f"context.{kind}: nothing is known under {record!r:.60}"
-
-
-def _taken_in(
-    record: Kept | str | None, records: Records, kind: str, shipped: Mapping[str, Kept], fault: FaultList
-) -> tuple[Mapping[str, Kept], str | None]:
+def _taken_in(kind: Kind, record: Any, records: Records, name: str) -> tuple[Mapping[str, Any], str]:
     """The table with the record in it, and its id there."""
-    mine: Mapping[str, Kept] = getattr(records, kind)
-    if record is None:
-        return mine, None
+    mine = records.tables[kind.many]
+    shipped: Mapping[str, Any] = load().machines if kind.one == "machine" else {}
     if isinstance(record, str):
         if record in mine:
             return mine, record
         if record not in shipped:
-            raise fault
+            raise FaultList(name, (f"context.{kind.one}: nothing is known under {record!r:.60}",))
         return {**mine, record: shipped[record]}, record
-    key = record.id if mine.get(record.id, record) == record else records.free_id(kind, record.id)
+    check_id(f"{name}: context.{kind.one}.id", record.id)
+    key = record.id if mine.get(record.id, record) == record else records.free_id(kind.many, record.id)
     return {**mine, key: attrs.evolve(record, id=key)}, key

@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Mapping
 from datetime import datetime
-from typing import Any, TypeVar
+from typing import Any
 
 import attrs
 
@@ -11,35 +11,24 @@ from kaustos.app.records import Records
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.planning.supply import grams_wanted
-from kaustos.core.records import Dryer, Lot, Machine, Recipe, Rules, with_own_values
+from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
 from kaustos.core.review import Context, Review, Shop, review
 from kaustos.core.review.brief import RANKING, rank
 from kaustos.formats.recipe_file import RecipeDocument
 from kaustos.library import load
 
 
-@attrs.frozen(kw_only=True)
-class Chosen:
-    """What a recipe is judged with; None is not recorded."""
-
-    machine: Machine | None = None
-    lot: Lot | None = None
-    dryer: Dryer | None = None
-
-
 def context_of(
-    recipe: Recipe, chosen: Chosen, rules: Rules, shop: Shop, now: datetime | None = None,
+    recipe: Recipe, chosen: Mapping[str, Any], rules: Rules, shop: Shop, now: datetime | None = None,
     results: Mapping[str, Any] | None = None,
 ) -> Context:  # fmt: skip
     """The one place where a context is built."""
     generic = load().polymers.get(recipe.polymer or "")
-    lot = chosen.lot
+    lot = chosen.get("lot")
     own_lot = lot if lot and lot.polymer == recipe.polymer else None
     return Context(
         polymer=with_own_values(generic, own_lot) if generic else None,
-        machine=chosen.machine,
-        lot=lot,
-        dryer=chosen.dryer,
+        **chosen,
         now=now.replace(second=0, microsecond=0) if now else None,  # to the minute, so that a drag finds one moment
         rules=rules,
         shop=shop,
@@ -56,9 +45,9 @@ def shop_of(records: Records) -> Shop:
         (lots[key].grade, lots[key].colour) for key in good if key and key in lots and lots[key].colour
     )
     return Shop(
-        machines=tuple(each for each in records.machines.values() if not each.retired),
-        dryers=tuple(each for each in records.dryers.values() if not each.retired),
-        lots=tuple(each for each in lots.values() if not each.retired),
+        in_use={
+            kind.many: tuple(each for each in records.tables[kind.many].values() if not each.retired) for kind in CHOSEN
+        },
         used_up=tuple(each for each in lots.values() if each.retired),
         qualified=qualified,
         taken_g=taken_by_runs(lots, records.runs.values()),
@@ -88,14 +77,9 @@ def with_ranking(recipe: Recipe, context: Context) -> Context:
 def context_of_records(records: Records, now: datetime | None = None, shop: Shop | None = None) -> Context:
     """The context of the card that is open."""
     card = records.card
-    chosen = Chosen(
-        machine=records.machines.get(card.machine or ""),
-        lot=records.lots.get(card.lot or ""),
-        dryer=records.dryers.get(card.dryer or ""),
-    )
     known = shop or shop_of(records)
     return attrs.evolve(
-        context_of(card.recipe, chosen, records.rules, known, now),
+        context_of(card.recipe, records.chosen(card), records.rules, known, now),
         runs_done=known.runs_done.get(records.current or "", 0),
         wanted_g=wanted_by_lot(records, known, without=records.current),
     )
@@ -106,33 +90,32 @@ def judge_document(
 ) -> tuple[Context, Review]:
     """Judge a document; ids are looked up among the records given, machines else in the shipped library."""
     library = load()
-    known = records or Records(cards={}, machines={}, lots={})
+    known = records or Records.of()
     faults: list[str] = []
     if document.recipe.polymer is not None and document.recipe.polymer not in library.polymers:
         faults.append(_unknown("recipe.polymer", document.recipe.polymer, library.polymers))
-    chosen = Chosen(
-        machine=_looked_up(document.machine, "context.machine", {**library.machines, **known.machines}, faults),
-        lot=_looked_up(document.lot, "context.lot", known.lots, faults),
-        dryer=_looked_up(document.dryer, "context.dryer", known.dryers, faults),
-    )
+    shipped = {"machine": library.machines}
+    chosen = {
+        kind.one: _looked_up(found, kind.one, {**shipped.get(kind.one, {}), **known.tables[kind.many]}, faults)
+        for kind in CHOSEN
+        if (found := document.chosen.get(kind.one)) is not None
+    }
     if faults:
         raise FaultList(name, tuple(faults))
     shop = shop_of(known)
     if not known.machines:
-        shop = attrs.evolve(shop, machines=tuple(library.machines.values()))
+        shop = attrs.evolve(shop, in_use={**shop.in_use, "machines": tuple(library.machines.values())})
     context = context_of(document.recipe, chosen, document.rules or Rules(), shop, now)
     context = with_ranking(document.recipe, context)
     return context, review(document.recipe, context)
 
 
-Kept = TypeVar("Kept", Machine, Lot, Dryer)
-
-
-def _looked_up(record: Kept | str | None, field: str, known: Mapping[str, Kept], faults: list[str]) -> Kept | None:
+def _looked_up(record: Any, kind: str, known: Mapping[str, Any], faults: list[str]) -> Any:
+    """A whole record as it is, an id looked up."""
     if not isinstance(record, str):
         return record
     if record not in known:
-        faults.append(_unknown(field, record, known))
+        faults.append(_unknown(f"context.{kind}", record, known))
     return known.get(record)
 
 

@@ -10,7 +10,7 @@ from kaustos.app.quantities import NotAQuantity
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import POLYMER_VALUES, Datum, Lot, check_datum
+from kaustos.core.records import POLYMER_VALUES, Datum, Lot, Place, check_datum
 
 RANGES = {  # what a label gives: its name, and the polymer values of its two ends
     "nozzle": ("Nozzle", "nozzle_low_c", "nozzle_high_c"),
@@ -58,11 +58,11 @@ def read_label(workspace: Workspace, lot: str, key: str, text: str) -> None:
             raise KaustosError(f"{title}: the shop's own value is in force ({present.source}); take that back first.")
     values: Mapping[str, Datum | None] = {low_key: None, high_key: None}
     if text.strip():
-        low, high = _ends(text, POLYMER_VALUES[low_key].quantity, draft.quantity)
+        low, high = _ends(text, POLYMER_VALUES[low_key].quantity, draft.wording.read)
         source = f"label of {record.grade}, read {workspace.clock():%Y-%m-%d}"
         values = {low_key: _datum(low_key, low, source), high_key: _datum(high_key, high, source)}
     changes = {
-        f"lots/{each}/grade_values.{name}": datum
+        Place("lots", each, f"grade_values.{name}"): datum
         for each in draft.records.lots_of_grade(lot)
         for name, datum in values.items()
     }

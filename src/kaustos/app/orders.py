@@ -13,7 +13,7 @@ from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.ledger import ledger_of
 from kaustos.core.planning.supply import SPOOL_G, Supply, grams_wanted, order_changes, supply_of
-from kaustos.core.records import Lot, Polymer
+from kaustos.core.records import Lot, Place, Polymer
 from kaustos.core.review import Shop
 from kaustos.library import load
 
@@ -101,9 +101,9 @@ def mark_ordered(workspace: Workspace, lot: str, grams: float) -> None:
 def not_ordered(workspace: Workspace, lot: str) -> None:
     """Take the note of an order back, of whichever lot of its grade and colour carries it."""
     mine = workspace.draft.records.lots[lot]
-    places = [f"lots/{each.id}/" for each in _supply(workspace, mine).lots if each.ordered_g]
-    changes: dict[str, object] = {f"{each}ordered_g": None for each in places}
-    changes |= {f"{each}ordered_utc": "" for each in places}
+    lots = [each.id for each in _supply(workspace, mine).lots if each.ordered_g]
+    changes: dict[Place, object] = {Place("lots", each, "ordered_g"): None for each in lots}
+    changes |= {Place("lots", each, "ordered_utc"): "" for each in lots}
     if changes:
         workspace.draft.set(changes, title=f"{mine.grade}: not ordered after all")
 

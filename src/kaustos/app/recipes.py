@@ -2,11 +2,10 @@
 
 import attrs
 
-from kaustos.app.records import RecipeCard
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning import Proposal, propose_setpoints
-from kaustos.core.records import Lot, Machine, Recipe
+from kaustos.core.records import Lot, Machine, Place, Recipe, card_of
 from kaustos.library import load
 
 
@@ -17,7 +16,7 @@ def new_recipe(workspace: Workspace, name: str, polymer: str | None, machine: st
         raise KaustosError("A recipe needs a name, so that it can be found again.")
     records = workspace.draft.records
     key = records.free_id("cards", named)
-    card = RecipeCard(recipe=Recipe(name=named, polymer=polymer), machine=machine)
+    card = card_of(Recipe(name=named, polymer=polymer), machine=machine)
     workspace.draft.add("cards", key, card, f"New recipe: {named}")
     return key
 
@@ -67,12 +66,12 @@ def retire(workspace: Workspace, kind: str, key: str, *, retired: bool = True) -
             workspace.draft.open_card(others[0])
     name = name_of(workspace, kind, key)
     title = f"Retired: {name}" if retired else f"Brought back: {name}"
-    workspace.draft.set({f"{kind}/{key}/retired": retired}, title=title)
+    workspace.draft.set({Place(kind, key, "retired"): retired}, title=title)
 
 
 def name_of(workspace: Workspace, kind: str, key: str) -> str:
     """The name of a record as a person says it."""
-    record = getattr(workspace.draft.records, kind)[key]
+    record = workspace.draft.records.tables[kind][key]
     return str(record.recipe.name or "Unnamed recipe") if kind == "cards" else str(getattr(record, "name", "") or key)
 
 

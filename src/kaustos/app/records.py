@@ -1,52 +1,82 @@
-"""The records that are open for editing, and how a dotted path finds its place among them."""
+"""The records that are open for editing, and how a path finds its place among them."""
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 from typing import Any
 
 import attrs
 
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import Dryer, Lot, Machine, Recipe, Rules, Run
-from kaustos.core.records.fields import value_at, with_value
+from kaustos.core.records import (
+    BY_MANY,
+    BY_ONE,
+    CHOSEN,
+    KINDS,
+    RULES,
+    Dryer,
+    Lot,
+    Machine,
+    Place,
+    Recipe,
+    RecipeCard,
+    Rules,
+    Run,
+    spelled,
+)
+from kaustos.core.records.fields import declaration, value_at, with_value
 
-HEADS = {"machines": "machine", "lots": "lot", "dryers": "dryer", "runs": "run", "rules": "rules"}
+Address = str | Place  # a path as the open recipe sees it, a full spelling, or the place itself
+_CHOSEN = frozenset(kind.one for kind in CHOSEN)
 
 
-_NAMELESS = {"cards": "recipe", "machines": "machine", "lots": "lot", "dryers": "dryer", "runs": "run"}
-
-
-def path_of(place: str) -> str:
-    """The path by which a field is known wherever its record stands: runs/r7/note is run.note."""
-    if "/" not in place:
-        return place
-    kind, _, field = place.split("/", 2)
-    if kind == "cards":
-        return field.removeprefix("recipe.") if field.startswith("recipe.") else f"context.{field}"
-    return f"{HEADS[kind]}.{field}"
-
-
-@attrs.frozen(kw_only=True)
-class RecipeCard:
-    """A recipe with what it is judged with, as ids."""
-
-    recipe: Recipe
-    machine: str | None = None
-    lot: str | None = None
-    dryer: str | None = None
-    retired: bool = False
+def path_of(address: Address) -> str:
+    """The path by which a field is known wherever its record stands."""
+    place = address if isinstance(address, Place) else spelled(address)
+    return str(address) if place is None else place.path
 
 
 @attrs.frozen(kw_only=True)
 class Records:
     """Everything that edits can change: records of each kind by id, the rules, and which card is open."""
 
-    cards: Mapping[str, RecipeCard]
-    machines: Mapping[str, Machine]
-    lots: Mapping[str, Lot]
-    dryers: Mapping[str, Dryer] = attrs.field(factory=dict)
-    runs: Mapping[str, Run] = attrs.field(factory=dict)
+    tables: Mapping[str, Mapping[str, Any]]
     rules: Rules = attrs.field(factory=Rules)
     current: str | None = None
+    foreign: Mapping[str, Mapping[str, Any]] = attrs.field(factory=dict)  # documents of kinds of a newer version
+
+    @classmethod
+    def of(cls, *, rules: Rules | None = None, current: str | None = None, **tables: Mapping[str, Any]) -> "Records":
+        """Records of some kinds, none of the others."""
+        whole = {kind.many: tables.get(kind.many, {}) for kind in KINDS}
+        return cls(tables=whole, rules=rules or Rules(), current=current)
+
+    def with_tables(self, **tables: Mapping[str, Any]) -> "Records":
+        """These records with whole tables in the place of others."""
+        return attrs.evolve(self, tables={**self.tables, **tables})
+
+    @property
+    def cards(self) -> Mapping[str, RecipeCard]:
+        """Recipes by id."""
+        return self.tables["cards"]
+
+    @property
+    def machines(self) -> Mapping[str, Machine]:
+        """Machines by id."""
+        return self.tables["machines"]
+
+    @property
+    def lots(self) -> Mapping[str, Lot]:
+        """Lots by id."""
+        return self.tables["lots"]
+
+    @property
+    def dryers(self) -> Mapping[str, Dryer]:
+        """Dryers by id."""
+        return self.tables["dryers"]
+
+    @property
+    def runs(self) -> Mapping[str, Run]:
+        """Runs by id."""
+        return self.tables["runs"]
 
     @property
     def card(self) -> RecipeCard:
@@ -55,48 +85,60 @@ class Records:
             raise KaustosError("No recipe is open.")
         return self.cards[self.current]
 
-    def place(self, path: str) -> str:
-        """The full place of a path as the open card sees it: kind, id and field; a full place stays as it is."""
-        if "/" in path:
-            return path
-        head, _, rest = path.partition(".")
-        if head == "rules":
-            return f"rules//{rest}"
+    def chosen(self, card: RecipeCard) -> dict[str, Any]:
+        """What a card chooses, by kind, as far as it is there."""
+        found = {kind.one: self.tables[kind.many].get(card.chosen.get(kind.one, "")) for kind in CHOSEN}
+        return {one: record for one, record in found.items() if record is not None}
+
+    def place(self, address: Address) -> Place:
+        """The place of an address as the open card sees it."""
+        if isinstance(address, Place):
+            return address
+        full = spelled(address)
+        if full is not None:
+            return full
+        head, _, rest = address.partition(".")
+        if head == RULES:
+            return Place(RULES, "", rest)
         if self.current is None:
             raise KaustosError("No recipe is open.")
         if head == "context":
-            return f"cards/{self.current}/{rest}"
-        if head in ("machine", "lot", "dryer"):
-            chosen = getattr(self.card, head)
+            return Place("cards", self.current, rest)
+        if head in _CHOSEN and rest and declaration(Recipe, address) is None:
+            chosen = self.card.chosen.get(head)
             if chosen is None:
                 raise KaustosError(f"No {head} is chosen for this recipe.")
-            return f"{head}s/{chosen}/{rest}"
-        return f"cards/{self.current}/recipe.{path}"
+            return Place(BY_ONE[head].many, chosen, rest)
+        return Place("cards", self.current, f"recipe.{address}")
 
-    def at(self, place: str) -> object:
-        """The value at a full place; a place without a field is a whole record, None where there is none."""
-        kind, key, *field = place.split("/", 2)
-        if kind == "rules":
-            return value_at(self.rules, field[0])
-        record = getattr(self, kind).get(key)
-        if field and record is None:
-            raise KaustosError(f"There is no {_NAMELESS[kind]} {key!r:.60} any more.")
-        return value_at(record, field[0]) if field else record
+    def at(self, place: Place) -> object:
+        """The value at a place; a place without a field is a whole record, None where there is none."""
+        if place.kind == RULES:
+            return value_at(self.rules, place.field)
+        record = self.tables[place.kind].get(place.key)
+        if place.field and record is None:
+            raise KaustosError(f"There is no {BY_MANY[place.kind].title} {place.key!r:.60} any more.")
+        return value_at(record, place.inside) if place.field else record
 
-    def with_at(self, place: str, value: object) -> "Records":
-        """These records with another value at a full place; None in the place of a whole record takes it away."""
-        kind, key, *field = place.split("/", 2)
-        if kind == "rules":
-            return attrs.evolve(self, rules=with_value(self.rules, field[0], value))
-        table = {each: record for each, record in getattr(self, kind).items() if each != key or field or value}
-        if field:
-            table[key] = with_value(table[key], field[0], value)
-        elif value is not None:
-            table[key] = value
-        changed: dict[str, Any] = {kind: table}
-        if kind == "cards" and self.current == key and key not in table:
-            changed["current"] = next((each for each, card in table.items() if not card.retired), None)
-        return attrs.evolve(self, **changed)
+    def with_all(self, values: Mapping[Place, object]) -> "Records":
+        """These records with other values at places, each table copied once; None for a whole record takes it away."""
+        rules = self.rules
+        tables: dict[str, dict[str, Any]] = {}
+        for place, value in values.items():
+            if place.kind == RULES:
+                rules = with_value(rules, place.field, value)
+                continue
+            table = tables.setdefault(place.kind, dict(self.tables[place.kind]))
+            if place.field:
+                table[place.key] = with_value(table[place.key], place.inside, value)
+            elif value is not None:
+                table[place.key] = value
+            else:
+                table.pop(place.key, None)
+        current, cards = self.current, tables.get("cards")
+        if cards is not None and current is not None and current not in cards:
+            current = next((each for each, card in cards.items() if not card.retired), None)
+        return attrs.evolve(self, tables={**self.tables, **tables}, rules=rules, current=current)
 
     def lots_of_grade(self, lot: str) -> list[str]:
         """Every lot of the grade that one is of."""
@@ -104,8 +146,13 @@ class Records:
 
     def free_id(self, kind: str, name: str) -> str:
         """An id for a new record, made of its name."""
-        plain = "".join(each if each.isalnum() else "_" for each in name.lower()).strip("_")[:60] or _NAMELESS[kind]
-        found, count, taken = plain, 2, getattr(self, kind)
-        while found in taken:
-            found, count = f"{plain}_{count}", count + 1
-        return found
+        return free_key(self.tables[kind], name, BY_MANY[kind].title)
+
+
+def free_key(taken: Container[str], name: str, nameless: str) -> str:
+    """A key that is not taken, made of a name."""
+    plain = "".join(each if each.isalnum() else "_" for each in name.lower()).strip("_")[:60] or nameless
+    found, count = plain, 2
+    while found in taken:
+        found, count = f"{plain}_{count}", count + 1
+    return found

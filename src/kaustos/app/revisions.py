@@ -7,6 +7,7 @@ from typing import Any
 import attrs
 
 from kaustos.app.wording import Wording
+from kaustos.core.records import CHOSEN
 
 LOGGED = (  # what a shop logs of a spool while it is used: no change of a recipe, and no cause of its own
     "stays", "weighings", "reserves", "strands", "photos", "loaded_on", "ordered_g", "ordered_utc", "desiccant_utc",
@@ -41,7 +42,7 @@ def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
     found: list[tuple[str, Any]] = []
     _walk("", document.get("recipe", {}), found)
     context = document.get("context", {})
-    for name in ("machine", "lot", "dryer"):
+    for name in (kind.one for kind in CHOSEN):
         record = context.get(name)
         if isinstance(record, Mapping):
             kept = {key: value for key, value in record.items() if name != "lot" or key not in LOGGED}

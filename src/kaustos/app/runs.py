@@ -3,6 +3,7 @@
 import functools
 import hashlib
 import json
+import re
 from collections.abc import Mapping
 from typing import Any
 
@@ -13,7 +14,7 @@ from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.loading import loading
-from kaustos.core.records import SEEN, Machine, Run
+from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Place, Run
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.experience import SHOWS_AS, Maturity, Tally, maturity_of, tallies
 from kaustos.core.review.run_moisture import filament_of
@@ -24,6 +25,8 @@ RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "p
 _LEFT_OUT = ("name", "part", "brief.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade")
 
 _NO_CAUSE = ("name", "part", "brief.runs")  # what differs between two runs and can have caused nothing
+
+_IN_CONTEXT = frozenset((*(kind.one for kind in CHOSEN), RULES))
 
 NOT_DRY = {
     "wet": "wet filament",
@@ -42,7 +45,7 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
     found = workspace.review()
-    number = 1 + max((int(key.rpartition("_")[2]) for key in records.runs if key.startswith("run_")), default=0)
+    number = 1 + max((_counted(key) for key in records.runs), default=0)
     run = Run(
         id=f"run_{number:04d}",
         card=records.current or "",
@@ -57,7 +60,7 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
         filament=filament_of(card.recipe, workspace.context(), found),
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
-    changes: dict[str, object] = {f"runs/{run.id}": run}
+    changes: dict[Any, object] = {Place("runs", run.id): run}
     if run.machine and run.lot and run.lot in records.lots:
         changes |= loading(records.lots.values(), run.lot, run.machine)
     workspace.draft.set(changes, title=f"Run {number} started")
@@ -80,11 +83,22 @@ def change_of_spool(workspace: Workspace) -> str:
 
 def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> None:
     """Give a run its verdict, with everything else that was said along with it, as one edit."""
-    values = {f"runs/{run}/{field}": value for field, value in changes.items()}
+    values = {Place("runs", run, field): value for field, value in changes.items()}
     present = workspace.draft.records.runs[run]
     if changes.get("outcome") and not present.ended_utc:
-        values[f"runs/{run}/ended_utc"] = stamp(workspace.clock())
+        values[Place("runs", run, "ended_utc")] = stamp(workspace.clock())
     workspace.draft.set(values, title=f"Run {number_of(run)} logged")
+
+
+def _counted(run: str) -> int:
+    """The number that an id of ours ends in; 0 for ids that came from elsewhere, which may be anything."""
+    ours = re.fullmatch(r"run_([0-9]{1,15})", run)
+    return int(ours[1]) if ours else 0
+
+
+def sorted_as(run: str) -> float:
+    """Where a run stands among others when they are sorted by number: those from elsewhere come first."""
+    return float(_counted(run))
 
 
 def number_of(run: str) -> str:
@@ -237,7 +251,7 @@ def _with_leaf(base: Mapping[str, Any], other: Mapping[str, Any], path: str) -> 
     """The first document with one leaf of the second."""
     document: dict[str, Any] = json.loads(json.dumps(base))
     head, _, rest = path.partition(".")
-    root = ("context", head, *rest.split(".")) if head in ("machine", "lot", "dryer", "rules") and rest else (
+    root = ("context", head, *rest.split(".")) if head in _IN_CONTEXT and rest else (
         ("context", rest) if head == "context" else ("recipe", *path.split("."))
     )  # fmt: skip
     source: Any = other

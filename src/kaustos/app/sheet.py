@@ -62,8 +62,11 @@ def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str
     return [
         ("Mass", wording.field_value("brief.mass_g", recipe.brief.mass_g)),
         ("Time", wording.field_value("brief.print_h", recipe.brief.print_h)),
-        ("Energy", wording.figure(figures["machine.run.energy"], band=False)),
-        ("Cost", wording.figure(figures["brief.run.cost"])),
+        *(
+            (title, wording.figure(figures[key], band=band))
+            for title, key, band in (("Energy", "machine.run.energy", False), ("Cost", "brief.run.cost", True))
+            if key in figures
+        ),
     ]
 
 

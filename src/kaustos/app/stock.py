@@ -15,6 +15,7 @@ from kaustos.core.records import (
     Dryer,
     Lot,
     Photo,
+    Place,
     Reserve,
     Stay,
     StrandCheck,
@@ -86,9 +87,9 @@ def add_stay(
     record = workspace.draft.records.lots[lot]
     stay = Stay(place=place, from_utc=stamp(when), temperature_c=celsius, humidity_pct=humidity)
     stays = tuple(sorted((*record.stays, stay), key=lambda each: each.from_utc))
-    changes: dict[str, object] = {f"lots/{lot}/stays": stays}
+    changes: dict[Place, object] = {Place("lots", lot, "stays"): stays}
     if place != "sealed" and not record.opened_utc:
-        changes[f"lots/{lot}/opened_utc"] = stamp(when)
+        changes[Place("lots", lot, "opened_utc")] = stamp(when)
     workspace.draft.set(changes, title=f"{record.name}: {place.replace('_', ' ')}")
 
 
@@ -102,7 +103,7 @@ def add_weighing(workspace: Workspace, lot: str, gross_g: float, when: datetime,
     if record.weighings and stamp(when) < record.weighings[-1].at_utc:
         raise KaustosError("That is before the last weighing; a clock does not run backwards.")
     weighing = Weighing(at_utc=stamp(when), gross_g=gross_g, scale_g=scale_g)
-    changes = {f"lots/{lot}/weighings": (*record.weighings, weighing)}
+    changes = {Place("lots", lot, "weighings"): (*record.weighings, weighing)}
     workspace.draft.set(changes, title=f"{record.name} weighed: {gross_g:g} g")
 
 
@@ -111,7 +112,7 @@ def fresh_desiccant(workspace: Workspace, lot: str, when: datetime) -> None:
     if when > workspace.clock():
         raise KaustosError("That moment lies ahead; log it when it is done.")
     name = workspace.draft.records.lots[lot].name
-    workspace.draft.set({f"lots/{lot}/desiccant_utc": stamp(when)}, title=f"{name}: fresh desiccant")
+    workspace.draft.set({Place("lots", lot, "desiccant_utc"): stamp(when)}, title=f"{name}: fresh desiccant")
 
 
 def log_strand(workspace: Workspace, lot: str, signs: Collection[str], photo: Path | None = None) -> str:
@@ -124,7 +125,7 @@ def log_strand(workspace: Workspace, lot: str, signs: Collection[str], photo: Pa
     ordered = tuple(each for each in STRAND_SIGNS if each in signs)
     strand = StrandCheck(at_utc=stamp(workspace.clock()), signs=ordered, photo=kept)
     verdict = verdict_of(strand.signs)
-    changes = {f"lots/{lot}/strands": (*record.strands, strand)}
+    changes = {Place("lots", lot, "strands"): (*record.strands, strand)}
     workspace.draft.set(changes, title=f"{record.name}: strand {verdict}")
     return verdict
 
@@ -138,7 +139,7 @@ def put_aside(workspace: Workspace, lot: str, grams: float, purpose: str) -> Non
     if left is not None and grams > left:
         raise KaustosError(f"{grams:g} g cannot be put aside: {left:g} g are free.")
     entry = Reserve(grams=grams, purpose=purpose.strip(), at_utc=stamp(workspace.clock()))
-    changes = {f"lots/{lot}/reserves": (*record.reserves, entry)}
+    changes = {Place("lots", lot, "reserves"): (*record.reserves, entry)}
     workspace.draft.set(changes, title=f"{record.name}: {grams:g} g put aside")
 
 
@@ -146,4 +147,4 @@ def give_back(workspace: Workspace, lot: str, place: int) -> None:
     """Take an entry out of what is put aside: it was not needed, or a weighing has seen it leave."""
     record = workspace.draft.records.lots[lot]
     kept = tuple(each for at, each in enumerate(record.reserves) if at != place)
-    workspace.draft.set({f"lots/{lot}/reserves": kept}, title=f"{record.name}: no longer put aside")
+    workspace.draft.set({Place("lots", lot, "reserves"): kept}, title=f"{record.name}: no longer put aside")

@@ -4,10 +4,11 @@ from pathlib import Path
 
 import attrs
 
-from kaustos.app.records import RecipeCard
+from kaustos.app.records import free_key
 from kaustos.app.stock import polymer_meant, settled_spellings
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import FaultList, KaustosError
+from kaustos.core.records import CHOSEN, RecipeCard, check_id
 from kaustos.formats.csv_tables import Table, read_recipes, read_runs, read_table, write_recipes, write_runs
 from kaustos.formats.lots_csv import NEEDED, read_lots, write_lots
 from kaustos.formats.recipe_file import write_recipe
@@ -17,7 +18,7 @@ from kaustos.library import load
 def recipes_csv(workspace: Workspace) -> str:
     """All recipes of the workspace."""
     cards = workspace.draft.records.cards
-    return write_recipes((key, card.recipe, card.machine, card.lot, card.dryer) for key, card in cards.items())
+    return write_recipes((key, card.recipe, card.chosen) for key, card in cards.items())
 
 
 def runs_csv(workspace: Workspace) -> str:
@@ -77,22 +78,19 @@ def _text(file: Path) -> str:
 
 def _take_recipes(workspace: Workspace, table: Table) -> str:
     records = workspace.draft.records
-    before = len(records.cards)
+    before, cards = len(records.cards), dict(records.cards)
     faults = []
-    for (line, _), (key, recipe, machine, lot, dryer) in zip(table.lines, read_recipes(table), strict=True):
+    for (line, _), (key, recipe, chosen) in zip(table.lines, read_recipes(table), strict=True):
         if recipe.polymer is not None and recipe.polymer not in load().polymers:
             faults.append(f"line {line}, column polymer: no polymer {recipe.polymer!r:.60} in the library")
-        if machine is not None and machine not in records.machines:
-            faults.append(f"line {line}, column machine: no machine {machine!r:.60} in this workspace")
-        if lot is not None and lot not in records.lots:
-            faults.append(f"line {line}, column lot: no lot {lot!r:.60} in this workspace")
-        if dryer is not None and dryer not in records.dryers:
-            faults.append(f"line {line}, column dryer: no dryer {dryer!r:.60} in this workspace")
-        name = records.free_id("cards", key or recipe.name)
-        cards = {**records.cards, name: RecipeCard(recipe=recipe, machine=machine, lot=lot, dryer=dryer)}
-        records = attrs.evolve(records, cards=cards)
+        for kind in CHOSEN:
+            found = chosen.get(kind.one)
+            if found is not None and found not in records.tables[kind.many]:
+                faults.append(f"line {line}, column {kind.one}: no {kind.title} {found!r:.60} in this workspace")
+        cards[free_key(cards, key or recipe.name, "recipe")] = RecipeCard(recipe=recipe, chosen=chosen)
     if faults:
         raise FaultList(table.name, tuple(faults))
+    records = records.with_tables(cards=cards)
     workspace.draft.take_over(records, f"Taken in: {table.name}")
     return f"{len(records.cards) - before} recipes are taken in from {table.name}."
 
@@ -101,6 +99,7 @@ def _take_runs(workspace: Workspace, table: Table) -> str:
     records = workspace.draft.records
     new, faults = {}, []
     for run in read_runs(table):
+        check_id(f"{table.name}: run", run.id)
         if run.id in records.runs:
             faults.append(f"run {run.id} is in this workspace already")
         elif workspace.revision(run.card, run.revision) is None:
@@ -108,7 +107,7 @@ def _take_runs(workspace: Workspace, table: Table) -> str:
         new[run.id] = run
     if faults:
         raise FaultList(table.name, tuple(faults))
-    workspace.draft.take_over(attrs.evolve(records, runs={**records.runs, **new}), f"Taken in: {table.name}")
+    workspace.draft.take_over(records.with_tables(runs={**records.runs, **new}), f"Taken in: {table.name}")
     return f"{len(new)} runs are taken in from {table.name}."
 
 
@@ -117,6 +116,7 @@ def _take_lots(workspace: Workspace, table: Table) -> str:
     new, faults = {}, []
     known = settled_spellings(records.lots)
     for line, lot in read_lots(table):
+        check_id(f"{table.name}: line {line}, column id", lot.id)
         if lot.id in records.lots or lot.id in new:
             faults.append(f"line {line}: lot {lot.id!r:.60} is there already")
         if lot.loaded_on is not None and lot.loaded_on not in records.machines:
@@ -129,5 +129,5 @@ def _take_lots(workspace: Workspace, table: Table) -> str:
             faults.append(f"line {line}, column polymer: no polymer {lot.polymer!r:.60} in the library")
     if faults:
         raise FaultList(table.name, tuple(faults))
-    workspace.draft.take_over(attrs.evolve(records, lots={**records.lots, **new}), f"Taken in: {table.name}")
+    workspace.draft.take_over(records.with_tables(lots={**records.lots, **new}), f"Taken in: {table.name}")
     return f"{len(new)} lots are taken in from {table.name}."

@@ -15,6 +15,7 @@ from kaustos.core.planning.history import moisture_now
 from kaustos.core.records import (
     Datum,
     Lot,
+    Place,
     Stay,
     Weighing,
 )
@@ -88,5 +89,5 @@ def use_own_diffusivity(workspace: Workspace, lot: str) -> None:
     if told.own is None:
         reasons = told.fit.undetermined if told.fit else ("three weighings in the dryer are needed",)
         raise KaustosError(f"The weighings do not tell a time constant: {'; '.join(reasons)}.")
-    changes = {f"lots/{lot}/lot_values.diffusivity_80c_um2_s": told.own}
+    changes = {Place("lots", lot, "lot_values.diffusivity_80c_um2_s"): told.own}
     workspace.draft.set(changes, title=f"{record.name}: drying from its own weighings")

@@ -8,11 +8,10 @@ from datetime import datetime
 
 import attrs
 
-from kaustos.app.quantities import from_shop
-from kaustos.app.records import path_of
+from kaustos.app.field_kinds import NOT_RECORDED, kind_of
+from kaustos.app.quantities import from_shop, read
 from kaustos.app.settings import Settings
-from kaustos.core.records import POLYMER_VALUES, ZONES, Dryer, Lot, Machine, Recipe, Rules, Run
-from kaustos.core.records.fields import declaration
+from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, declared
 from kaustos.core.records.machine import PART_TITLES
 from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
 from kaustos.core.review.contract import Absent, Advice, Cap, Grade
@@ -47,7 +46,6 @@ GRADE_WORDS = {
     "functional": "functional",
 }
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
-NOT_RECORDED = "not recorded"
 LONGEST_TILE = 14
 LONGEST_H = 240.0  # as far as the model of drying looks
 BEYOND = {  # figures of that model: what a time stands for that goes as far
@@ -232,7 +230,6 @@ class Wording:
 
     def field(self, path: str) -> str:
         """The name of a field as a person says it."""
-        path = path_of(path)
         head, _, rest = path.partition(".")
         if path in ("machine", "polymer"):
             return head
@@ -241,30 +238,31 @@ class Wording:
             return f"polymer: {_lower(kind.title)}" if kind else "polymer: deflection temperature in this state"
         if head == "machine" and rest.split(".")[0] in ZONES:
             return _machine_field(rest)
-        if head in ("lot", "context", "dryer"):
-            declared = field_declaration(path)
-            if declared is not None and declared.metadata.get("title"):
-                return f"{head}: {_lower(str(declared.metadata['title']))}"
+        found = declared(path)
+        title = str(found.metadata.get("title") or "") if found is not None else ""
+        if head == "context" or (head in BY_ONE and head not in _UNNAMED):
             key = rest.split(".")[-1]
-            return f"{head}: {_lower(POLYMER_VALUES[key].title) if key in POLYMER_VALUES else key.replace('_', ' ')}"
-        found = field_declaration(path)
-        title = found.metadata.get("title") if found else None
-        return _lower(str(title)) if title else path.replace("_", " ").replace(".", ": ")
+            title = title or (POLYMER_VALUES[key].title if key in POLYMER_VALUES else key.replace("_", " "))
+            return f"{head}: {_lower(title)}"
+        return _lower(title) if title else path.replace("_", " ").replace(".", ": ")
 
     def field_value(self, path: str, value: object) -> str:
         """The value of a field as a person says it."""
-        if value is None:
-            return NOT_RECORDED
-        if isinstance(value, bool):
-            return "yes" if value else "no"
-        if isinstance(value, (int, float)):
-            return self.value(float(value), quantity_of(path) or "")
-        choices = _choices_of(path)
-        return choices.get(str(value), str(value)) if choices else str(value)
+        return NOT_RECORDED if value is None else kind_of(path).said(self, path, value)
+
+    def read(self, text: str, quantity: str) -> float:
+        """The value that a text gives in shop units; a bare number is meant in the unit that the user chose."""
+        plain = text.strip()
+        bare = plain[-1:].isdigit() or plain[-1:] in (".", ",")
+        unit = " F" if bare and self.settings.temperature == "°F" and quantity.startswith("temperature") else ""
+        return read(plain + unit, quantity)
 
     def step(self, remedy: Set) -> str:
         """A remedy as the title of an undo step."""
         return self.remedy(remedy)
+
+
+_UNNAMED = ("card", "machine", "run")  # kinds whose fields are said without their kind
 
 
 def hours_words(hours: float) -> str:
@@ -294,31 +292,6 @@ def when_words(stamp_utc: str) -> str:
 def _lower(title: str) -> str:
     """A title inside a sentence; units and names in it stay as they are."""
     return title[:1].lower() + title[1:]
-
-
-def quantity_of(path: str) -> str | None:
-    """The quantity of a field by its path."""
-    found = field_declaration(path)
-    if found is not None:
-        quantity = found.metadata.get("quantity")
-        return str(quantity) if quantity else None
-    key = path.split(".")[-1]
-    return POLYMER_VALUES[key].quantity if key in POLYMER_VALUES else None
-
-
-def field_declaration(path: str) -> "attrs.Attribute[object] | None":
-    """The declaration of the field that a path or a full place names."""
-    path = path_of(path)
-    head, _, rest = path.partition(".")
-    record = {"machine": Machine, "rules": Rules, "run": Run, "lot": Lot, "dryer": Dryer}.get(head)
-    if record is not None and rest:
-        return declaration(record, rest)
-    return declaration(Recipe, path)
-
-
-def _choices_of(path: str) -> dict[str, str]:
-    found = field_declaration(path)
-    return dict(found.metadata.get("choices", {})) if found else {}
 
 
 def _machine_field(rest: str) -> str:

@@ -6,24 +6,26 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 import attrs
 
 from kaustos.app.edits import Change, Draft, Edit
 from kaustos.app.exchange import read_file, with_document
 from kaustos.app.judge import context_of_records, shop_of
-from kaustos.app.records import RecipeCard, Records
+from kaustos.app.records import Records
 from kaustos.app.revisions import leaves
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import Dryer, Lot, Machine, Rules, Run
+from kaustos.core.records import KINDS, Kind, Machine, RecipeCard, Rules
 from kaustos.core.review import Context, Review, Shop, review
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
 from kaustos.formats.records import from_document, to_document
 from kaustos.store import InUse, Revision, StatusEntry, Store
 
 Clock = Callable[[], datetime]
+Row = tuple[str, str, dict[str, Any] | None]  # kind, id, document; None takes it away
 STATUSES = {"draft": "draft", "on_trial": "on trial", "released": "released", "withdrawn": "withdrawn"}
 
 
@@ -99,19 +101,24 @@ class Workspace:
         """Bring the file up to the draft: every changed record and every edit, all or none."""
         if not self._store.write or not self.unsaved:
             return
+        records = self.draft.records
+        self._store.put_documents(*self._to_save())
+        self._saved = records
+        self._edits.clear()
+
+    def _to_save(self) -> tuple[list[Row], str, list[dict[str, str]]]:
+        """What the file lags behind by: documents, moment, edits."""
         now = stamp(self.clock())
         edits = [
             {"at_utc": now, "who": self.settings.who, "title": edit.title, "changes": _changes_text(edit.changes)}
             for edit in self._edits
         ]
-        records = self.draft.records
-        self._store.put_documents(_changed(self._saved, records), now, edits)
-        self._saved = records
-        self._edits.clear()
+        return _changed(self._saved, self.draft.records), now, edits
 
-    def close(self) -> None:
-        """Save and let go of the file."""
-        self.autosave()
+    def close(self, *, discard: bool = False) -> None:
+        """Save, unless what is not saved is to be discarded, and let go of the file."""
+        if not discard:
+            self.autosave()
         self._store.close()
 
     # ---- revisions
@@ -188,9 +195,7 @@ class Workspace:
         card = records.cards[key] if key else records.card
         return RecipeDocument(
             recipe=card.recipe,
-            machine=records.machines.get(card.machine or "", card.machine),
-            lot=records.lots.get(card.lot or "", card.lot),
-            dryer=records.dryers.get(card.dryer or "", card.dryer),
+            chosen={**card.chosen, **records.chosen(card)},
             rules=None if records.rules == Rules() else records.rules,
         )
 
@@ -222,9 +227,15 @@ class Workspace:
         return self._store.attachment(key)
 
     def save_copy(self, target: Path) -> None:
-        """Write a copy of the workspace as it stands now."""
-        self.autosave()
+        """Write a copy of the workspace as it stands on the screen, also where its own file cannot be written."""
         self._store.copy_to(target)
+        if not self.unsaved:
+            return
+        copy = Store(target, write=True)
+        try:
+            copy.put_documents(*self._to_save())
+        finally:
+            copy.close()
 
     def follow(self) -> bool:
         """For a window that only reads: show what the writer has written since; whether there was anything."""
@@ -252,7 +263,7 @@ def _leaves_of(document: str) -> dict[str, object]:
 
 
 def _shop_parts(records: Records) -> tuple[object, ...]:
-    return records.machines, records.lots, records.dryers, records.runs
+    return tuple(records.tables[kind.many] for kind in KINDS if kind.many != "cards")
 
 
 def stamp(moment: datetime) -> str:
@@ -261,13 +272,15 @@ def stamp(moment: datetime) -> str:
 
 
 def _changes_text(changes: tuple[Change, ...]) -> str:
-    rows = [{"place": each.place, "before": _plain(each.before), "after": _plain(each.after)} for each in changes]
+    rows = [{"place": str(each.place), "before": _plain(each.before), "after": _plain(each.after)} for each in changes]
     return json.dumps(rows, ensure_ascii=False)
 
 
 def _plain(value: object) -> object:
     if isinstance(value, tuple):
         return [_plain(each) for each in value]
+    if isinstance(value, RecipeCard):
+        return _document(value)
     return to_document(value) if attrs.has(type(value)) else value
 
 
@@ -275,65 +288,58 @@ def _plain(value: object) -> object:
 
 
 def _read_records(store: Store) -> Records:
-    cards = {key: _card(key, document) for key, document in store.documents("card").items()}
-    machines = {key: from_document(Machine, each, f"machine {key}") for key, each in store.documents("machine").items()}
-    lots = {key: from_document(Lot, each, f"lot {key}") for key, each in store.documents("lot").items()}
-    dryers = {key: from_document(Dryer, each, f"dryer {key}") for key, each in store.documents("dryer").items()}
-    runs = {key: from_document(Run, each, f"run {key}") for key, each in store.documents("run").items()}
-    shop = store.documents("shop").get("shop", {})
+    documents = store.documents()
+    shop = documents.pop("shop", {}).get("shop", {})
+    tables = {
+        kind.many: {key: _record(kind, key, each) for key, each in documents.pop(kind.one, {}).items()}
+        for kind in KINDS
+    }
     rules = from_document(Rules, shop.get("rules", {}), "rules")
     current = shop.get("current")
-    return Records(
-        cards=cards, machines=machines, lots=lots, dryers=dryers, runs=runs, rules=rules,
-        current=current if current in cards else next(iter(cards), None),
-    )  # fmt: skip
+    if current not in tables["cards"]:
+        current = next(iter(tables["cards"]), None)
+    return Records(tables=tables, rules=rules, current=current, foreign=documents)
 
 
-def _card(key: str, document: dict[str, object]) -> RecipeCard:
+def _record(kind: Kind, key: str, document: dict[str, Any]) -> Any:
+    """A record as it is stored; a recipe is stored as its document, with ids of what is chosen for it."""
+    if kind.record is not RecipeCard:
+        return from_document(kind.record, document, f"{kind.one} {key}")
     found = recipe_from(document, f"recipe {key}")
-    return RecipeCard(
-        recipe=found.recipe, machine=_id(found.machine), lot=_id(found.lot), dryer=_id(found.dryer),
-        retired=bool(found.extra_context.get("retired")),
-    )  # fmt: skip
+    chosen = {one: each if isinstance(each, str) else each.id for one, each in found.chosen.items()}
+    extra = {name: each for name, each in found.extra_context.items() if name != "retired"}
+    retired = bool(found.extra_context.get("retired"))
+    return RecipeCard(recipe=found.recipe, chosen=chosen, retired=retired, extra=extra)
 
 
-def _id(record: Machine | Lot | Dryer | str | None) -> str | None:
-    return record if record is None or isinstance(record, str) else record.id
-
-
-_KINDS = {"cards": "card", "machines": "machine", "lots": "lot", "dryers": "dryer", "runs": "run"}
-
-
-def _changed(before: Records, after: Records) -> list[tuple[str, str, dict[str, object] | None]]:
+def _changed(before: Records, after: Records) -> list[Row]:
     """Documents that differ, as kind, id and document; None for a record that is no longer there."""
-    rows: list[tuple[str, str, dict[str, object] | None]] = []
-    for table, kind in _KINDS.items():
-        old, new = getattr(before, table), getattr(after, table)
+    rows: list[Row] = []
+    for kind in KINDS:
+        old, new = before.tables[kind.many], after.tables[kind.many]
         if old is not new:
-            rows += [(kind, key, _document(each)) for key, each in new.items() if old.get(key) is not each]
-            rows += [(kind, key, None) for key in old if key not in new]
+            rows += [(kind.one, key, _document(each)) for key, each in new.items() if old.get(key) is not each]
+            rows += [(kind.one, key, None) for key in old if key not in new]
+    for word, table in after.foreign.items():
+        if before.foreign.get(word) is not table:
+            rows += [(word, key, dict(each)) for key, each in table.items()]
     if (before.rules, before.current) != (after.rules, after.current):
         rows.append(("shop", "shop", {"rules": to_document(after.rules), "current": after.current}))
     return rows
 
 
-def _document(record: RecipeCard | Machine | Lot | Dryer | Run) -> dict[str, object]:
+def _document(record: Any) -> dict[str, Any]:
     if not isinstance(record, RecipeCard):
         return to_document(record)
-    retired = {"retired": True} if record.retired else {}
-    return recipe_document(
-        RecipeDocument(
-            recipe=record.recipe, machine=record.machine, lot=record.lot, dryer=record.dryer, extra_context=retired
-        )
-    )
+    extra = {**record.extra, **({"retired": True} if record.retired else {})}
+    return recipe_document(RecipeDocument(recipe=record.recipe, chosen=record.chosen, extra_context=extra))
 
 
 def fill(file: Path, records: Records, clock: Clock = utc_now) -> None:
     """Write records into a new workspace file."""
     store = Store(file, write=True)
     try:
-        empty = Records(cards={}, machines={}, lots={})
-        store.put_documents(_changed(empty, records), stamp(clock()))
+        store.put_documents(_changed(Records.of(), records), stamp(clock()))
     finally:
         store.close()
 

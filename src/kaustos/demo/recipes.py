@@ -1,7 +1,6 @@
 """The made-up recipes of the firm."""
 
-from kaustos.app.records import RecipeCard
-from kaustos.core.records import AnnealStep, Recipe
+from kaustos.core.records import AnnealStep, Recipe, card_of
 from kaustos.core.records.recipe import Anneal, Brief, FirstLayer, Heat, Melt, Plate, Stock
 
 
@@ -109,13 +108,13 @@ COVER = _recipe(
 
 FIRST = "probe_head_shell"
 CARDS = {
-    FIRST: RecipeCard(recipe=SHELL, machine="tarn", lot="lot_h117", dryer="kiln"),
-    "centraliser_blade": RecipeCard(recipe=BLADE, machine="crag", lot="lot_h117", dryer="kiln"),
-    "sensor_cage": RecipeCard(recipe=CAGE, machine="tarn", lot="lot_c042", dryer="kiln"),
-    "cable_guide": RecipeCard(recipe=GUIDE, machine="beck", lot="lot_g310", dryer="shelf"),
-    "packer_ring": RecipeCard(recipe=RING, machine="crag", lot="lot_k008", dryer="kiln"),
-    "turbine_vane": RecipeCard(recipe=VANE, machine="crag", lot="lot_s225", dryer="kiln"),
-    "winch_bracket": RecipeCard(recipe=BRACKET, machine="gill", lot="lot_n061", dryer="shelf"),
-    "cable_clamp": RecipeCard(recipe=CLAMP, machine="tarn", lot="lot_c077", dryer="kiln"),
-    "wellhead_cover": RecipeCard(recipe=COVER, machine="gill", lot="lot_a190", dryer="pot"),
+    FIRST: card_of(SHELL, machine="tarn", lot="lot_h117", dryer="kiln"),
+    "centraliser_blade": card_of(BLADE, machine="crag", lot="lot_h117", dryer="kiln"),
+    "sensor_cage": card_of(CAGE, machine="tarn", lot="lot_c042", dryer="kiln"),
+    "cable_guide": card_of(GUIDE, machine="beck", lot="lot_g310", dryer="shelf"),
+    "packer_ring": card_of(RING, machine="crag", lot="lot_k008", dryer="kiln"),
+    "turbine_vane": card_of(VANE, machine="crag", lot="lot_s225", dryer="kiln"),
+    "winch_bracket": card_of(BRACKET, machine="gill", lot="lot_n061", dryer="shelf"),
+    "cable_clamp": card_of(CLAMP, machine="tarn", lot="lot_c077", dryer="kiln"),
+    "wellhead_cover": card_of(COVER, machine="gill", lot="lot_a190", dryer="pot"),
 }

@@ -16,7 +16,7 @@ from kaustos.demo.stock import DRYERS, lots_at
 
 def records_at(now: datetime) -> Records:
     """The firm's records as they stood before its past is told, lots dated before a moment."""
-    return Records(
+    return Records.of(
         cards=CARDS,
         machines={machine.id: machine for machine in MACHINES},
         lots=lots_at(now),

@@ -8,12 +8,12 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import Observation, Recipe, Run
+from kaustos.core.records import CHOSEN, Observation, Recipe, Run
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES
 
-RECIPE_IDS = ("id", "machine", "lot", "dryer")
-RecipeRow = tuple[str, Recipe, str | None, str | None, str | None]  # id, recipe, machine, lot, dryer
+RECIPE_IDS = ("id", *(kind.one for kind in CHOSEN))
+RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen for it
 RUN_FIELDS = (
     "id", "card", "revision", "machine", "configuration", "lot", "polymer", "kind", "started_utc", "ended_utc",
     "outcome", "mass_g", "filament", "shape", "hours_lost", "money_lost", "note",
@@ -45,10 +45,10 @@ def write_recipes(rows: Iterable[RecipeRow]) -> str:
     paths = recipe_paths()
     headings = [*RECIPE_IDS, *map(_heading, paths), "anneal.steps [°C@h]"]
     lines = [headings]
-    for key, recipe, machine, lot, dryer in rows:
+    for key, recipe, chosen in rows:
         steps = LIST_SEPARATOR.join(f"{cell(each.temperature_c)}@{cell(each.hold_h)}" for each in recipe.anneal.steps)
         values = [cell(value_at(recipe, path)) for path in paths]
-        lines.append([key, machine or "", lot or "", dryer or "", *values, steps])
+        lines.append([key, *(chosen.get(kind.one, "") for kind in CHOSEN), *values, steps])
     return written(lines)
 
 
@@ -142,9 +142,8 @@ def read_recipes(table: Table) -> tuple[RecipeRow, ...]:
             recipe = with_value(recipe, "anneal.steps", steps)
         except (KaustosError, ValueError) as error:
             faults.append(f"line {line}, column anneal.steps: {error}")
-        ids = (cells.get(name) or None for name in RECIPE_IDS[1:])
-        machine, lot, dryer = ids
-        found.append((cells["id"].strip(), recipe, machine, lot, dryer))
+        chosen = {kind.one: cells[kind.one] for kind in CHOSEN if cells.get(kind.one)}
+        found.append((cells["id"].strip(), recipe, chosen))
     if faults:
         raise FaultList(table.name, tuple(faults))
     return tuple(found)
@@ -182,10 +181,18 @@ def _run_values(cells: Mapping[str, str]) -> dict[str, Any]:
     if values["revision"] is None:
         raise KaustosError("column revision: a run hangs on a revision")
     pairs = [pair for pair in cells.get("settings", "").split(LIST_SEPARATOR) if pair.strip()]
-    values["settings"] = {path.strip(): number(value) for path, _, value in (pair.partition("=") for pair in pairs)}
+    values["settings"] = dict(_setting(pair) for pair in pairs)
     codes = cells.get("foretold", "").split(LIST_SEPARATOR)
     values["foretold"] = tuple(code.strip() for code in codes if code.strip())
     return values
+
+
+def _setting(pair: str) -> tuple[str, float]:
+    path, _, text = (part.strip() for part in pair.partition("="))
+    value = number(text)
+    if value is None:
+        raise KaustosError(f"column settings: {path or pair!r:.60} has no value; leave it out, or write {path}=250")
+    return path, value
 
 
 def _observation(cells: Mapping[str, str]) -> Observation | None:

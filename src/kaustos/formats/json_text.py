@@ -1,6 +1,7 @@
 """Strict JSON text: faults name line and column, numbers are finite, no key stands twice."""
 
 import json
+import math
 from typing import Any
 
 from kaustos.core.errors import KaustosError
@@ -25,6 +26,7 @@ def read_json(text: str, name: str) -> dict[str, Any]:
         raise BadJson(name, f"{len(text):,} characters are more than a document can hold ({LARGEST_TEXT:,})")
     try:
         found = json.loads(text, object_pairs_hook=_once)
+        _no_half_signs(found)
     except json.JSONDecodeError as error:
         raise BadJson(name, f"line {error.lineno}, column {error.colno}: {error.msg}") from error
     except RecursionError as error:
@@ -34,6 +36,24 @@ def read_json(text: str, name: str) -> dict[str, Any]:
     if not isinstance(found, dict):
         raise BadJson(name, "must be a JSON object, starting with {")
     return found
+
+
+def not_keepable(value: Any, path: str) -> list[str]:
+    """What of a document's unknown part could not be written back, with its place."""
+    if isinstance(value, dict):
+        return [fault for key, each in value.items() for fault in not_keepable(each, f"{path}.{key}")]
+    if isinstance(value, list):
+        return [fault for place, each in enumerate(value) for fault in not_keepable(each, f"{path}[{place}]")]
+    finite = not isinstance(value, float) or math.isfinite(value)
+    return [] if finite else [f"{path}: must be a finite number"]
+
+
+def _no_half_signs(found: Any) -> None:
+    """Halves of signs (lone surrogates) can be written in JSON but not kept in any file."""
+    try:
+        json.dumps(found, ensure_ascii=False).encode("utf-8")
+    except UnicodeEncodeError as error:
+        raise ValueError(f"holds half a sign ({error.object[error.start]!a}), which cannot be kept") from error
 
 
 def write_json(document: dict[str, Any]) -> str:

@@ -1,12 +1,13 @@
 """The recipe document: one recipe and the records it is judged with, whole or by id."""
 
+from collections.abc import Mapping
 from typing import Any
 
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import POLYMER_VALUES, Dryer, Lot, Machine, Recipe, Rules, check_datum
-from kaustos.formats.json_text import read_json, write_json
+from kaustos.core.records import CHOSEN, POLYMER_VALUES, Dryer, Lot, Machine, Recipe, Rules, check_datum
+from kaustos.formats.json_text import not_keepable, read_json, write_json
 from kaustos.formats.records import from_document, to_document
 
 FORMAT = "kaustos-recipe"
@@ -19,13 +20,25 @@ class RecipeDocument:
     """A recipe with the machine and lot it is judged with: whole records, ids, or nothing."""
 
     recipe: Recipe
-    machine: Machine | str | None = None
-    lot: Lot | str | None = None
-    dryer: Dryer | str | None = None
-    plate: Any = None  # kept as it came until operation 40 reads it
+    chosen: Mapping[str, Any] = attrs.field(factory=dict)  # by kind: a whole record or an id
     rules: Rules | None = None
     extra_context: dict[str, Any] = attrs.field(factory=dict)
     newer: bool = False  # written by a newer version: read as far as known, never written over
+
+    @property
+    def machine(self) -> Machine | str | None:
+        """The machine, whole or by id."""
+        return self.chosen.get("machine")
+
+    @property
+    def lot(self) -> Lot | str | None:
+        """The lot, whole or by id."""
+        return self.chosen.get("lot")
+
+    @property
+    def dryer(self) -> Dryer | str | None:
+        """The dryer, whole or by id."""
+        return self.chosen.get("dryer")
 
 
 def read_recipe(text: str, name: str) -> RecipeDocument:
@@ -41,29 +54,27 @@ def recipe_from(document: dict[str, Any], name: str) -> RecipeDocument:
         raise FaultList(name, ("context: must be an object",))
     faults: list[str] = []
     recipe = _part(Recipe, document.get("recipe"), "recipe", faults)
-    machine = _reference(Machine, context.get("machine"), "context.machine", faults)
-    lot = _reference(Lot, context.get("lot"), "context.lot", faults)
-    dryer = _reference(Dryer, context.get("dryer"), "context.dryer", faults)
+    chosen = {
+        kind.one: _reference(kind.record, context[kind.one], f"context.{kind.one}", faults)
+        for kind in CHOSEN
+        if context.get(kind.one) is not None
+    }
+    lot = chosen.get("lot")
     if isinstance(lot, Lot):
         faults += own_value_faults(lot, "context.lot")
     rules = _part(Rules, context["rules"], "context.rules", faults) if context.get("rules") else None
+    known = {*(kind.one for kind in CHOSEN), "rules"}
+    rest = {key: value for key, value in context.items() if key not in known and (key, value) != ("plate", None)}
+    faults += not_keepable(rest, "context")
     if faults or recipe is None:
         raise FaultList(name, tuple(faults))
-    rest = {key: value for key, value in context.items() if key not in ("machine", "lot", "dryer", "plate", "rules")}
-    return RecipeDocument(
-        recipe=recipe, machine=machine, lot=lot, dryer=dryer, plate=context.get("plate"), rules=rules,
-        extra_context=rest, newer=newer,
-    )  # fmt: skip
+    return RecipeDocument(recipe=recipe, chosen=chosen, rules=rules, extra_context=rest, newer=newer)
 
 
 def recipe_document(document: RecipeDocument) -> dict[str, Any]:
     """The plain document of a recipe and its context."""
-    context: dict[str, Any] = {
-        "machine": _referred(document.machine),
-        "lot": _referred(document.lot),
-        "dryer": _referred(document.dryer),
-        "plate": document.plate,
-    }
+    context: dict[str, Any] = {kind.one: _referred(document.chosen.get(kind.one)) for kind in CHOSEN}
+    context.setdefault("plate", None)  # named by the format from its first day
     if document.rules is not None:
         context["rules"] = to_document(document.rules)
     return {

@@ -13,6 +13,7 @@ from typing import Any, TypeVar
 import attrs
 
 from kaustos.core.errors import FaultList, FieldError
+from kaustos.formats.json_text import not_keepable
 
 Record = TypeVar("Record")
 
@@ -56,6 +57,7 @@ def _record(record: type[Any], document: Any, path: str, faults: list[str]) -> A
     before = len(faults)
     fields = attrs.fields_dict(record)
     unknown = {key: value for key, value in document.items() if key not in fields or key == "extra"}
+    faults += not_keepable(unknown, path)
     values: dict[str, Any] = {"extra": unknown} if unknown and "extra" in fields else {}
     if unknown and "extra" not in fields:
         faults.append(f"{path}: has no field {', '.join(map(repr, unknown))}")
@@ -121,7 +123,8 @@ def _items(kind: Any, value: Any, path: str, faults: list[str]) -> tuple[Any, ..
 def _table(kind: Any, value: Any, path: str, faults: list[str]) -> dict[str, Any]:
     if not isinstance(value, dict):
         _fault(path, f"must be an object, got {_kind(value)}", faults)
-    return {key: _each(kind, each, f"{path}.{key}", faults) for key, each in value.items()}
+    recorded = {key: each for key, each in value.items() if each is not None}
+    return {key: _each(kind, each, f"{path}.{key}", faults) for key, each in recorded.items()}
 
 
 def _each(kind: Any, value: Any, path: str, faults: list[str]) -> Any:

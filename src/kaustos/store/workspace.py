@@ -1,21 +1,25 @@
-"""Reads and writes a workspace file; each use case is one transaction."""
+"""Reads and writes a workspace file; each use case is one transaction of portable queries.
 
+The documents, which the first picture waits for, are read without the database toolkit; it is imported on first use.
+"""
+
+import contextlib
+import functools
 import hashlib
 import json
 import sqlite3
 from collections.abc import Iterable
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import attrs
-from sqlalchemy import delete, insert, select, update
-from sqlalchemy.dialects.sqlite import insert as upsert
-from sqlalchemy.exc import DatabaseError, OperationalError
 
-from kaustos.store.engine import copy_database, open_engine
-from kaustos.store.errors import StoreError
+from kaustos.store import sqlite
+from kaustos.store.errors import DamagedWorkspace, StoreError
 from kaustos.store.lock import WriterLock
-from kaustos.store.tables import attachments, documents, history, revisions, statuses
+
+if TYPE_CHECKING:
+    from sqlalchemy import Engine
 
 
 @attrs.frozen(kw_only=True)
@@ -59,52 +63,73 @@ class Store:
 
     def __init__(self, file: Path, *, write: bool) -> None:
         self.file, self.write = file, write
+        self._is_closed = False
         self._lock = WriterLock(file) if write else None
         try:
-            self._engine = open_engine(file, write=write)
+            self._connection = sqlite.connect(file, write=write)
+            try:
+                if write and sqlite.layout(self._connection) != sqlite.HEAD:
+                    from kaustos.store.engine import migrate
+
+                    migrate(self._connection, file)
+            except BaseException:
+                self._connection.close()
+                raise
         except BaseException:
             if self._lock:
                 self._lock.release()
             raise
 
+    @functools.cached_property
+    def _engine(self) -> "Engine":
+        from kaustos.store.engine import engine_on
+
+        return engine_on(self._connection, write=self.write)
+
     def close(self) -> None:
-        """Fold the log in and let others write."""
+        """Fold the log in and let others write; once is enough."""
+        if self._is_closed:
+            return
+        self._is_closed = True
         if self.write:
-            with self._engine.connect() as connection:
-                connection.rollback()
-                connection.connection.cursor().execute("PRAGMA wal_checkpoint(TRUNCATE)")
-        self._engine.dispose()
+            # a log that cannot be folded in now (a full disk) stays beside the file, whole; the next writer does it
+            with contextlib.suppress(sqlite3.OperationalError):
+                sqlite.fold_in(self._connection)
+        self._connection.close()
         if self._lock:
             self._lock.release()
             self._lock = None
 
     # ---- documents
 
-    def documents(self, kind: str) -> dict[str, dict[str, Any]]:
-        """All documents of a kind, by id."""
-        with self._engine.connect() as connection:
-            rows = connection.execute(select(documents.c.id, documents.c.document).where(documents.c.kind == kind))
-            return {row.id: json.loads(row.document) for row in rows}
+    def documents(self) -> dict[str, dict[str, dict[str, Any]]]:
+        """All documents, by kind and id."""
+        try:
+            return sqlite.every_document(self._connection)
+        except (sqlite3.DatabaseError, ValueError) as error:
+            raise DamagedWorkspace(str(self.file), f"cannot be read ({error}); it was left as it is") from error
 
     def put_documents(
         self, found: Iterable[tuple[str, str, dict[str, Any] | None]], now: str, edits: Iterable[dict[str, str]] = ()
     ) -> None:
         """Write documents (kind, id, document; None takes one away) and the edits that led to them, all or none."""
-        every = list(found)
+        from sqlalchemy import and_, bindparam, delete, insert
+
+        from kaustos.store.tables import documents, history
+
+        every, entries = list(found), list(edits)
         rows = [
             {"kind": kind, "id": key, "document": _text(document), "changed_utc": now}
             for kind, key, document in every
             if document is not None
         ]
-        entries = list(edits)
         with _Transaction(self) as connection:
+            if every:
+                which = and_(documents.c.kind == bindparam("of_kind"), documents.c.id == bindparam("of_id"))
+                places = [{"of_kind": kind, "of_id": key} for kind, key, _ in every]
+                connection.execute(delete(documents).where(which), places)
             if rows:
-                statement = upsert(documents)
-                changed = {name: statement.excluded[name] for name in ("document", "changed_utc")}
-                connection.execute(statement.on_conflict_do_update(index_elements=["kind", "id"], set_=changed), rows)
-            for kind, key, document in every:
-                if document is None:
-                    connection.execute(delete(documents).where(documents.c.kind == kind, documents.c.id == key))
+                connection.execute(insert(documents), rows)
             if entries:
                 connection.execute(insert(history), entries)
 
@@ -112,12 +137,20 @@ class Store:
 
     def add_revision(self, revision: Revision) -> None:
         """Save one revision."""
+        from sqlalchemy import insert
+
+        from kaustos.store.tables import revisions, statuses
+
         with _Transaction(self) as connection:
             connection.execute(insert(revisions), [attrs.asdict(revision)])
             connection.execute(insert(statuses), [_status_row(revision)])
 
     def set_status(self, card: str, number: int, entry: StatusEntry) -> None:
         """Give a revision another status, with who, when and why."""
+        from sqlalchemy import insert, update
+
+        from kaustos.store.tables import revisions, statuses
+
         row = attrs.asdict(entry) | {"card": card, "number": number}
         with _Transaction(self) as connection:
             which = (revisions.c.card == card, revisions.c.number == number)
@@ -126,6 +159,10 @@ class Store:
 
     def statuses(self, card: str) -> tuple[StatusEntry, ...]:
         """All changes of status of a recipe's revisions, the newest first."""
+        from sqlalchemy import select
+
+        from kaustos.store.tables import statuses
+
         names = [field.name for field in attrs.fields(StatusEntry)]
         query = select(*(statuses.c[name] for name in names)).where(statuses.c.card == card)
         with self._engine.connect() as connection:
@@ -134,6 +171,10 @@ class Store:
 
     def revisions(self, card: str) -> tuple[Revision, ...]:
         """All revisions of a recipe, newest first."""
+        from sqlalchemy import select
+
+        from kaustos.store.tables import revisions
+
         names = [field.name for field in attrs.fields(Revision)]
         columns = [revisions.c[name] for name in names]
         query = select(*columns).where(revisions.c.card == card).order_by(revisions.c.number.desc())
@@ -144,15 +185,23 @@ class Store:
 
     def attach(self, name: str, content: bytes, now: str) -> str:
         """Keep a file; its fingerprint is its name here."""
+        from sqlalchemy import insert, select
+
+        from kaustos.store.tables import attachments
+
         key = hashlib.sha256(content).hexdigest()
         row = {"sha256": key, "name": name, "content": content, "added_utc": now}
         with _Transaction(self) as connection:
-            statement = upsert(attachments).on_conflict_do_nothing(index_elements=["sha256"])
-            connection.execute(statement, [row])
+            if connection.execute(select(attachments.c.sha256).where(attachments.c.sha256 == key)).first() is None:
+                connection.execute(insert(attachments), [row])
         return key
 
     def attachment(self, key: str) -> bytes | None:
         """The content of a kept file, None where it is not there."""
+        from sqlalchemy import select
+
+        from kaustos.store.tables import attachments
+
         query = select(attachments.c.content).where(attachments.c.sha256 == key)
         with self._engine.connect() as connection:
             return connection.execute(query).scalar()
@@ -164,17 +213,20 @@ class Store:
         if target.exists() and target.samefile(self.file):
             raise StoreError(str(target), "is the open workspace itself; choose another name")
         try:
-            copy_database(self._engine, target)
-        except (sqlite3.Error, DatabaseError) as error:
+            sqlite.copy_database(self._connection, target)
+        except sqlite3.Error as error:
             raise StoreError(str(target), f"the copy could not be written: {error}") from error
 
     def version(self) -> int:
         """A number that changes when another process has written to the file."""
-        with self._engine.connect() as connection:
-            return int(connection.exec_driver_sql("PRAGMA data_version").scalar() or 0)
+        return sqlite.data_version(self._connection)
 
     def history(self, limit: int = 200) -> tuple[HistoryEntry, ...]:
         """The latest edits, newest first."""
+        from sqlalchemy import select
+
+        from kaustos.store.tables import history
+
         query = select(history.c.at_utc, history.c.who, history.c.title).order_by(history.c.id.desc()).limit(limit)
         with self._engine.connect() as connection:
             return tuple(HistoryEntry(**row._mapping) for row in connection.execute(query))
@@ -196,23 +248,29 @@ class _Transaction:
     def __enter__(self) -> Any:
         if not self._store.write:
             raise StoreError(str(self._store.file), "is open for reading only; nothing was written")
+        from sqlalchemy.exc import DBAPIError
+
         self._begun = self._store._engine.begin()
         try:
             return self._begun.__enter__()
-        except DatabaseError as error:
+        except DBAPIError as error:
             raise self._fault(error) from error
 
     def __exit__(self, kind: Any, error: Any, trace: Any) -> None:
+        from sqlalchemy.exc import DBAPIError
+
         try:
             self._begun.__exit__(kind, error, trace)
-        except DatabaseError as fault:
+        except DBAPIError as fault:
             raise self._fault(fault) from fault
-        if isinstance(error, DatabaseError):
+        if isinstance(error, DBAPIError):
             raise self._fault(error) from error
 
-    def _fault(self, error: DatabaseError) -> StoreError:
+    def _fault(self, error: Any) -> StoreError:
         what = "the disk is full" if "full" in str(error.orig) else str(error.orig)
-        kind = "could not be written" if isinstance(error, OperationalError) else "refused what was written"
+        kind = (
+            "could not be written" if isinstance(error.orig, sqlite3.OperationalError) else "refused what was written"
+        )
         return StoreError(str(self._store.file), f"{kind}: {what}. What was saved before is untouched.")
 
 

@@ -9,6 +9,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButto
 from kaustos.app.messages import Message
 from kaustos.ui.look import StandingMark
 
+Act = Callable[[], object]
+
 
 class MessageBar(QFrame):
     """Shows the latest message until it is dismissed."""
@@ -76,3 +78,35 @@ class SaveBar(QFrame):
             self.hide()
             return
         super().keyPressEvent(event)
+
+
+class ClosingBar(QFrame):
+    """Asks what becomes of what could not be saved, before the window closes."""
+
+    def __init__(
+        self, try_again: Callable[[], object], copy: Callable[[], object], discard: Callable[[], object]
+    ) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.text = QLabel(wordWrap=True)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 5, 8, 5)
+        row.addWidget(StandingMark("stop"))
+        row.addWidget(self.text, 1)
+        self.buttons = []
+        for words, act in (
+            ("Try again", try_again), ("Save a copy elsewhere", copy), ("Close without saving", discard),
+            ("Stay", self.hide),
+        ):  # fmt: skip
+            button = QPushButton(words)
+            button.clicked.connect(act)
+            self.buttons.append(button)
+            row.addWidget(button)
+        self.hide()
+
+    def ask(self, fault: str) -> None:
+        """Show the question."""
+        self.text.setText(f"Not closed, your last edits are not saved: {fault}")
+        self.setAccessibleName(self.text.text())
+        self.show()
+        self.buttons[0].setFocus()

@@ -1,18 +1,21 @@
 """What the window's widgets share: the open workspace, the review of now, and word of every change."""
 
+import logging
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import attrs
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kaustos.app.messages import Messages
+from kaustos.app.records import Address
 from kaustos.app.results import Request, Results
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
-from kaustos.core.review import Advice, Choose, Context, Ladder, Remedy, Review, ladder, review
+from kaustos.core.records import Recipe
+from kaustos.core.review import NOT_JUDGED, Advice, Choose, Context, Ladder, Remedy, Review, ladder, review
 from kaustos.core.review.brief import RANKING, rank
 from kaustos.core.review.stock import LATER
 from kaustos.ui.jobs import Job, Runner, run_on_pool
@@ -38,6 +41,7 @@ class Desk(QObject):
         self.messages = Messages()
         self.results = Results()
         self.fault = ""  # why the file could not be written
+        self.cannot_judge = ""  # what went wrong in judging
         self.context: Context
         self.review: Review
         self.ladder: Ladder
@@ -75,11 +79,11 @@ class Desk(QObject):
 
     # ---- proposing
 
-    def propose(self, path: str, text: str, gesture: str = "") -> str:
+    def propose(self, path: Address, text: str, gesture: str = "") -> str:
         """Propose a typed text for a field; the fault in words, empty where it was taken."""
         return self._try(lambda: self.workspace.draft.propose(path, text, gesture))
 
-    def set(self, values: Mapping[str, object], title: str = "", gesture: str = "") -> str:
+    def set(self, values: Mapping[Any, object], title: str = "", gesture: str = "") -> str:
         """Set values as one edit; the fault in words, empty where they were taken."""
         return self._try(lambda: self.workspace.draft.set(values, title, gesture))
 
@@ -134,21 +138,38 @@ class Desk(QObject):
             self._autosave.start(AUTOSAVE_RETRY_MS)
         self.saved.emit()
 
-    def close(self) -> None:
-        """Save and let go of the file."""
+    def close(self, *, discard: bool = False) -> str:
+        """Save and let go of the file; why it could not be saved, empty where it was or is to be discarded."""
+        fault = "" if discard else self._try(self.workspace.autosave)
+        if fault:
+            return fault
         self._autosave.stop()
         self._follow.stop()
-        self.workspace.close()
+        self.workspace.close(discard=discard)
+        return ""
 
     def _on_draft_changed(self) -> None:
+        if self.workspace.unsaved and not self.workspace.draft.read_only:
+            self._autosave.start(AUTOSAVE_MS)  # first of all: what is typed is kept whatever becomes of its judgement
         if self.has_recipe:
             self._judge()
-        if self.workspace.unsaved and not self.workspace.draft.read_only:
-            self._autosave.start(AUTOSAVE_MS)
         self.changed.emit()
         self.saved.emit()
 
     def _judge(self) -> None:
+        """Judge the recipe; a fault of ours is told and logged, and never keeps an edit from being saved."""
+        try:
+            self._judge_now()
+        except Exception as fault:
+            logging.getLogger("kaustos").exception("a recipe cannot be judged")
+            self.cannot_judge = f"This recipe cannot be judged: {type(fault).__name__}: {fault}. Edits are saved."
+            self.messages.error(self.cannot_judge)
+            if not hasattr(self, "review"):
+                self.context, self.review, self.ladder = Context(), NOT_JUDGED, ladder(Recipe(), Context())
+            return
+        self.cannot_judge = ""
+
+    def _judge_now(self) -> None:
         records = self.workspace.draft.records
         if self.begun and records.runs is not self._tallied:
             from kaustos.app.runs import experience

@@ -4,8 +4,10 @@ from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
-from kaustos.app.wording import field_declaration, quantity_of
+from kaustos.app.field_kinds import choices_of, quantity_of
+from kaustos.app.records import Address, path_of
 from kaustos.core.errors import KaustosError
+from kaustos.core.records import declared
 from kaustos.ui.desk import Desk
 
 NOT_RECORDED = "not recorded"
@@ -33,7 +35,7 @@ class _Edit(QLineEdit):
 class FieldBox(QWidget):
     """A number or a text of the draft, typed in any unit; a text that is no value stays, marked."""
 
-    def __init__(self, desk: Desk, path: str, width: int = 92) -> None:
+    def __init__(self, desk: Desk, path: Address, width: int = 92) -> None:
         super().__init__()
         self._desk, self.path = desk, path
         self.edit = _Edit(self)
@@ -60,7 +62,7 @@ class FieldBox(QWidget):
         desk.led.connect(self._on_led)
         self.show_value()
 
-    def follow(self, path: str) -> None:
+    def follow(self, path: Address) -> None:
         """Show another field from now on."""
         self.path = path
         self.show_value()
@@ -68,14 +70,14 @@ class FieldBox(QWidget):
     def show_value(self) -> None:
         """Show what the draft holds."""
         self._mark("")
-        quantity = quantity_of(self.path)
+        quantity = quantity_of(path_of(self.path))
         wording = self._desk.wording
         with QSignalBlocker(self.edit):
             self.edit.setText(_value_of(self._desk, self.path))
             self.edit.setModified(False)
         self.unit.setText(wording.unit(quantity) if quantity else "")
         self.unit.setVisible(bool(quantity))
-        self.edit.setAccessibleName(wording.field(self.path))
+        self.edit.setAccessibleName(wording.field(path_of(self.path)))
         self.edit.setWhatsThis(_explanation(self._desk, self.path))
 
     def _on_draft_changed(self) -> None:
@@ -114,14 +116,14 @@ class FieldBox(QWidget):
 class ChoiceBox(QComboBox):
     """One word out of a few, or not recorded."""
 
-    def __init__(self, desk: Desk, path: str, choices: dict[str, str] | None = None) -> None:
+    def __init__(self, desk: Desk, path: Address, choices: dict[str, str] | None = None) -> None:
         super().__init__()
         self._desk, self.path = desk, path
-        declared = field_declaration(path)
-        self._is_flag = declared is not None and "flag" in declared.metadata
+        found = declared(path_of(path))
+        self._is_flag = found is not None and "flag" in found.metadata
         words = {"yes": "Yes", "no": "No"} if self._is_flag else choices
         if words is None:
-            words = dict(declared.metadata["choices"]) if declared else {}
+            words = dict(choices_of(path_of(path)))
         self.addItem(NOT_RECORDED, "")
         for key, title in words.items():
             self.addItem(title, key)
@@ -130,7 +132,7 @@ class ChoiceBox(QComboBox):
         desk.changed.connect(self.show_value)
         self.show_value()
 
-    def follow(self, path: str) -> None:
+    def follow(self, path: Address) -> None:
         """Show another field from now on."""
         self.path = path
         self.show_value()
@@ -139,7 +141,7 @@ class ChoiceBox(QComboBox):
         """Show what the draft holds."""
         with QSignalBlocker(self):
             self.setCurrentIndex(max(self.findData(_value_of(self._desk, self.path)), 0))
-        self.setAccessibleName(self._desk.wording.field(self.path))
+        self.setAccessibleName(self._desk.wording.field(path_of(self.path)))
         self.setWhatsThis(_explanation(self._desk, self.path))
 
     def _on_chosen(self) -> None:
@@ -153,17 +155,18 @@ class ChoiceBox(QComboBox):
         event.ignore()  # a wheel over a form scrolls the form, it changes no value
 
 
-def _value_of(desk: Desk, path: str) -> str:
+def _value_of(desk: Desk, path: Address) -> str:
     try:
         return desk.workspace.draft.text(path)
     except KaustosError:
         return ""  # no recipe is open, or no machine or lot is chosen: its fields are empty
 
 
-def _explanation(desk: Desk, path: str) -> str:
-    declared, quantity = field_declaration(path), quantity_of(path)
+def _explanation(desk: Desk, address: Address) -> str:
+    path = path_of(address)
+    found, quantity = declared(path), quantity_of(path)
     title = desk.wording.field(path)
-    help_line = str(declared.metadata.get("help", "")) if declared else ""
+    help_line = str(found.metadata.get("help", "")) if found else ""
     examples = {
         "temperature": "85 C, 302 F or 358 K",
         "temperature_difference": "20 K or 36 F",

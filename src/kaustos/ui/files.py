@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from kaustos.ui.shell import Window
 
 PHOTOS = (".png", ".jpg", ".jpeg")
+WORKSPACE_FILES = "Kaustos workspace (*.kaustos)"
 TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos) and photos"
 Opener = Callable[[Path], "Window"]
 
@@ -70,6 +71,19 @@ class Files:
             workspace.draft.records.card.recipe, desk.context, desk.review, desk.wording,
             revision=self._window.revision_words(), printed=printed,
         )  # fmt: skip
+
+    # ---- copies
+
+    def save_copy(self) -> bool:
+        """Write a copy of what is on the screen where the user says; whether one was written."""
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Save a copy", f"{self._desk.workspace.file.stem}-copy.kaustos", WORKSPACE_FILES
+        )
+        if not name:
+            return False
+        self._desk.workspace.save_copy(named(name))
+        self._desk.messages.note(f"A copy is in {named(name)}.")
+        return True
 
     # ---- recipes and tables
 
@@ -160,7 +174,8 @@ class Files:
         workspace = self._desk.workspace
         if workspace.draft.read_only or self._opener is None:
             raise KaustosError("This workspace is open for reading only; nothing was restored.")
-        self._desk.close()
+        if not self._window.let_go():
+            return  # what is not saved comes first; the window asks
         fault, words = "", ""
         try:
             kept = restore(workspace.file, backup, workspace.clock())
@@ -199,3 +214,9 @@ class Files:
 
             write_report(Path(name))
             self._desk.messages.note(f"The report is in {name}. Read it before you pass it on.")
+
+
+def named(name: str) -> Path:
+    """The file that a person means by a name, with the ending of a workspace where none is given."""
+    file = Path(name)
+    return file if file.suffix else file.with_suffix(".kaustos")

@@ -60,6 +60,8 @@ class Foot(QWidget):
             return "Reading only"
         if self._desk.fault:
             return NOT_SAVED
+        if self._desk.cannot_judge:
+            return "Saving, not judged" if self._desk.workspace.unsaved else "Saved, not judged"
         return "Saving" if self._desk.workspace.unsaved else "Draft saved"
 
 

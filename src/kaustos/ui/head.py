@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kaustos.app.records import RecipeCard
+from kaustos.core.records import RecipeCard
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
 from kaustos.ui.rooms.names import ROOMS

@@ -3,11 +3,11 @@
 from collections.abc import Sequence
 from pathlib import Path
 
+import attrs
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
-from kaustos.core.records import Photo
-from kaustos.core.records.fields import value_at
+from kaustos.core.records import Photo, Place
 from kaustos.ui.desk import Desk
 
 WIDTH = 490
@@ -19,12 +19,13 @@ def ask_photo(parent: QWidget) -> Path | None:
     return Path(name) if name else None
 
 
-def keep_photo(desk: Desk, place: str, file: Path, title: str) -> None:
-    """Keep a photo with the record at a place such as runs/ID."""
-    kind, _, key = place.partition("/")
+def keep_photo(desk: Desk, record: Place, file: Path, title: str) -> None:
+    """Keep a photo with a record, a run or a lot."""
     photo = Photo(sha256=desk.workspace.attach(file), name=file.name)
-    present = value_at(getattr(desk.workspace.draft.records, kind)[key], "photos")
-    desk.workspace.draft.set({f"{place}/photos": (*present, photo)}, title=f"{title}: photo {file.name}")
+    photos = attrs.evolve(record, field="photos")
+    present = desk.workspace.draft.value(photos)
+    assert isinstance(present, tuple), "photos are a list"
+    desk.workspace.draft.set({photos: (*present, photo)}, title=f"{title}: photo {file.name}")
 
 
 class PhotoLabel(QLabel):

@@ -20,7 +20,7 @@ from kaustos import __version__
 from kaustos.app.settings import save_settings
 from kaustos.app.workspace import STATUSES
 from kaustos.core.review import BY_NUMBER
-from kaustos.ui.bars import MessageBar, SaveBar
+from kaustos.ui.bars import ClosingBar, MessageBar, SaveBar
 from kaustos.ui.benches import BENCHES, Bench
 from kaustos.ui.commands import COMMANDS, Command
 from kaustos.ui.desk import Desk
@@ -63,6 +63,7 @@ class Window(QMainWindow):
         self.desk, self._settings_file, self.run_job = desk, settings_file, run
         self.files = Files(self, opener, last_use_file)
         self.room = "recipe"
+        self._is_closed = False
         self.setWindowTitle(f"{desk.workspace.file.stem}: Kaustos")
         self.resize(QSize(1280, 800))
         self.setMinimumSize(QSize(1180, 700))
@@ -73,6 +74,7 @@ class Window(QMainWindow):
         self.route.chosen.connect(self.show_bench)
         self.message = MessageBar()
         self.saving = SaveBar(self._keep_revision)
+        self.closing = ClosingBar(self.close, self._copy_and_close, lambda: self.let_go(discard=True))
         self.ladder = LadderPanel(desk)
         self.pages = QStackedWidget()
         self.benches = Benches(desk, run, self.pages)
@@ -107,6 +109,7 @@ class Window(QMainWindow):
         bars.setContentsMargins(8, 4, 8, 0)
         bars.addWidget(self.message)
         bars.addWidget(self.saving)
+        bars.addWidget(self.closing)
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -361,8 +364,28 @@ class Window(QMainWindow):
         )
 
     def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._is_closed and not self.let_go():
+            event.ignore()
+            return
+        super().closeEvent(event)
+
+    def let_go(self, *, discard: bool = False) -> bool:
+        """Save and let go of everything; where that fails the window stays and asks."""
         self.finish_typing()
+        fault = self.desk.close(discard=discard)
+        if fault:
+            self.closing.ask(fault)
+            return False
         self.files.remember()
         self.devices.stop()
-        self.desk.close()
-        super().closeEvent(event)
+        self._is_closed = True
+        if discard:
+            self.close()
+        return True
+
+    def _copy_and_close(self) -> None:
+        def copy() -> None:
+            if self.files.save_copy():
+                self.let_go(discard=True)
+
+        self.desk.run(copy)

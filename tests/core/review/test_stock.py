@@ -228,7 +228,7 @@ class TestRemedies(TableTest):
     def test_where_no_dryer_is_certain_the_scale_decides(self):
         records = changed(opened(BRACKET), {"lot.flange": "polystyrene", "lot.depth_mm": 60.0, "lot.diameter": "2.85",
                                             "dryers/pot/retired": True, "dryers/kiln/retired": True})  # fmt: skip
-        records = attrs.evolve(records, dryers={"shelf": records.dryers["shelf"]})
+        records = records.with_tables(dryers={"shelf": records.dryers["shelf"]})
         titles = [each.title for each in finding(records, "stock.moisture.wet").remedies]
         self.assertTrue(any("scale" in title or "drier" in title for title in titles), titles)
         self.assertFalse(any(isinstance(each, Choose) for each in finding(records, "stock.moisture.wet").remedies))

@@ -5,7 +5,7 @@ import math
 import attrs
 
 from kaustos.core.planning.reach import reach_of
-from kaustos.core.records import KINDS, Datum, Machine, Polymer, Rules
+from kaustos.core.records import KNOWN_FROM, Datum, Machine, Polymer, Rules
 
 FIELDS = (  # field, zone
     ("first_layer.nozzle_c", "nozzle"),
@@ -61,7 +61,7 @@ def propose_setpoints(polymer: Polymer, machine: Machine | None, rules: Rules) -
 def _proposal(field: str, zone: str, low: Datum, high: Datum, machine: Machine | None, rules: Rules) -> Proposal:
     middle = (low.value + high.value) / 2.0
     reach = reach_of(machine, zone, rules) if machine else None
-    source = f"window of the polymer ({KINDS[low.kind]})"
+    source = f"window of the polymer ({KNOWN_FROM[low.kind]})"
     if reach is None or reach.low_c is None or reach.max_c is None:
         return Proposal(field, float(math.floor(middle)), (low.value, high.value), None, 0.0, source)
     safe = min(reach.max_c - rules.headroom_k, reach.low_c)

@@ -1,13 +1,16 @@
 """What the shop has: recipes, machines, polymers, lots and its rules, as frozen records."""
 
+from kaustos.core.records.card import RecipeCard, card_of
+from kaustos.core.records.kinds import BY_MANY, BY_ONE, CHOSEN, KINDS, Kind, check_id
 from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part, PassivePart
 from kaustos.core.records.photo import Photo
+from kaustos.core.records.place import RULES, Place, declared, spelled
 from kaustos.core.records.polymer import (
     CHEMICALS,
     CLARITIES,
     DEFLECTION_STRESSES_MPA,
     FINISHES,
-    KINDS,
+    KNOWN_FROM,
     OUTDOOR,
     POLYMER_VALUES,
     STRUCTURES,
@@ -51,7 +54,10 @@ from kaustos.core.records.stock import (
 __all__ = [
     "AIRS",
     "BASES",
+    "BY_MANY",
+    "BY_ONE",
     "CHEMICALS",
+    "CHOSEN",
     "CLARITIES",
     "DEFLECTION_STRESSES_MPA",
     "FEEDS",
@@ -62,6 +68,7 @@ __all__ = [
     "HISTORIES",
     "INGREDIENTS",
     "KINDS",
+    "KNOWN_FROM",
     "LINER_HARD_STOP_C",
     "LOOKS",
     "MEETS",
@@ -72,6 +79,7 @@ __all__ = [
     "PLACES",
     "POLYMER_VALUES",
     "PURPOSES",
+    "RULES",
     "RUN_KINDS",
     "SEEN",
     "SHAPES",
@@ -84,14 +92,17 @@ __all__ = [
     "AnnealStep",
     "Datum",
     "Dryer",
+    "Kind",
     "Lot",
     "Machine",
     "Observation",
     "Part",
     "PassivePart",
     "Photo",
+    "Place",
     "Polymer",
     "Recipe",
+    "RecipeCard",
     "Reserve",
     "Rules",
     "Run",
@@ -99,7 +110,11 @@ __all__ = [
     "StrandCheck",
     "Traits",
     "Weighing",
+    "card_of",
     "check_datum",
+    "check_id",
+    "declared",
     "deflection_key",
+    "spelled",
     "with_own_values",
 ]

@@ -7,7 +7,7 @@ import attrs
 from kaustos.core.errors import FieldError
 from kaustos.core.records.quantities import QUANTITIES, check_number
 
-KINDS = {
+KNOWN_FROM = {
     "handbook": "handbook value for the generic polymer",
     "standard": "value from a standard",
     "paper": "value from a paper",
@@ -54,8 +54,8 @@ class Datum:
     rival: float | None = None  # the other value that is held, where two are
 
     def __attrs_post_init__(self) -> None:
-        if self.kind not in KINDS:
-            raise FieldError("kind", f"{self.kind!r} is none of {', '.join(KINDS)}")
+        if self.kind not in KNOWN_FROM:
+            raise FieldError("kind", f"{self.kind!r} is none of {', '.join(KNOWN_FROM)}")
         if not self.low <= self.value <= self.high:
             raise FieldError("low, value, high", f"{self.low:g}, {self.value:g}, {self.high:g} must not fall")
         if not self.source.strip():
@@ -76,7 +76,7 @@ class Traits:
     source: str
 
     def __attrs_post_init__(self) -> None:
-        words = {"outdoor": OUTDOOR, "clarity": CLARITIES, "finish": FINISHES, "kind": KINDS}
+        words = {"outdoor": OUTDOOR, "clarity": CLARITIES, "finish": FINISHES, "kind": KNOWN_FROM}
         for name, known in words.items():
             if getattr(self, name) not in known:
                 raise FieldError(name, f"{getattr(self, name)!r} is none of {', '.join(known)}")

@@ -65,7 +65,9 @@ def check_number(field: str, value: float, quantity: str) -> float:
 
 
 def check_text(field: str, text: str) -> str:
-    """The text itself where it is short enough for a name."""
+    """The text itself where it is short enough for a name and can be kept in a file."""
+    if any("\ud800" <= sign <= "\udfff" for sign in text):
+        raise FieldError(field, "holds half a sign, which cannot be kept")
     if len(text) > LONGEST_TEXT:
         raise FieldError(field, f"{len(text):,} characters; at most {LONGEST_TEXT} are taken")
     return text

@@ -1,5 +1,6 @@
 """A run: what was printed under which revision, what was seen at which minute or height, how it ended."""
 
+import math
 from collections.abc import Mapping
 from typing import Any
 
@@ -108,6 +109,12 @@ class Run:
     note: str = text("Note")
     retired: bool = False
     extra: dict[str, Any] = extra()
+
+    @settings.validator
+    def _check_settings(self, _: object, value: Mapping[str, float]) -> None:
+        for path, each in value.items():
+            if not isinstance(each, (int, float)) or not math.isfinite(each):
+                raise FieldError("settings", f"{path:.60}: {each!r:.40} is no number")
 
     @property
     def is_ended(self) -> bool:

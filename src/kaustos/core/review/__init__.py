@@ -22,13 +22,14 @@ from kaustos.core.review.contract import (
     Shop,
 )
 from kaustos.core.review.ladder import Ladder, Lane, ladder
-from kaustos.core.review.registry import BY_KEY, BY_NUMBER, CODES, OPERATIONS, Operation, review
+from kaustos.core.review.registry import BY_KEY, BY_NUMBER, CODES, NOT_JUDGED, OPERATIONS, Operation, review
 
 __all__ = [
     "BY_KEY",
     "BY_NUMBER",
     "CODES",
     "GRADES",
+    "NOT_JUDGED",
     "OPERATIONS",
     "PENDING",
     "SEVERITIES",

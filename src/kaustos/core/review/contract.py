@@ -193,14 +193,27 @@ def _urgency(finding: Finding) -> tuple[int, float]:
 class Shop:
     """What else the shop could use: read by remedies that offer another machine or polymer."""
 
-    machines: tuple[Machine, ...] = ()
-    dryers: tuple[Dryer, ...] = ()
-    lots: tuple[Lot, ...] = ()
+    in_use: Mapping[str, tuple[Any, ...]] = attrs.field(factory=dict)  # by kind, many of them
     used_up: tuple[Lot, ...] = ()  # retired lots: more of them may be on its way
     qualified: frozenset[tuple[str, str]] = frozenset()  # grade and colour that passed a trial
     taken_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by runs since it was weighed
     runs_done: Mapping[str, int] = attrs.field(factory=dict)  # by recipe: runs whose part can be used
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
+
+    @property
+    def machines(self) -> tuple[Machine, ...]:
+        """Machines in use."""
+        return self.in_use.get("machines", ())
+
+    @property
+    def dryers(self) -> tuple[Dryer, ...]:
+        """Dryers in use."""
+        return self.in_use.get("dryers", ())
+
+    @property
+    def lots(self) -> tuple[Lot, ...]:
+        """Lots in use."""
+        return self.in_use.get("lots", ())
 
     @property
     def every_lot(self) -> tuple[Lot, ...]:

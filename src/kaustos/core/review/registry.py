@@ -7,7 +7,7 @@ import attrs
 
 from kaustos.core.records import Recipe
 from kaustos.core.review import brief, machine, stock
-from kaustos.core.review.contract import Code, Context, OperationReview, Review
+from kaustos.core.review.contract import Code, Completeness, Context, Grade, OperationReview, Review
 from kaustos.core.review.grading import completeness_of, grade_of
 
 
@@ -45,6 +45,13 @@ OPERATIONS = (
 BY_NUMBER = {operation.number: operation for operation in OPERATIONS}
 BY_KEY = {operation.key: operation for operation in OPERATIONS}
 CODES = {code.code: code for operation in OPERATIONS for code in operation.codes}
+
+
+NOT_JUDGED = Review(
+    tuple(OperationReview(each.number, "open", "", (), (), (), ()) for each in OPERATIONS),
+    Grade("no_go", (), (), ("polymer",), None),
+    Completeness(0, 0, ()),
+)  # what stands where a fault keeps a recipe from being judged
 
 
 def review(recipe: Recipe, context: Context) -> Review:

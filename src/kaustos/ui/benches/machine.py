@@ -79,7 +79,7 @@ class LimitForm(QWidget):
         elif card != self._card:
             self._card = card
             headline = next(each.headline for each in self._desk.review.operations if each.number == 30)
-            self.choose(headline.split(".")[1])
+            self.choose(headline.split(".")[1] if headline else self.zone)
 
     def _zones(self) -> QHBoxLayout:
         row = QHBoxLayout()

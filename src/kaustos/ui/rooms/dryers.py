@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from kaustos.app.stock import new_dryer
-from kaustos.core.records import AIRS
+from kaustos.core.records import AIRS, Place
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.rooms.parts import entry, push, row_of
@@ -57,7 +57,7 @@ class Dryers(QWidget):
         key = next(iter(self.list.chosen_keys()), None)
         self._form.setVisible(key is not None)
         for row, (field, words) in enumerate(self.FIELDS if key else ()):
-            path = f"dryers/{key}/{field}"
+            path = Place("dryers", key or "", field)
             if field in self.boxes:
                 self.boxes[field].follow(path)
                 continue

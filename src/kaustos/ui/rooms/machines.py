@@ -20,7 +20,7 @@ from kaustos.app.device_log import Entry
 from kaustos.app.recipes import new_machine, retire
 from kaustos.app.runs import configuration_of
 from kaustos.core.planning.reach import reach_of
-from kaustos.core.records import ZONES, Machine
+from kaustos.core.records import ZONES, Machine, Place
 from kaustos.core.review.brief import lack_of
 from kaustos.library import load
 from kaustos.ui.benches.figures import PlainTable
@@ -180,7 +180,7 @@ class MachineForm(QFrame):
         if key is None:
             return
         for row, (field, words) in enumerate(self.FIELDS):
-            path = f"machines/{key}/{field}"
+            path = Place("machines", key, field)
             if field in self.boxes:
                 self.boxes[field].follow(path)
             else:

@@ -8,6 +8,7 @@ from kaustos.app.recipes import copy_recipe, new_recipe, retire
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
+from kaustos.core.records import Place
 from kaustos.library import load
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
@@ -117,7 +118,7 @@ class _Naming(QFrame):
         if key is None:
             return
         for field, words in (("name", "Name"), ("part", "Part")):
-            path = f"cards/{key}/recipe.{field}"
+            path = Place("cards", key, f"recipe.{field}")
             if field in self._boxes:
                 self._boxes[field].follow(path)
             else:

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 from kaustos.app.quantities import read
 from kaustos.app.runs import RUN_SETTINGS, deviations, end_run, number_of
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Run
+from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Place, Run
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 
@@ -99,10 +99,10 @@ class RunForm(QFrame):
         with QSignalBlocker(self.outcome):
             self.outcome.setCurrentIndex(max(self.outcome.findData(run.outcome or ""), 0))
         for place, (field, words) in enumerate(DETAILS):
-            self._follow_detail(f"runs/{run.id}/{field}", field, words, place)
+            self._follow_detail(Place("runs", run.id, field), field, words, place)
         self._follow_settings(run)
 
-    def _follow_detail(self, path: str, field: str, words: str, place: int) -> None:
+    def _follow_detail(self, path: Place, field: str, words: str, place: int) -> None:
         if field in self.boxes:
             self.boxes[field].follow(path)
             return
@@ -154,7 +154,7 @@ class RunForm(QFrame):
         self._say("")
         if seen is not None:
             run = self._desk.workspace.draft.records.runs[self.run]
-            changes = {f"runs/{self.run}/observations": (*run.observations, seen)}
+            changes = {Place("runs", self.run, "observations"): (*run.observations, seen)}
             self._desk.tell(self._desk.set(changes, title=f"Run {number_of(self.run)}: {SEEN[seen.what].lower()}"))
             self._clear()
         return True
@@ -200,14 +200,13 @@ class RunForm(QFrame):
         if self.run is None or not line.isModified():
             return
         line.setModified(False)
-        place = f"runs/{self.run}/settings"
+        place = Place("runs", self.run, "settings")
 
         def set_it() -> None:
             present = dict(self._desk.workspace.draft.records.runs[self.run or ""].settings)
             present.pop(path, None)
-            value = self._desk.workspace.draft.parsed(path, line.text())
-            if isinstance(value, float):
-                present[path] = value
+            if line.text().strip():
+                present[path] = self._desk.wording.read(line.text(), "temperature")
             number = number_of(self.run or "")
             self._desk.workspace.draft.set({place: present}, title=f"Run {number}: {self._desk.wording.field(path)}")
 

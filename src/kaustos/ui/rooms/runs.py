@@ -6,10 +6,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from kaustos.app.recipes import retire
-from kaustos.app.runs import change_of_spool, compare_runs, number_of, seen_words, start_run
+from kaustos.app.runs import change_of_spool, compare_runs, number_of, seen_words, sorted_as, start_run
 from kaustos.app.wording import when_words
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import FILAMENTS, OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Run
+from kaustos.core.records import FILAMENTS, OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Place, Run
 from kaustos.core.review import CODES
 from kaustos.core.review.experience import NO_RUN_TELLS, judge_run
 from kaustos.ui.benches.figures import PlainTable
@@ -84,7 +84,7 @@ class RunsRoom(Room):
         run = self.form.run
         if run is None:
             raise KaustosError("Choose the run that the photo belongs to.")
-        keep_photo(self.desk, f"runs/{run}", file, f"Run {number_of(run)}")
+        keep_photo(self.desk, Place("runs", run), file, f"Run {number_of(run)}")
 
     def _row(self, run: Run) -> Row:
         records, wording = self.desk.workspace.draft.records, self.desk.wording
@@ -102,7 +102,7 @@ class RunsRoom(Room):
         kind = RUN_KINDS.get(run.kind or "", "not recorded")
         tip = f"{kind}, started {when_words(run.started_utc)}\n{seen_words(run) or 'Nothing seen'}"
         tip += f"\nLost: {', '.join(lost)}" if lost else ""
-        return Row(run.id, cells, (float(int(number_of(run.id))),), tip)
+        return Row(run.id, cells, (sorted_as(run.id),), tip)
 
     def _on_chosen(self) -> None:
         keys = [key for key in self.list.chosen_keys() if key in self.desk.workspace.draft.records.runs]

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QCheckBox, QStackedWidget
 
 from kaustos.app.recipes import retire
 from kaustos.core.errors import KaustosError
+from kaustos.core.records import Place
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
@@ -62,7 +63,7 @@ class StockRoom(Room):
         lot = self.lots.form.lot
         if lot is None:
             raise KaustosError("Choose the lot whose label this is.")
-        keep_photo(self.desk, f"lots/{lot}", file, self.desk.workspace.draft.records.lots[lot].name)
+        keep_photo(self.desk, Place("lots", lot), file, self.desk.workspace.draft.records.lots[lot].name)
 
     def _on_photo(self) -> None:
         file = ask_photo(self)
@@ -95,11 +96,11 @@ class StockRoom(Room):
         for widget in (self.retiring, self.retired):
             widget.setVisible(kind != "orders")
         self.retiring.setEnabled(key is not None)
-        record = None if key is None else getattr(self.desk.workspace.draft.records, kind).get(key)
+        record = None if key is None else self.desk.workspace.draft.records.tables[kind].get(key)
         self.retiring.setText("Bring back" if record is not None and record.retired else "Retire")
 
     def _on_retire(self) -> None:
         kind, key = self._shown()
         if key is not None:
-            record = getattr(self.desk.workspace.draft.records, kind)[key]
+            record = self.desk.workspace.draft.records.tables[kind][key]
             retire(self.desk.workspace, kind, key, retired=not record.retired)

@@ -7,13 +7,13 @@ from PySide6.QtWidgets import QFileDialog, QLabel
 
 from kaustos.app.wording import when_words
 from kaustos.ui.desk import Desk
+from kaustos.ui.files import WORKSPACE_FILES as FILES
+from kaustos.ui.files import named
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
 if TYPE_CHECKING:
     from kaustos.ui.files import Files
-
-FILES = "Kaustos workspace (*.kaustos)"
 
 
 class WorkspacesRoom(Room):
@@ -57,7 +57,7 @@ class WorkspacesRoom(Room):
         """Begin an empty workspace where the user says."""
         name, _ = QFileDialog.getSaveFileName(self, "New workspace", "shop.kaustos", FILES)
         if name:
-            self._files.open_workspace(_named(name))
+            self._files.open_workspace(named(name))
 
     def ask_open(self) -> None:
         """Open a workspace file."""
@@ -67,20 +67,10 @@ class WorkspacesRoom(Room):
 
     def ask_copy(self) -> None:
         """Write a copy where the user says."""
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save a copy", f"{self.desk.workspace.file.stem}-copy.kaustos", FILES
-        )
-        if name:
-            self.desk.workspace.save_copy(_named(name))
-            self.desk.messages.note(f"A copy is in {_named(name)}.")
+        self._files.save_copy()
 
     def ask_restore(self) -> None:
         """Choose the copy to go back to; choosing it is the confirmation, and the state now is kept beside."""
         name, _ = QFileDialog.getOpenFileName(self, "Restore this workspace from a copy", "", "Copies (*)")
         if name:
             self._files.restore_from(Path(name))
-
-
-def _named(name: str) -> Path:
-    file = Path(name)
-    return file if file.suffix else file.with_suffix(".kaustos")

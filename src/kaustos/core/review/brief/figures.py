@@ -1,6 +1,6 @@
 """The figures of the brief, each with its band, method and source."""
 
-from kaustos.core.records import KINDS, Recipe
+from kaustos.core.records import KNOWN_FROM, Recipe
 from kaustos.core.review.brief.codes import ALLOWANCE_K
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.service import margin_of, softening_of, state_words, tabulated_stress
@@ -37,7 +37,8 @@ def _softening(recipe: Recipe, context: Context) -> Estimate | Absent:
     method = f"deflection temperature under {load:g} MPa, {state_words(recipe.brief)}"
     method += _NEXT_LOAD if stress != load else ""
     return Estimate(
-        softening.value, softening.low, softening.high, "°C", f"{method} ({KINDS[softening.kind]})", softening.source
+        softening.value, softening.low, softening.high, "°C", f"{method} ({KNOWN_FROM[softening.kind]})",
+        softening.source,
     )  # fmt: skip
 
 

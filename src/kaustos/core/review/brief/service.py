@@ -1,6 +1,6 @@
 """Service temperature against the deflection temperature for the part's load and state."""
 
-from kaustos.core.records import DEFLECTION_STRESSES_MPA, KINDS, Datum, Polymer, deflection_key
+from kaustos.core.records import DEFLECTION_STRESSES_MPA, KNOWN_FROM, Datum, Polymer, deflection_key
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.contract import Estimate
 
@@ -72,7 +72,7 @@ def service_margin(softening: Datum, service_c: float) -> Estimate:
     """
     value, low, high = (each - service_c for each in (softening.value, softening.low, softening.high))
     return Estimate(
-        value, low, high, "K", f"deflection temperature ({KINDS[softening.kind]}) − service temperature",
+        value, low, high, "K", f"deflection temperature ({KNOWN_FROM[softening.kind]}) − service temperature",
         softening.source,
     )  # fmt: skip
 

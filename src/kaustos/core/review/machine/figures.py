@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from kaustos.core.planning.reach import SPREAD_K, Reach, reach_of
-from kaustos.core.records import KINDS, ZONES, Datum, Recipe
+from kaustos.core.records import KNOWN_FROM, ZONES, Datum, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding
 from kaustos.core.review.machine.zones import SCHOOL_K, Zone, window_of
 
@@ -52,7 +52,9 @@ def _zone_figures(name: str, zone: Zone | None, context: Context) -> list[Figure
 def _of(datum: Datum | None, method: str) -> Estimate | Absent:
     if datum is None:
         return UNKNOWN
-    return Estimate(datum.value, datum.low, datum.high, datum.unit, f"{method} ({KINDS[datum.kind]})", datum.source)
+    return Estimate(
+        datum.value, datum.low, datum.high, datum.unit, f"{method} ({KNOWN_FROM[datum.kind]})", datum.source
+    )
 
 
 def _reach_estimate(context: Context, reach: Reach | None) -> Estimate | None:
@@ -87,7 +89,7 @@ def _decomposition_margin(recipe: Recipe, context: Context) -> Figure:
     value: Estimate | Absent = UNKNOWN
     if start and hottest:
         left, least, most = (each - max(hottest) for each in (start.value, start.low, start.high))
-        method = f"start of decomposition ({KINDS[start.kind]}) − hottest nozzle setpoint"
+        method = f"start of decomposition ({KNOWN_FROM[start.kind]}) − hottest nozzle setpoint"
         value = Estimate(left, least, most, "K", method, start.source)
     return Figure("machine.nozzle.to_decomposition", "Nozzle: left to decomposition", value)
 

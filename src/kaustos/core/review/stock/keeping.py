@@ -7,7 +7,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.planning.air import feed_air
-from kaustos.core.planning.drying import entered, until_dry
+from kaustos.core.planning.drying import LONGEST_H, entered, until_dry
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
 from kaustos.core.review.stock.desiccant import desiccant_of
@@ -35,7 +35,7 @@ def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
         return None
     time = float(until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[1, 1])
     remedies = drying_remedies(recipe, context, plan)
-    values = {"time": min(time, 240.0)}
+    values = {"time": min(time, LONGEST_H)}
     return raised(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
 
 
@@ -57,7 +57,7 @@ def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     hours, place = recipe.stock.wait_h, _waits_in(recipe, context)
     if not hours or place is None or plan.waits_for_h is None or not _waits_too_long(plan) or not absorbs(context):
         return None
-    surely = float(plan.waits_for_h.min())
+    surely = min(float(plan.waits_for_h.min()), LONGEST_H)  # the model looks no further
     remedies: list[Remedy] = [
         Set("Let it wait in a {place:text}", {"stock.wait_in": each}, {"place": WAITS[each].lower()})
         for each in ("dry_box", "heated", "sealed")
@@ -98,7 +98,7 @@ def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     if band(plan.start.mean())[0] > plan.limit or band(plan.end.mean())[0] <= plan.limit:
         return None
     values: dict[str, float | str] = {
-        "feed": FEEDS[str(lot.feed)].lower(), "open": float(plan.lasts_h[1, 1]), "hours": hours,
+        "feed": FEEDS[str(lot.feed)].lower(), "open": min(float(plan.lasts_h[1, 1]), LONGEST_H), "hours": hours,
     }  # fmt: skip
     remedies = tuple(
         Set("Feed it from a {feed:text}", {"lot.feed": feed}, {"feed": FEEDS[feed].lower()})

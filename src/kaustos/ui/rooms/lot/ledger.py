@@ -57,7 +57,7 @@ class LotLedger(QWidget):
 
     def _on_put_aside(self) -> None:
         def put() -> None:
-            grams = self._desk.workspace.draft.quantity(self.grams.text(), "mass")
+            grams = self._desk.wording.read(self.grams.text(), "mass")
             put_aside(self._desk.workspace, self.lot or "", grams, self.purpose.text())
             self.grams.clear()
             self.purpose.clear()

@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from kaustos.app.stock import load_on
-from kaustos.core.records import Lot
+from kaustos.core.records import Lot, Place
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.rooms.lot.ledger import LotLedger
@@ -45,12 +45,12 @@ class LotSpool(QWidget):
         """Show another lot."""
         self.lot = key
         for place, (field, words) in enumerate(FIELDS):
-            self._follow_field(f"lots/{key}/{field}", field, words, place)
+            self._follow_field(Place("lots", key, field), field, words, place)
         self._show_loaded(lot)
         self.ledger.follow(key, lot)
         self.planned.follow(key)
 
-    def _follow_field(self, path: str, field: str, words: str, place: int) -> None:
+    def _follow_field(self, path: Place, field: str, words: str, place: int) -> None:
         if field in self.boxes:
             self.boxes[field].follow(path)
             return

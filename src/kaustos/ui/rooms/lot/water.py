@@ -142,7 +142,7 @@ class LotWater(QWidget):
 
     def _entered(self, line: QLineEdit, quantity: str) -> float | None:
         """What is typed, in the user's unit where it says none; None for nothing."""
-        return self._desk.workspace.draft.quantity(line.text(), quantity) if line.text().strip() else None
+        return self._desk.wording.read(line.text(), quantity) if line.text().strip() else None
 
     def _when(self) -> datetime:
         """The moment that is typed, else now."""
@@ -168,7 +168,7 @@ class LotWater(QWidget):
 
     def _on_weigh(self) -> None:
         def log() -> None:
-            gross = self._desk.workspace.draft.quantity(self.gross.text(), "mass")
+            gross = self._desk.wording.read(self.gross.text(), "mass")
             add_weighing(self._desk.workspace, self.lot or "", gross, self._desk.workspace.clock())
             self.gross.clear()
 

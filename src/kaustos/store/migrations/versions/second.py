@@ -3,6 +3,9 @@
 import sqlalchemy as sa
 from alembic import op
 
+revision = "0002"
+down_revision = "0001"
+
 
 def upgrade() -> None:
     """Add the tables of the second layout; every revision gets its present status as its first entry."""

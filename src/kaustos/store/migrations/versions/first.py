@@ -3,6 +3,9 @@
 import sqlalchemy as sa
 from alembic import op
 
+revision = "0001"
+down_revision = None
+
 
 def upgrade() -> None:
     """Make the tables of the first layout."""

@@ -1,0 +1,187 @@
+"""Small losses of data that were found by attack: each stays mended."""
+
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+import attrs
+
+from kaustos.app.runs import number_of, sorted_as, start_run
+from kaustos.app.settings import Settings
+from kaustos.app.tables import runs_csv, take_table
+from kaustos.app.workspace import Workspace, fill
+from kaustos.core.errors import FieldError, KaustosError
+from kaustos.core.records import KINDS, Place, Run, check_id
+from kaustos.formats.json_text import read_json
+from kaustos.formats.recipe_file import read_recipe
+from tests.support import NOW, RECORDS, changed, judged, opened
+
+EXAMPLE = json.dumps({"format": "kaustos-recipe", "version": 1, "recipe": {"name": "Lid"}, "context": {}})
+
+
+class FolderTest(unittest.TestCase):
+    def setUp(self):
+        scratch = tempfile.TemporaryDirectory()
+        self.addCleanup(scratch.cleanup)
+        self.folder = Path(scratch.name)
+
+    def workspace(self, name="shop.kaustos", records=RECORDS):
+        file = self.folder / name
+        if not file.exists():
+            fill(file, records, lambda: NOW)
+        workspace = Workspace(file, Settings(who="A. Tester"), lambda: NOW)
+        self.addCleanup(workspace.close)
+        return workspace
+
+
+class TestRuns(FolderTest):
+    def test_a_runs_table_with_an_empty_setting_is_refused_with_its_line(self):
+        workspace = self.workspace()
+        run = start_run(workspace)
+        text = runs_csv(workspace).replace(run.id, "run_9001").replace(",,,", ",melt.nozzle_c=,,", 1)
+        lines = text.splitlines()
+        place = lines[0].split(",").index("settings")
+        cells = lines[1].split(",")
+        cells[place] = "melt.nozzle_c="
+        file = self.folder / "runs.csv"
+        file.write_text("\n".join([lines[0], ",".join(cells)]))
+        with self.assertRaisesRegex(KaustosError, "line 2: column settings: 'melt.nozzle_c' has no value"):
+            take_table(workspace, file)
+
+    def test_a_setting_that_is_no_number_never_enters_a_run(self):
+        for value in (None, float("nan"), float("inf"), "250"):
+            with self.subTest(value), self.assertRaises(FieldError):
+                Run(id="r", card="c", revision=1.0, settings={"melt.nozzle_c": value})
+
+    def test_a_workspace_that_holds_an_empty_setting_opens_again(self):
+        records = RECORDS.with_tables(runs={"run_0001": Run(id="run_0001", card="winch_bracket", revision=1.0)})
+        workspace = self.workspace(records=records)
+        document = workspace._store.documents()["run"]["run_0001"] | {"settings": {"melt.nozzle_c": None}}
+        workspace._store.put_documents([("run", "run_0001", document)], "2026-03-02T08:00:00.000000Z")
+        workspace.close()
+        again = Workspace(workspace.file, Settings(), lambda: NOW)
+        self.addCleanup(again.close)
+        self.assertEqual(again.draft.records.runs["run_0001"].settings, {})
+
+    def test_ids_of_runs_from_elsewhere_are_never_parsed_as_numbers(self):
+        odd = ("run_", "run_x", "shift-7", "run_\u0663", "run_" + "9" * 400, "run_1e5", "7")
+        runs = {key: Run(id=key, card="winch_bracket", revision=1.0) for key in odd}
+        workspace = self.workspace(records=RECORDS.with_tables(runs=runs))
+        self.assertEqual(start_run(workspace).id, "run_0001")
+        self.assertTrue(all(isinstance(sorted_as(key), float) and number_of(key) for key in odd))
+
+
+class TestPaths(FolderTest):
+    def test_odd_signs_in_a_name_open_the_very_file_that_is_named(self):
+        names = [
+            "Shop #1",
+            "Shop #2",
+            "50%41",
+            "what?",
+            "a&mode=ro",
+            "tab\there",
+            "line\nbreak",
+            "it's “so”",
+            "a;b",
+            "ä+b",
+        ]
+        for place, name in enumerate(names):
+            workspace = self.workspace(f"{name}.kaustos")
+            workspace.draft.set({Place("cards", "winch_bracket", "recipe.brief.mass_g"): 100.0 + place})
+            workspace.close()
+        for place, name in enumerate(names):
+            with self.subTest(name):
+                again = self.workspace(f"{name}.kaustos")
+                self.assertEqual(again.draft.records.cards["winch_bracket"].recipe.brief.mass_g, 100.0 + place)
+                again.close()
+        left = {each.name for each in self.folder.iterdir() if not each.name.endswith(".lock")}
+        self.assertEqual(left, {f"{name}.kaustos" for name in names})
+
+
+class TestWhatCannotBeKept(FolderTest):
+    def test_nan_and_infinity_in_unknown_keys_are_refused_with_their_place(self):
+        for word in ("NaN", "Infinity", "-Infinity"):
+            for text, place in (
+                (EXAMPLE.replace('"Lid"', f'"Lid", "walls": {{"count": [{word}]}}'), "recipe.walls.count"),
+                (EXAMPLE.replace('"context": {', f'"context": {{"season": {word}'), "context.season"),
+            ):
+                with self.subTest(text), self.assertRaisesRegex(KaustosError, f"{place}.*finite"):
+                    read_recipe(text, "lid.json")
+
+    def test_half_signs_are_refused_at_every_reader(self):
+        with self.assertRaisesRegex(KaustosError, "half a sign"):
+            read_json(EXAMPLE.replace("Lid", "L\\ud800id"), "lid.json")
+        workspace = self.workspace()
+        with self.assertRaisesRegex(KaustosError, "half a sign"):
+            workspace.draft.propose("name", "Lid \udfff")
+        self.assertFalse(workspace.unsaved)
+
+    def test_new_ids_are_checked_and_stored_ones_stay_readable(self):
+        for key in ("", " ", "a/b", "x" * 81, "a\nb", "a\u202eb"):
+            with self.subTest(key), self.assertRaises(FieldError):
+                check_id("id", key)
+        odd = attrs.evolve(RECORDS.machines["crag"], id="a/b")
+        workspace = self.workspace(records=RECORDS.with_tables(machines={**RECORDS.machines, "a/b": odd}))
+        workspace.draft.set({Place("machines", "a/b", "name"): "Odd"})
+        workspace.close()
+        again = Workspace(workspace.file, Settings(), lambda: NOW)
+        self.addCleanup(again.close)
+        self.assertEqual(again.draft.records.machines["a/b"].name, "Odd")
+        self.assertEqual(again.draft.value("machines/a/b/name"), "Odd")
+
+    def test_an_own_value_without_its_number_is_refused_beside_its_field(self):
+        workspace = self.workspace()
+        for text in ("± 5", " +- 2"):
+            with self.subTest(text), self.assertRaisesRegex(KaustosError, "value itself is missing"):
+                workspace.draft.propose("lot.lot_values.glass_transition_c", text)
+
+    def test_kinds_of_a_newer_version_are_kept_and_written_back(self):
+        workspace = self.workspace()
+        plates = {"p1": {"id": "p1", "flatness": [0.1, {"deep": True}]}}
+        workspace._store.put_documents([("plate", "p1", plates["p1"])], "2026-03-02T08:00:00.000000Z")
+        workspace.close()
+        again = Workspace(workspace.file, Settings(), lambda: NOW)
+        self.addCleanup(again.close)
+        again.draft.propose("name", "Changed")
+        again.autosave()
+        copy = self.folder / "copy.kaustos"
+        fill(copy, again.draft.records, lambda: NOW)
+        for file in (again.file, copy):
+            other = Workspace(file, Settings(), lambda: NOW, write=False)
+            self.assertEqual(other.draft.records.foreign, {"plate": plates})
+            other.close()
+
+    def test_a_copy_holds_what_is_on_the_screen_when_the_file_cannot_be_written(self):
+        workspace = self.workspace()
+        workspace.draft.propose("name", "Not in the file yet")
+        copy = self.folder / "copy.kaustos"
+        workspace.save_copy(copy)
+        self.assertTrue(workspace.unsaved)
+        other = Workspace(copy, Settings(), lambda: NOW)
+        self.addCleanup(other.close)
+        self.assertEqual(other.draft.records.card.recipe.name, "Not in the file yet")
+        self.assertEqual(other.history()[0][2], "Recipe: Not in the file yet")
+
+
+class TestWaiting(unittest.TestCase):
+    def test_no_time_of_waiting_raises(self):
+        for hours in (0.0, 1.0, 239.0, 241.0, 310.0, 1e4, 1e5):
+            for place in ("open", "dry_box", "heated", "sealed"):
+                for humidity in (None, 12.0, 22.0, 30.0):
+                    changes = {"stock.dryer_h": 30.0, "stock.wait_h": hours, "stock.wait_in": place,
+                               "lot.box_humidity_pct": humidity, "lot.feed": "dry_box"}  # fmt: skip
+                    with self.subTest(hours, place=place, humidity=humidity):
+                        judged(changed(opened("winch_bracket"), changes))
+
+
+class TestKindsAreOneTable(unittest.TestCase):
+    def test_every_kind_has_a_table_words_of_its_own_and_an_id(self):
+        self.assertEqual(len({kind.one for kind in KINDS} | {kind.many for kind in KINDS}), 2 * len(KINDS))
+        for kind in KINDS:
+            with self.subTest(kind.one):
+                self.assertIn(kind.many, RECORDS.tables)
+                names = [field.name for field in attrs.fields(kind.record)]
+                self.assertTrue("id" in names or kind.one == "card")
+                self.assertIn("retired", names)
+                self.assertIn("extra", names)
