@@ -167,6 +167,11 @@ class TestWhatCannotBeKept(FolderTest):
 class TestWaiting(unittest.TestCase):
     def test_no_time_of_waiting_raises(self):
         for hours in (0.0, 1.0, 239.0, 241.0, 310.0, 1e4, 1e5):
+            for card, humidity in (("probe_head_shell", 12.0), ("cable_guide", 22.5)):  # over the limit on the 11th day
+                changes = {"stock.dryer_h": 40.0, "stock.wait_h": hours, "stock.wait_in": "dry_box",
+                           "lot.box_humidity_pct": humidity}  # fmt: skip
+                with self.subTest(hours, card=card):
+                    judged(changed(opened(card), changes))
             for place in ("open", "dry_box", "heated", "sealed"):
                 for humidity in (None, 12.0, 22.0, 30.0):
                     changes = {"stock.dryer_h": 30.0, "stock.wait_h": hours, "stock.wait_in": place,

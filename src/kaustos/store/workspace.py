@@ -137,13 +137,18 @@ class Store:
 
     def add_revision(self, revision: Revision) -> None:
         """Save one revision."""
+        self.add_revisions((revision,))
+
+    def add_revisions(self, found: Iterable[Revision]) -> None:
+        """Save revisions, all or none."""
         from sqlalchemy import insert
 
         from kaustos.store.tables import revisions, statuses
 
+        rows = list(found)
         with _Transaction(self) as connection:
-            connection.execute(insert(revisions), [attrs.asdict(revision)])
-            connection.execute(insert(statuses), [_status_row(revision)])
+            connection.execute(insert(revisions), [attrs.asdict(each) for each in rows])
+            connection.execute(insert(statuses), [_status_row(each) for each in rows])
 
     def set_status(self, card: str, number: int, entry: StatusEntry) -> None:
         """Give a revision another status, with who, when and why."""
