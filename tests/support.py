@@ -7,10 +7,10 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.judge import context_of_records, with_ranking
+from kaustos.app.judge import Judge, context_of_records
 from kaustos.app.records import Records
 from kaustos.core.records import Recipe
-from kaustos.core.review import BY_KEY, Context, OperationReview, Review, review
+from kaustos.core.review import BY_KEY, Context, OperationReview, Review
 from kaustos.demo.scenario import RECORDS
 
 NOW = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
@@ -40,8 +40,8 @@ def every_card() -> Iterator[tuple[str, Records]]:
 def judged(records: Records) -> tuple[Recipe, Context, Review]:
     """Recipe, context and review of the open card, heavy results at hand."""
     recipe = records.card.recipe
-    context = with_ranking(recipe, context_of_records(records, NOW))
-    return recipe, context, review(recipe, context)
+    context, found = Judge().to_the_end(recipe, context_of_records(records, NOW))
+    return recipe, context, found
 
 
 def operation_of(found: Review, key: str) -> OperationReview:

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from kaustos.app.settings import Settings
 from kaustos.demo import build
-from kaustos.ui.jobs import run_now
+from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from tests.support import NOW
 
@@ -59,12 +59,12 @@ class WindowTest(unittest.TestCase):
         self.addCleanup(self._leaves_nothing)
         self.windows = []
 
-    def open(self, settings: Settings | None = None, file: Path | None = None, run=run_now):
+    def open(self, settings: Settings | None = None, file: Path | None = None, pace=AT_ONCE):
         """A shown window; the demo is built on first use."""
         if file is None and not self.file.exists():
             self.file.write_bytes(_demo())
         window = open_window(
-            file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), run
+            file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), pace
         )
         self.windows.append(window)
         window.desk.begin()

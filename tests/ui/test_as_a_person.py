@@ -12,7 +12,7 @@ from kaustos.app.settings import Settings, load_settings
 from kaustos.app.workspace import Workspace
 from kaustos.core.records import Place, Run
 from kaustos.store import StoreError
-from kaustos.ui.jobs import run_on_pool
+from kaustos.ui.jobs import POOLED
 from tests.ui.support import WindowTest, drag, type_into
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
@@ -20,7 +20,7 @@ SHIFT = Qt.KeyboardModifier.ShiftModifier
 
 
 def _no_review():
-    return mock.patch("kaustos.ui.desk.review", side_effect=ZeroDivisionError("deep inside"))
+    return mock.patch("kaustos.app.judge.Judge.at_hand", side_effect=ZeroDivisionError("deep inside"))
 
 
 class TestTheFirstSlice(WindowTest):
@@ -329,7 +329,7 @@ class TestPages(WindowTest):
         self.assertIn("−63 °F", window.route.tiles["machine"].lines()[1])
 
     def test_pictures_computed_on_the_pool_land_on_the_window_s_thread(self):
-        window = self.open(Settings(), run=run_on_pool)
+        window = self.open(Settings(), pace=POOLED)
         picture = window.benches["machine"].picture
         window.desk.set({"heat.chamber_c": 101.0})
         for _ in range(100):

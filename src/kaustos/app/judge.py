@@ -1,21 +1,91 @@
 """Builds the context a recipe is judged with, and judges documents without a window."""
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from datetime import datetime
 from typing import Any
 
 import attrs
 
 from kaustos.app.records import Records
+from kaustos.app.results import Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.planning.supply import grams_wanted
 from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
-from kaustos.core.review import Context, Review, Shop, review
-from kaustos.core.review.brief import RANKING, rank
+from kaustos.core.review import BY_KEY, OPERATIONS, Context, Operation, OperationReview, Review, Shop, is_same, whole
 from kaustos.formats.recipe_file import RecipeDocument
 from kaustos.library import load
+
+
+@attrs.frozen
+class Judged:
+    """A review with the context it was made in, and what it still waits for."""
+
+    context: Context
+    review: Review
+    wanted: tuple[Request, ...]
+
+
+class Judge:
+    """The one judge of window, run, revision, lists and command line.
+
+    For each operation it keeps what was read last and what was said of it, so that a drag costs what the changed
+    operation costs.
+    """
+
+    def __init__(self) -> None:
+        self.results = Results()
+        self._last: dict[str, tuple[tuple[Any, ...], OperationReview]] = {}
+
+    def at_hand(self, recipe: Recipe, context: Context, only: Collection[str] | None = None) -> Judged:
+        """Judge with the heavy results that are there; only some operations, the others as they were or not yet."""
+        wanted: list[Request] = []
+        found: dict[str, Any] = {}
+        reviews = []
+        for operation in OPERATIONS:
+            if only is not None and operation.key not in only:
+                reviews.append(self._last.get(operation.key, ((), _not_yet(operation)))[1])
+                continue
+            for heavy in operation.heavy:
+                request = request_for(heavy, recipe, context)
+                result = self.results.get(request.key, request.inputs)
+                if result is None:
+                    wanted.append(request)
+                else:
+                    found[heavy.key] = result
+            reviews.append(self._reviewed(operation, recipe, context, found))
+        every = attrs.evolve(context, results={**context.results, **found})
+        return Judged(every, whole(tuple(reviews), recipe), tuple(wanted))
+
+    def to_the_end(self, recipe: Recipe, context: Context) -> tuple[Context, Review]:
+        """Judge with every heavy result, computed now where it is not at hand."""
+        judged = self.at_hand(recipe, context)
+        for request in judged.wanted:
+            self.results.put(request, request.compute())
+        judged = self.at_hand(recipe, context) if judged.wanted else judged
+        return judged.context, judged.review
+
+    def one(self, key: str, recipe: Recipe, context: Context) -> OperationReview:
+        """What one operation says, nothing remembered: for lists of many recipes."""
+        return BY_KEY[key].review(recipe, context)
+
+    def _reviewed(
+        self, operation: Operation, recipe: Recipe, context: Context, found: Mapping[str, Any]
+    ) -> OperationReview:  # fmt: skip
+        mine = {heavy.key: found[heavy.key] for heavy in operation.heavy if heavy.key in found}
+        inputs = (*operation.reads.of(recipe, context), *mine.values(), tuple(mine))
+        last = self._last.get(operation.key)
+        if last is not None and is_same(last[0], inputs):
+            return last[1]
+        said = operation.review(recipe, attrs.evolve(context, results=mine))
+        self._last[operation.key] = (inputs, said)
+        return said
+
+
+def _not_yet(operation: Operation) -> OperationReview:
+    """What stands for an operation that is not judged yet."""
+    return OperationReview(operation.number, "open", "", (), (), (), ())
 
 
 def context_of(
@@ -67,13 +137,6 @@ def wanted_by_lot(records: Records, shop: Shop, without: str | None = None) -> d
     return wanted
 
 
-def with_ranking(recipe: Recipe, context: Context) -> Context:
-    """The context with the ranking of polymers for the brief computed, for those who can wait for it."""
-    shop = context.shop
-    ranking = rank(recipe.brief, shop.polymers.values(), shop.machines, context.rules)
-    return attrs.evolve(context, results={**context.results, RANKING: ranking})
-
-
 def context_of_records(records: Records, now: datetime | None = None, shop: Shop | None = None) -> Context:
     """The context of the card that is open."""
     card = records.card
@@ -106,8 +169,7 @@ def judge_document(
     if not known.machines:
         shop = attrs.evolve(shop, in_use={**shop.in_use, "machines": tuple(library.machines.values())})
     context = context_of(document.recipe, chosen, document.rules or Rules(), shop, now)
-    context = with_ranking(document.recipe, context)
-    return context, review(document.recipe, context)
+    return Judge().to_the_end(document.recipe, context)
 
 
 def _looked_up(record: Any, kind: str, known: Mapping[str, Any], faults: list[str]) -> Any:

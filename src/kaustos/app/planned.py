@@ -4,7 +4,6 @@ import attrs
 
 from kaustos.app.judge import context_of_records
 from kaustos.app.workspace import Workspace
-from kaustos.core.review import BY_KEY
 
 CLEAR = {
     "clear": "may be printed as it is planned",
@@ -29,7 +28,7 @@ def planned_on(workspace: Workspace, lot: str) -> tuple[PlannedRecipe, ...]:
         if card.lot != lot or card.retired:
             continue
         context = context_of_records(attrs.evolve(records, current=key), workspace.clock(), workspace.shop())
-        judged = BY_KEY["stock"].review(card.recipe, context)
+        judged = workspace.judge.one("stock", card.recipe, context)
         worst = next(iter(judged.findings), None)
         why = workspace.draft.wording.text(worst) if worst else CLEAR.get(judged.standing, judged.standing)
         found.append(PlannedRecipe(key, card.recipe.name, judged.standing, why))

@@ -1,60 +1,64 @@
-"""Heavy results, kept under a hash of exactly the inputs they were made from.
+"""Heavy results at hand, each beside the inputs it was made from, and requests for those that are not.
 
-A review reads them through ``context.results``; where one is not there the figure is pending, its
-request is run as a job, and the review runs again when it lands.
+A review reads them through ``context.results``; where one is missing its place says pending, its request is run as a
+job, and the review is made again when it lands.
 """
 
-import hashlib
 from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any
 
 import attrs
 
+from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
-from kaustos.core.review import BY_KEY, Context
+from kaustos.core.review import Context, Heavy, is_same
 
-KEPT = 64
-
-
-def key_of(name: str, *inputs: object) -> str:
-    """A name for a result that changes with every input it was made from."""
-    return f"{name}:{hashlib.sha256(repr(inputs).encode()).hexdigest()[:24]}"
+KEPT = 8  # answers of each kind, for undo and for going back and forth between recipes
+Report = Callable[[int, int], None]
 
 
-@attrs.frozen
+class Cancelled(KaustosError):
+    """The work was called off; nothing was changed."""
+
+
+@attrs.frozen(eq=False)
 class Request:
-    """A heavy computation with its key; ``where`` says on what it runs: thread or process."""
+    """A heavy computation with the inputs it answers for; ``where`` says on what it runs: thread or process."""
 
     key: str
+    inputs: tuple[Any, ...]
     compute: Callable[[], Any]
     where: str = "thread"
 
 
-def picture_request(operation: str, recipe: Recipe, context: Context) -> Request:
-    """The request for the picture of an operation's bench."""
-    inputs = (recipe, context.machine, context.polymer, context.lot, context.dryer, context.rules)
-    clock = (context.now, context.shop.dryers) if operation == "stock" else ()
-    key = key_of(f"picture.{operation}", *inputs, *clock)
-    return Request(key, lambda: BY_KEY[operation].picture(recipe, context))
+def request_for(heavy: Heavy, recipe: Recipe, context: Context) -> Request:
+    """The request for a heavy result of a recipe in its context."""
+    return Request(heavy.key, heavy.reads.of(recipe, context), lambda: heavy.compute(recipe, context), heavy.where)
 
 
 class Results:
-    """The results that are at hand, the longest unused dropped first."""
+    """The results that are at hand, the longest unused of each kind dropped first."""
 
     def __init__(self, kept: int = KEPT) -> None:
         self._kept = kept
-        self._found: OrderedDict[str, Any] = OrderedDict()
+        self._found: dict[str, OrderedDict[int, tuple[tuple[Any, ...], Any]]] = {}
+        self._count = 0
 
-    def get(self, key: str) -> Any:
-        """The result under a key, None where it is not at hand."""
-        if key in self._found:
-            self._found.move_to_end(key)
-        return self._found.get(key)
+    def get(self, key: str, inputs: tuple[Any, ...]) -> Any:
+        """The result that was made from these very inputs, None where it is not at hand."""
+        table = self._found.get(key, OrderedDict())
+        for place in reversed(table):
+            known, result = table[place]
+            if is_same(known, inputs):
+                table.move_to_end(place)
+                return result
+        return None
 
-    def put(self, key: str, result: Any) -> None:
+    def put(self, request: Request, result: Any) -> None:
         """Keep a result."""
-        self._found[key] = result
-        self._found.move_to_end(key)
-        while len(self._found) > self._kept:
-            self._found.popitem(last=False)
+        table = self._found.setdefault(request.key, OrderedDict())
+        self._count += 1
+        table[self._count] = (request.inputs, result)
+        while len(table) > self._kept:
+            table.popitem(last=False)

@@ -16,7 +16,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.planning.loading import loading
 from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Place, Run
 from kaustos.core.records.fields import value_at
-from kaustos.core.review.experience import SHOWS_AS, Maturity, Tally, maturity_of, tallies
+from kaustos.core.review.experience import Maturity, Tally, maturity_of, shows_as, tallies
 from kaustos.core.review.run_moisture import filament_of
 from kaustos.formats.recipe_file import recipe_document, recipe_from
 from kaustos.formats.records import to_document
@@ -44,7 +44,7 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
     records = workspace.draft.records
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
-    found = workspace.review()
+    context, found = workspace.judged()
     number = 1 + max((_counted(key) for key in records.runs), default=0)
     run = Run(
         id=f"run_{number:04d}",
@@ -57,7 +57,7 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
         kind=kind,
         mass_g=card.recipe.brief.mass_g,
         started_utc=stamp(workspace.clock()),
-        filament=filament_of(card.recipe, workspace.context(), found),
+        filament=filament_of(card.recipe, context, found),
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
     changes: dict[Any, object] = {Place("runs", run.id): run}
@@ -240,7 +240,7 @@ def _telling(workspace: Workspace, first: Run, second: Run, paths: list[str]) ->
     def codes(document: Mapping[str, Any]) -> set[str]:
         found = recipe_from(dict(document), "run")
         _, review = judge_document(found, "run", records)
-        return {each.code for each in review.findings() if only & set(SHOWS_AS.get(each.code, ()))}
+        return {each.code for each in review.findings() if only & set(shows_as(each.code))}
 
     before = codes(base)
     moved = {path: len(codes(_with_leaf(base, other, path)) ^ before) for path in paths}

@@ -46,6 +46,7 @@ GRADE_WORDS = {
     "functional": "functional",
 }
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
+TRYING = "trying what else the shop has"
 LONGEST_TILE = 14
 LONGEST_H = 240.0  # as far as the model of drying looks
 BEYOND = {  # figures of that model: what a time stands for that goes as far
@@ -175,6 +176,8 @@ class Wording:
 
     def tile(self, operation: OperationReview) -> str:
         """The one figure that matters most in an operation, at most 14 characters."""
+        if not operation.headline:
+            return "computing"
         figure = next((each for each in operation.figures if each.key == operation.headline), None)
         if figure is None or not isinstance(figure.value, Estimate):
             return NOT_RECORDED
@@ -209,11 +212,13 @@ class Wording:
         cost = finding.cost.value if finding.cost else None
         return self.sentence(CODES[finding.code].cost, {**finding.values, "cost": cost})
 
-    def remedy(self, remedy: Remedy) -> str:
+    def remedy(self, remedy: Remedy | Absent) -> str:
         """What the remedy's button says."""
+        if isinstance(remedy, Absent):
+            return TRYING
         return self.sentence(remedy.title, remedy.values)
 
-    def remedy_text(self, remedy: Remedy) -> str:
+    def remedy_text(self, remedy: Remedy | Absent) -> str:
         """What an advice says beyond its title."""
         return self.sentence(remedy.text, remedy.values) if isinstance(remedy, Advice) else ""
 

@@ -12,14 +12,14 @@ import attrs
 
 from kaustos.app.edits import Change, Draft, Edit
 from kaustos.app.exchange import read_file, with_document
-from kaustos.app.judge import context_of_records, shop_of
+from kaustos.app.judge import Judge, context_of_records, shop_of
 from kaustos.app.records import Records
 from kaustos.app.revisions import leaves
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import KINDS, Kind, Machine, RecipeCard, Rules
-from kaustos.core.review import Context, Review, Shop, review
+from kaustos.core.review import Context, Review, Shop
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
 from kaustos.formats.records import from_document, to_document
 from kaustos.store import InUse, Revision, StatusEntry, Store
@@ -45,6 +45,7 @@ class Workspace:
     ) -> None:
         self.settings, self.clock = settings or Settings(), clock
         self.notice = ""
+        self.judge = Judge()
         try:
             self._store = Store(file, write=write)
         except InUse as error:
@@ -87,8 +88,12 @@ class Workspace:
         return self._shop[1]
 
     def review(self) -> Review:
-        """The judgement of the open recipe."""
-        return review(self.draft.records.card.recipe, self.context())
+        """The judgement of the open recipe, to the end."""
+        return self.judged()[1]
+
+    def judged(self) -> tuple[Context, Review]:
+        """The judgement of the open recipe to the end, with the context it was made in."""
+        return self.judge.to_the_end(self.draft.records.card.recipe, self.context())
 
     def use_settings(self, settings: Settings) -> None:
         """Word everything under other settings from now on."""

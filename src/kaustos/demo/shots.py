@@ -15,7 +15,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.demo.scenario import build
 from kaustos.ui.benches.brief import BriefBench
 from kaustos.ui.benches.stock import StockBench
-from kaustos.ui.jobs import run_now
+from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from kaustos.ui.rooms.lot.form import LotForm
 from kaustos.ui.rooms.stock import StockRoom
@@ -60,7 +60,7 @@ def take(shots: dict[Path, Shot], now: datetime) -> None:
 def _take(app: QApplication, file: Path, shot: Shot, now: datetime, workspace: Path) -> None:
     build(workspace, now)
     settings = Settings(who="R. Askew", theme=shot.theme)
-    window = open_window(workspace, settings, None, fixed_clock(now), run_now)
+    window = open_window(workspace, settings, None, fixed_clock(now), AT_ONCE)
     window.desk.begin()
     try:
         window.resize(_size(shot.size))

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any, Protocol
 
-from kaustos.core.review import CODES, OPERATIONS, Advice, Choose, Estimate, Figure, Finding, Remedy, Review, Set
+from kaustos.core.review import CODES, OPERATIONS, Choose, Estimate, Figure, Finding, Remedy, Review, Set
 from kaustos.core.review.contract import Absent
 from kaustos.core.review.experience import Tally
 
@@ -16,8 +16,8 @@ class Words(Protocol):
 
     def text(self, finding: Finding) -> str: ...
     def cost(self, finding: Finding) -> str: ...
-    def remedy(self, remedy: Remedy) -> str: ...
-    def remedy_text(self, remedy: Remedy) -> str: ...
+    def remedy(self, remedy: Remedy | Absent) -> str: ...
+    def remedy_text(self, remedy: Remedy | Absent) -> str: ...
 
 
 def review_document(review: Review, words: Words, experience: Mapping[str, Tally] | None = None) -> dict[str, Any]:
@@ -84,7 +84,7 @@ def _finding(finding: Finding, words: Words, experience: Mapping[str, Tally]) ->
     }
 
 
-def _remedy(remedy: Remedy, words: Words) -> dict[str, Any]:
+def _remedy(remedy: Remedy | Absent, words: Words) -> dict[str, Any]:
     title = words.remedy(remedy)
     if isinstance(remedy, Set):
         return {"kind": "set", "title": title, "changes": dict(remedy.changes)}
@@ -92,5 +92,6 @@ def _remedy(remedy: Remedy, words: Words) -> dict[str, Any]:
         return {
             "kind": "choose", "title": title, "what": remedy.what, "id": remedy.id, "changes": dict(remedy.changes)
         }  # fmt: skip
-    assert isinstance(remedy, Advice)
+    if isinstance(remedy, Absent):
+        return {"kind": remedy.value, "title": title}
     return {"kind": "advice", "title": title, "text": words.remedy_text(remedy)}

@@ -2,23 +2,24 @@
 
 import logging
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Protocol
 
 import attrs
+import shiboken6
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from kaustos.app.judge import Judged
 from kaustos.app.messages import Messages
 from kaustos.app.records import Address
-from kaustos.app.results import Request, Results
+from kaustos.app.results import Request
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
-from kaustos.core.review import NOT_JUDGED, Advice, Choose, Context, Ladder, Remedy, Review, ladder, review
-from kaustos.core.review.brief import RANKING, rank
-from kaustos.core.review.stock import LATER
-from kaustos.ui.jobs import Job, Runner, run_on_pool
+from kaustos.core.review import NOT_JUDGED, Advice, Choose, Context, Heavy, Ladder, Remedy, Review, ladder
+from kaustos.core.review.contract import Absent
+from kaustos.ui.jobs import POOLED, Pace, Queue
 
 if TYPE_CHECKING:
     from kaustos.core.review.experience import Tally
@@ -28,44 +29,50 @@ AUTOSAVE_MS = 800
 AUTOSAVE_RETRY_MS = 10_000
 
 
+class Follower(Protocol):
+    """A widget that shows something of the desk: refreshed once a turn while it is shown, else when it is."""
+
+    def isVisible(self) -> bool: ...
+    def refresh(self) -> None: ...
+
+
 class Desk(QObject):
     """The open workspace with its judgement; every widget reads from here and proposes through here."""
 
-    changed = Signal()  # records, review or settings changed
     led = Signal(str)  # the eye is led to a field
     saved = Signal()  # the file caught up, or fell behind
 
-    def __init__(self, workspace: Workspace, run: Runner = run_on_pool) -> None:
+    def __init__(self, workspace: Workspace, pace: Pace = POOLED) -> None:
         super().__init__()
-        self.workspace, self._run = workspace, run
+        self.workspace, self.pace = workspace, pace
         self.messages = Messages()
-        self.results = Results()
+        self.queue = Queue(pace)
+        self.queue.landed.connect(self._on_landed)
+        self.queue.failed.connect(self.messages.error)
         self.fault = ""  # why the file could not be written
         self.cannot_judge = ""  # what went wrong in judging
-        self.context: Context
-        self.review: Review
-        self.ladder: Ladder
+        self.shown_first: tuple[str, ...] = ()  # operations that are judged before the first picture stands
         self._autosave = QTimer(self, singleShot=True, interval=AUTOSAVE_MS)
         self._autosave.timeout.connect(self.save_draft)
         self._follow = QTimer(self, interval=FOLLOW_MS)  # a window that only reads is live
         self._follow.timeout.connect(lambda: self.run(self.workspace.follow))
-        self.begun, self._ticket = False, 0
-        self._ranked_for: object = None  # what the ranking at hand was made from
-        self._ranking: object = None
+        self.begun = False
+        self._followers: list[Follower] = []
+        self._behind: set[int] = set()  # followers, by identity, that have not shown the state of now
+        self._turn_is_due = self._in_turn = False
+        self._judged: Judged | None = None  # None while something has changed since
+        self._before = Judged(Context(), NOT_JUDGED, ())
+        self._drawn: tuple[Judged, Ladder] | None = None
         self._tallied: object = None  # the runs that were counted
-        self.experience: dict[str, Tally] = {}
+        self._tallies: dict[str, Tally] = {}
         workspace.draft.listen(self._on_draft_changed)
-        if self.has_recipe:
-            self._judge()
 
     def begin(self) -> None:
-        """After the first picture: compute what the judgement can wait for, and follow the writer of the file."""
+        """After the first picture: judge the rest, and follow the writer of the file."""
         self.begun = True
         if self.workspace.draft.read_only:
             self._follow.start()
-        if self.has_recipe:
-            self._judge()
-            self.changed.emit()
+        self.announce()
 
     @property
     def has_recipe(self) -> bool:
@@ -77,6 +84,117 @@ class Desk(QObject):
         """Words under the user's settings."""
         return self.workspace.draft.wording
 
+    # ---- the judgement of now
+
+    @property
+    def context(self) -> Context:
+        """What the open recipe is judged with, heavy results as far as they are there."""
+        return self._now().context
+
+    @property
+    def review(self) -> Review:
+        """The judgement of the open recipe, as far as its heavy results are there."""
+        return self._now().review
+
+    @property
+    def ladder(self) -> Ladder:
+        """The heat ladder of the open recipe."""
+        found = self._now()
+        if self._drawn is None or self._drawn[0] is not found:
+            self._drawn = (found, ladder(self._recipe, found.context))
+        return self._drawn[1]
+
+    @property
+    def experience(self) -> "dict[str, Tally]":
+        """How often each finding was right, counted once for each state of the log."""
+        runs = self.workspace.draft.records.runs
+        if self.begun and runs is not self._tallied:
+            from kaustos.app.runs import experience
+
+            self._tallied, self._tallies = runs, experience(self.workspace)
+        return self._tallies
+
+    @property
+    def _recipe(self) -> Recipe:
+        return self.workspace.draft.records.card.recipe if self.has_recipe else Recipe()
+
+    def _now(self) -> Judged:
+        if self._judged is None:
+            self._judged = self._judge()
+        return self._judged
+
+    def _judge(self) -> Judged:
+        """Judge the recipe; a fault of ours is told and logged, and never keeps an edit from being saved."""
+        if not self.has_recipe:
+            return self._before
+        try:
+            only = None if self.begun else self.shown_first
+            found = self.workspace.judge.at_hand(self._recipe, self.workspace.context(), only)
+        except Exception as fault:
+            logging.getLogger("kaustos").exception("a recipe cannot be judged")
+            self.cannot_judge = f"This recipe cannot be judged: {type(fault).__name__}: {fault}. Edits are saved."
+            self.messages.error(self.cannot_judge)
+            return self._before
+        self.cannot_judge = ""
+        self._before = found
+        return found
+
+    def heavy(self, heavy: Heavy) -> tuple[Request, Any]:
+        """A heavy result of now with its request; None where it is on its way, having been asked for."""
+        from kaustos.app.results import request_for
+
+        request = request_for(heavy, self._recipe, self.context)
+        found = self.workspace.judge.results.get(request.key, request.inputs)
+        if found is None and self.begun:
+            self.queue.ask(request)
+            found = self.workspace.judge.results.get(
+                request.key, request.inputs
+            )  # there already where jobs run at once
+        return request, found
+
+    def _on_landed(self, request: Request, result: object) -> None:
+        self.workspace.judge.results.put(request, result)
+        self._judged = None
+        self.announce()
+
+    # ---- following
+
+    def follow(self, follower: Follower) -> None:
+        """Refresh a widget once a turn of the event loop after something changed, while it is shown."""
+        self._followers.append(follower)
+        self._behind.add(id(follower))
+
+    def bring_up(self, follower: Follower) -> None:
+        """A widget that is shown again catches up with what it missed."""
+        if id(follower) in self._behind:
+            self._behind.discard(id(follower))
+            follower.refresh()
+
+    def announce(self) -> None:
+        """Something changed: all that is shown follows in the next turn, all that is hidden when it is shown."""
+        self._judged = None
+        self._turn_is_due = True
+        if not self._in_turn:
+            self.pace.later(self, self._turn)
+
+    def _turn(self) -> None:
+        if self._in_turn:
+            return
+        self._in_turn = True
+        try:
+            while self._turn_is_due:
+                self._turn_is_due = False
+                self._followers = [each for each in self._followers if shiboken6.isValid(each)]
+                self._behind = {id(each) for each in self._followers}
+                if self.begun:
+                    for request in self._now().wanted:
+                        self.queue.ask(request)
+                for each in tuple(self._followers):
+                    if not self._turn_is_due and each.isVisible():
+                        self.bring_up(each)
+        finally:
+            self._in_turn = False
+
     # ---- proposing
 
     def propose(self, path: Address, text: str, gesture: str = "") -> str:
@@ -87,8 +205,11 @@ class Desk(QObject):
         """Set values as one edit; the fault in words, empty where they were taken."""
         return self._try(lambda: self.workspace.draft.set(values, title, gesture))
 
-    def apply(self, remedy: Remedy) -> None:
+    def apply(self, remedy: Remedy | Absent) -> None:
         """Carry out a remedy as one edit; an advice is read out instead."""
+        if isinstance(remedy, Absent):
+            self.messages.note("The shop's other machines, dryers and lots are still being tried.")
+            return
         if isinstance(remedy, Advice):
             self.messages.note(f"{self.wording.remedy(remedy)}. {self.wording.remedy_text(remedy)}")
             return
@@ -119,7 +240,7 @@ class Desk(QObject):
         """Put other settings in force."""
         settings = attrs.evolve(self.workspace.settings, **values)
         self.workspace.use_settings(settings)
-        self.changed.emit()
+        self.announce()
 
     @property
     def settings(self) -> Settings:
@@ -151,64 +272,5 @@ class Desk(QObject):
     def _on_draft_changed(self) -> None:
         if self.workspace.unsaved and not self.workspace.draft.read_only:
             self._autosave.start(AUTOSAVE_MS)  # first of all: what is typed is kept whatever becomes of its judgement
-        if self.has_recipe:
-            self._judge()
-        self.changed.emit()
+        self.announce()
         self.saved.emit()
-
-    def _judge(self) -> None:
-        """Judge the recipe; a fault of ours is told and logged, and never keeps an edit from being saved."""
-        try:
-            self._judge_now()
-        except Exception as fault:
-            logging.getLogger("kaustos").exception("a recipe cannot be judged")
-            self.cannot_judge = f"This recipe cannot be judged: {type(fault).__name__}: {fault}. Edits are saved."
-            self.messages.error(self.cannot_judge)
-            if not hasattr(self, "review"):
-                self.context, self.review, self.ladder = Context(), NOT_JUDGED, ladder(Recipe(), Context())
-            return
-        self.cannot_judge = ""
-
-    def _judge_now(self) -> None:
-        records = self.workspace.draft.records
-        if self.begun and records.runs is not self._tallied:
-            from kaustos.app.runs import experience
-
-            self._tallied, self.experience = records.runs, experience(self.workspace)
-        recipe = records.card.recipe
-        context = self.workspace.context()
-        inputs = (recipe.brief, context.shop.machines, context.rules)
-        if not self.begun:
-            context = attrs.evolve(context, results={LATER: True})
-        elif inputs == self._ranked_for and self._ranking is not None:
-            context = attrs.evolve(context, results={RANKING: self._ranking})
-        elif inputs != self._ranked_for:
-            self._rank(inputs, context)
-        self.context = context
-        self.review = review(recipe, context)
-        self.ladder = ladder(recipe, context)
-
-    # ---- what the judgement can wait for
-
-    def _rank(self, inputs: tuple, context: Context) -> None:  # type: ignore[type-arg]
-        """Rank the polymers for the brief of now; an answer to an older brief is dropped."""
-        self._ranked_for, self._ranking = inputs, None
-        brief, machines, rules = inputs
-        polymers = context.shop.polymers
-        self._ticket = self._ticket + 1
-        job = Job(Request(str(self._ticket), lambda: rank(brief, polymers.values(), machines, rules)), self)
-        job.finished.connect(self._on_ranked)
-        job.failed.connect(self._on_rank_failed)
-        QTimer.singleShot(0, job, lambda: self._run(job))
-
-    def _on_rank_failed(self, _: str, fault: str) -> None:
-        self.messages.error(fault)
-
-    def _on_ranked(self, ticket: str, ranking: object) -> None:
-        sender = self.sender()
-        if isinstance(sender, Job):
-            sender.deleteLater()
-        if ticket == str(self._ticket):
-            self._ranking = ranking
-            self._judge()
-            self.changed.emit()

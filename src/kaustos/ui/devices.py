@@ -71,11 +71,11 @@ class LiveDevices(QObject):
         if self.log is None or self._busy:
             return
         self._busy = True
-        job = Job(Request("look", self.log.look), self)
+        job = Job(Request("look", (), self.log.look), self)
         job.finished.connect(self._on_looked)
         self._run(job)
 
-    def _on_looked(self, _: str, entry: object) -> None:
+    def _on_looked(self, _: object, entry: object) -> None:
         sender = self.sender()
         if isinstance(sender, Job):
             sender.deleteLater()

@@ -9,6 +9,7 @@ from kaustos.app.records import Address, path_of
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import declared
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 
 NOT_RECORDED = "not recorded"
 
@@ -32,7 +33,7 @@ class _Edit(QLineEdit):
             self.selectAll()
 
 
-class FieldBox(QWidget):
+class FieldBox(Following, QWidget):
     """A number or a text of the draft, typed in any unit; a text that is no value stays, marked."""
 
     def __init__(self, desk: Desk, path: Address, width: int = 92) -> None:
@@ -58,9 +59,8 @@ class FieldBox(QWidget):
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(1)
         self._column.addLayout(row)
-        desk.changed.connect(self._on_draft_changed)
+        self.follow_desk(desk)
         desk.led.connect(self._on_led)
-        self.show_value()
 
     def follow(self, path: Address) -> None:
         """Show another field from now on."""
@@ -80,7 +80,8 @@ class FieldBox(QWidget):
         self.edit.setAccessibleName(wording.field(path_of(self.path)))
         self.edit.setWhatsThis(_explanation(self._desk, self.path))
 
-    def _on_draft_changed(self) -> None:
+    def refresh(self) -> None:
+        """Follow the draft, unless somebody is typing."""
         if self.edit.property("fault") != "true" or not self.edit.hasFocus():
             if self.edit.hasFocus() and self.edit.isModified():
                 return
@@ -113,7 +114,7 @@ class FieldBox(QWidget):
             self.edit.selectAll()
 
 
-class ChoiceBox(QComboBox):
+class ChoiceBox(Following, QComboBox):
     """One word out of a few, or not recorded."""
 
     def __init__(self, desk: Desk, path: Address, choices: dict[str, str] | None = None) -> None:
@@ -129,8 +130,7 @@ class ChoiceBox(QComboBox):
             self.addItem(title, key)
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.activated.connect(self._on_chosen)
-        desk.changed.connect(self.show_value)
-        self.show_value()
+        self.follow_desk(desk)
 
     def follow(self, path: Address) -> None:
         """Show another field from now on."""
@@ -143,6 +143,10 @@ class ChoiceBox(QComboBox):
             self.setCurrentIndex(max(self.findData(_value_of(self._desk, self.path)), 0))
         self.setAccessibleName(self._desk.wording.field(path_of(self.path)))
         self.setWhatsThis(_explanation(self._desk, self.path))
+
+    def refresh(self) -> None:
+        """Follow the draft."""
+        self.show_value()
 
     def _on_chosen(self) -> None:
         data = self.currentData()

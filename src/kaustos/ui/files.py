@@ -67,8 +67,9 @@ class Files:
         if not desk.has_recipe:
             raise KaustosError("There is no recipe to make a sheet of yet.")
         printed = workspace.clock().astimezone().strftime("%Y-%m-%d %H:%M")
+        context, found = workspace.judged()  # to the end: "computing" is never printed
         return sheet_content(
-            workspace.draft.records.card.recipe, desk.context, desk.review, desk.wording,
+            workspace.draft.records.card.recipe, context, found, desk.wording,
             revision=self._window.revision_words(), printed=printed,
         )  # fmt: skip
 

@@ -4,8 +4,9 @@ from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from kaustos.core.review import BY_KEY, CODES, Finding
+from kaustos.core.review import BY_KEY, CODES, Finding, is_same
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark, palette
 
 
@@ -50,6 +51,7 @@ class FindingCard(QFrame):
         self.text = _words("saying")
         self.why, self.cost, self.source = _words(""), _words(""), _words("muted")
         self.buttons: list[RemedyButton] = []
+        self._shown: tuple[object, ...] = ()
         head = QHBoxLayout()
         head.setSpacing(6)
         head.addWidget(self.mark)
@@ -75,6 +77,10 @@ class FindingCard(QFrame):
         """Show a finding, whole or as one sentence."""
         self.finding = finding
         wording, code = self._desk.wording, CODES[finding.code]
+        shown = (finding, whole, wording, self._desk.experience.get(finding.code), palette())
+        if is_same(shown, self._shown):
+            return
+        self._shown = shown
         self.mark.show_standing(finding.severity)
         self.severity.setText(finding.severity)
         operation = BY_KEY[finding.code.split(".")[0]]
@@ -111,7 +117,7 @@ class FindingCard(QFrame):
         self.chosen.emit(self._index)
 
 
-class FindingsPanel(QFrame):
+class FindingsPanel(Following, QFrame):
     """All findings of the recipe, and what is not recorded."""
 
     jump = Signal(str)  # a field whose place is to be shown
@@ -145,8 +151,7 @@ class FindingsPanel(QFrame):
         column.setContentsMargins(10, 8, 6, 8)
         column.addWidget(self.title)
         column.addWidget(self.area, 1)
-        desk.changed.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     def refresh(self) -> None:
         """Follow the review; the chosen finding stays chosen while it stands, else the worst is."""

@@ -5,11 +5,12 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from kaustos.app.sheet import run_rows
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 
 NOT_SAVED = "NOT SAVED, trying again"
 
 
-class Foot(QWidget):
+class Foot(Following, QWidget):
     """One row under everything."""
 
     def __init__(self, desk: Desk) -> None:
@@ -31,9 +32,9 @@ class Foot(QWidget):
         row.addWidget(self.cautions)
         row.addStretch()
         row.addWidget(self.state)
-        desk.changed.connect(self.refresh)
-        desk.saved.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
+        desk.saved.connect(self.show_state)
+        self.show_state()
 
     def refresh(self) -> None:
         """Follow the desk."""
@@ -47,6 +48,10 @@ class Foot(QWidget):
         self.cautions.setText(f"{len(cautions)} cautions apply" if len(cautions) != 1 else "1 caution applies")
         self.cautions.setToolTip("\n\n".join(cautions))
         self.cautions.setVisible(bool(cautions))
+        self.show_state()
+
+    def show_state(self) -> None:
+        """Say whether all is saved."""
         self.state.setText(self._state())
 
     def _texts(self) -> list[str]:

@@ -17,12 +17,13 @@ from PySide6.QtWidgets import (
 from kaustos.core.records import RecipeCard
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 from kaustos.ui.rooms.names import ROOMS
 
 FIELD = "Find (Ctrl+K)"
 
 
-class Head(QWidget):
+class Head(Following, QWidget):
     """One row over everything."""
 
     def __init__(self, desk: Desk, shell: Shell) -> None:
@@ -62,9 +63,7 @@ class Head(QWidget):
         for name in ("revision.save", "run.start", "sheet.make"):
             row.addWidget(self._button(name))
         row.addWidget(self._menu())
-        desk.changed.connect(self.refresh)
-        desk.saved.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     def _button(self, name: str) -> QPushButton:
         command = next(each for each in COMMANDS if each.id == name)

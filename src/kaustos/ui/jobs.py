@@ -3,24 +3,41 @@
 Answers come back through a QObject on the main thread, so that a slot never runs on a worker.
 """
 
+import threading
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+import attrs
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
-from kaustos.app.results import Request
+from kaustos.app.results import Cancelled, Request
 from kaustos.core.errors import KaustosError
 
 
 class Job(QObject):
-    """One request on its way; ``finished`` carries its key and result, ``failed`` its key and the fault."""
+    """One request on its way; it can be called off, and a request that takes a job may report how far it is."""
 
-    finished = Signal(str, object)
-    failed = Signal(str, str)
+    finished = Signal(object, object)  # request, result
+    failed = Signal(object, str)  # request, fault
+    moved = Signal(int, int)  # done, of
 
     def __init__(self, request: Request, parent: QObject) -> None:
         super().__init__(parent)
         self.request = request
+        self._called_off = threading.Event()
+
+    def cancel(self) -> None:
+        """Call it off; it ends at its next check."""
+        self._called_off.set()
+
+    def check(self) -> None:
+        """Between pieces of work: end here where it was called off."""
+        if self._called_off.is_set():
+            raise Cancelled("Called off.")
+
+    def report(self, done: int, of: int) -> None:
+        """How far it is."""
+        self.moved.emit(done, of)
 
 
 Runner = Callable[[Job], None]
@@ -38,13 +55,79 @@ class _Runnable(QRunnable):
 def run_now(job: Job) -> None:
     """Run a job at once, on the thread that asks: for tests and pictures."""
     try:
+        job.check()
         result: Any = job.request.compute()
     except KaustosError as error:
-        job.failed.emit(job.request.key, str(error))
+        job.failed.emit(job.request, str(error))
         return
-    job.finished.emit(job.request.key, result)
+    job.finished.emit(job.request, result)
 
 
 def run_on_pool(job: Job) -> None:
     """Run a job on the thread pool."""
     QThreadPool.globalInstance().start(_Runnable(job))
+
+
+@attrs.frozen
+class Pace:
+    """How jobs run, and how the next turn of the event loop is awaited."""
+
+    run: Runner
+    later: Callable[[QObject, Callable[[], None]], None]
+
+
+POOLED = Pace(run_on_pool, lambda owner, act: QTimer.singleShot(0, owner, act))
+AT_ONCE = Pace(run_now, lambda owner, act: act())
+
+
+class Queue(QObject):
+    """Heavy results on their way: of each kind one at a time, the newest next, what is stale never begun."""
+
+    landed = Signal(object, object)  # request, result
+    failed = Signal(str)
+
+    def __init__(self, pace: Pace) -> None:
+        super().__init__()
+        self._pace = pace
+        self._running: dict[str, Request] = {}
+        self._waiting: dict[str, Request] = {}
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is on its way."""
+        return not self._running
+
+    def ask(self, request: Request) -> None:
+        """Want a result; an older wish of the same kind that has not begun is dropped."""
+        if request.key in self._running:
+            self._waiting[request.key] = request
+        else:
+            self._start(request)
+
+    def _start(self, request: Request) -> None:
+        self._running[request.key] = request
+        job = Job(request, self)
+        job.finished.connect(self._on_finished)
+        job.failed.connect(self._on_failed)
+        self._pace.run(job)
+
+    def _on_finished(self, request: Request, result: object) -> None:
+        self._ended(request)
+        self.landed.emit(request, result)
+        self._next(request.key)
+
+    def _on_failed(self, request: Request, fault: str) -> None:
+        self._ended(request)
+        self.failed.emit(fault)
+        self._next(request.key)
+
+    def _ended(self, request: Request) -> None:
+        sender = self.sender()
+        if isinstance(sender, Job):
+            sender.deleteLater()
+        self._running.pop(request.key, None)
+
+    def _next(self, key: str) -> None:
+        waiting = self._waiting.pop(key, None)
+        if waiting is not None and key not in self._running:
+            self._start(waiting)

@@ -8,6 +8,7 @@ from kaustos.core.review import Lane
 from kaustos.core.review.ladder import DRYER_FIELD
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
+from kaustos.ui.following import Following
 from kaustos.ui.ladder_mark import MARK_HEIGHT, Mark
 from kaustos.ui.look import palette
 
@@ -70,7 +71,7 @@ def _legend() -> QLabel:
     return label
 
 
-class LadderView(QWidget):
+class LadderView(Following, QWidget):
     """Paints the ladder and places its marks."""
 
     def __init__(self, desk: Desk) -> None:
@@ -83,9 +84,8 @@ class LadderView(QWidget):
             "parts) and what is set, on one scale. Drag a mark, or focus it and press the arrow keys (Shift: 5 K)."
         )
         self.marks: dict[str, Mark] = {}
-        desk.changed.connect(self.refresh)
+        self.follow_desk(desk)
         desk.led.connect(self._on_led)
-        self.refresh()
 
     # ---- scale
 

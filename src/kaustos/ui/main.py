@@ -17,7 +17,7 @@ from kaustos.app.recent import last_use_file
 from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
 from kaustos.ui.desk import Desk
-from kaustos.ui.jobs import Runner, run_on_pool
+from kaustos.ui.jobs import POOLED, Pace
 from kaustos.ui.look import ASSETS, apply_colours, apply_sheet, load_fonts
 from kaustos.ui.shell import Window
 
@@ -33,7 +33,7 @@ def make_application() -> QApplication:
 
 
 def open_window(
-    workspace: Path, settings: Settings, settings_path: Path | None, clock: Clock = utc_now, run: Runner = run_on_pool,
+    workspace: Path, settings: Settings, settings_path: Path | None, clock: Clock = utc_now, pace: Pace = POOLED,
     last_use: Path | None = None,
 ) -> Window:  # fmt: skip
     """A window on a workspace, not shown yet."""
@@ -43,12 +43,12 @@ def open_window(
 
     def opener(file: Path) -> Window:
         other = open_window(file, load_settings(settings_path)[0] if settings_path else settings, settings_path, clock,
-                            run, last_use)  # fmt: skip
+                            pace, last_use)  # fmt: skip
         other.show()
         other.desk.begin()
         return other
 
-    window = Window(Desk(Workspace(workspace, settings, clock), run), settings_path, run, opener, last_use)
+    window = Window(Desk(Workspace(workspace, settings, clock), pace), settings_path, opener, last_use)
     apply_sheet(app, settings.theme)  # one polish of the whole window instead of one for each widget as it is made
     return window
 

@@ -7,12 +7,13 @@ from PySide6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QLabel, QVBo
 from kaustos.app.wording import GRADE_WORDS, STANDING_WORDS
 from kaustos.core.review import OPERATIONS, Operation
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark, draw_standing, palette
 
 TILE = QSize(146, 66)
 
 
-class Tile(QAbstractButton):
+class Tile(Following, QAbstractButton):
     """One operation: number and name, the figure that matters most, its standing."""
 
     def __init__(self, desk: Desk, operation: Operation, index: int) -> None:
@@ -22,8 +23,7 @@ class Tile(QAbstractButton):
         self.setCheckable(True)
         self.setFixedSize(TILE)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        desk.changed.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     def refresh(self) -> None:
         """Follow the review."""
@@ -93,7 +93,7 @@ class RouteStrip(QWidget):
             tile.setChecked(name == key)
 
 
-class GradePanel(QFrame):
+class GradePanel(Following, QFrame):
     """The grade, what is wanted, and why it is no better."""
 
     def __init__(self, desk: Desk) -> None:
@@ -121,8 +121,7 @@ class GradePanel(QFrame):
         column.setSpacing(1)
         column.addLayout(top)
         column.addWidget(self.why, 1)
-        desk.changed.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     def refresh(self) -> None:
         """Follow the review."""

@@ -29,7 +29,6 @@ from kaustos.ui.files import Files, Opener
 from kaustos.ui.findings import FindingsPanel
 from kaustos.ui.foot import Foot
 from kaustos.ui.head import Head
-from kaustos.ui.jobs import Runner, run_on_pool
 from kaustos.ui.ladder import LadderPanel
 from kaustos.ui.look import apply_theme
 from kaustos.ui.rooms.making import Rooms
@@ -39,15 +38,18 @@ if TYPE_CHECKING:
     from kaustos.ui.rooms.revisions import RevisionsPage
 
 
+FIRST_BENCH = "machine"
+
+
 class Benches(dict[str, Bench]):
     """Benches by their operation's key, each made on first use."""
 
-    def __init__(self, desk: Desk, run: Runner, pages: QStackedWidget) -> None:
+    def __init__(self, desk: Desk, pages: QStackedWidget) -> None:
         super().__init__()
-        self._desk, self._run, self._pages = desk, run, pages
+        self._desk, self._pages = desk, pages
 
     def __missing__(self, key: str) -> Bench:
-        self[key] = BENCHES[key](self._desk, self._run)
+        self[key] = BENCHES[key](self._desk)
         self._pages.addWidget(self[key])
         return self[key]
 
@@ -56,11 +58,11 @@ class Window(QMainWindow):
     """The one window."""
 
     def __init__(
-        self, desk: Desk, settings_file: Path | None, run: Runner = run_on_pool, opener: Opener | None = None,
+        self, desk: Desk, settings_file: Path | None, opener: Opener | None = None,
         last_use_file: Path | None = None,
     ) -> None:  # fmt: skip
         super().__init__()
-        self.desk, self._settings_file, self.run_job = desk, settings_file, run
+        self.desk, self._settings_file = desk, settings_file
         self.files = Files(self, opener, last_use_file)
         self.room = "recipe"
         self._is_closed = False
@@ -77,18 +79,19 @@ class Window(QMainWindow):
         self.closing = ClosingBar(self.close, self._copy_and_close, lambda: self.let_go(discard=True))
         self.ladder = LadderPanel(desk)
         self.pages = QStackedWidget()
-        self.benches = Benches(desk, run, self.pages)
+        self.benches = Benches(desk, self.pages)
         self.findings = FindingsPanel(desk)
         self.findings.jump.connect(self.show_field)
         self.foot = Foot(desk)
         self.stage = QStackedWidget()
-        self.devices = LiveDevices(run)
+        self.devices = LiveDevices(desk.pace.run)
         self.rooms = Rooms(self, self.stage)
         self._lay_out()
         desk.messages.listen(self.message.show_message)
         if desk.workspace.notice:
             desk.messages.note(desk.workspace.notice)
-        self.show_bench("machine")
+        desk.shown_first = (FIRST_BENCH,)
+        self.show_bench(FIRST_BENCH)
         if not desk.has_recipe:
             self.show_room("recipes")
 
@@ -317,7 +320,7 @@ class Window(QMainWindow):
         def keep() -> None:
             revision = self.desk.workspace.save_revision(why)
             self.desk.messages.note(f"Revision {revision.number} is kept.")
-            self.desk.changed.emit()
+            self.desk.announce()
 
         self.desk.run(keep)
 

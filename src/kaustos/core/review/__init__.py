@@ -14,15 +14,18 @@ from kaustos.core.review.contract import (
     Estimate,
     Figure,
     Finding,
+    Heavy,
     Missing,
     OperationReview,
+    Reads,
     Remedy,
     Review,
     Set,
     Shop,
+    is_same,
 )
 from kaustos.core.review.ladder import Ladder, Lane, ladder
-from kaustos.core.review.registry import BY_KEY, BY_NUMBER, CODES, NOT_JUDGED, OPERATIONS, Operation, review
+from kaustos.core.review.registry import BY_KEY, BY_NUMBER, CODES, NOT_JUDGED, OPERATIONS, Operation, review, whole
 
 __all__ = [
     "BY_KEY",
@@ -43,15 +46,19 @@ __all__ = [
     "Estimate",
     "Figure",
     "Finding",
+    "Heavy",
     "Ladder",
     "Lane",
     "Missing",
     "Operation",
     "OperationReview",
+    "Reads",
     "Remedy",
     "Review",
     "Set",
     "Shop",
+    "is_same",
     "ladder",
     "review",
+    "whole",
 ]

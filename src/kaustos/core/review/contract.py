@@ -5,14 +5,15 @@ colon is the quantity of the value (or ``text``), so that one place in app/ can 
 units the user chose.
 """
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from datetime import datetime
 from enum import Enum
 from typing import Any
 
 import attrs
 
-from kaustos.core.records import Dryer, Lot, Machine, Polymer, Rules
+from kaustos.core.records import Dryer, Lot, Machine, Polymer, Recipe, Rules
+from kaustos.core.records.fields import value_at
 
 SEVERITIES = ("stop", "watch")
 STANDINGS = ("stop", "watch", "open", "clear")
@@ -61,6 +62,15 @@ class Code:
     why: str
     source: str
     cost: str
+    title: str = attrs.field(kw_only=True)  # how it is spoken of without its numbers
+    cap: str | None = attrs.field(default=None, kw_only=True)  # best grade that it leaves
+    cap_mild: str | None = attrs.field(default=None, kw_only=True)  # the same where it is a watch instead of its stop
+    shows: tuple[str, ...] = attrs.field(default=(), kw_only=True)  # how it shows in a run when it is right
+    silent: str = attrs.field(default="", kw_only=True)  # why no run can confirm or refute it
+
+    def cap_of(self, severity: str) -> str | None:
+        """The best grade that it leaves at a severity."""
+        return self.cap_mild if (severity, self.severity) == ("watch", "stop") else self.cap
 
 
 @attrs.frozen
@@ -97,14 +107,17 @@ Remedy = Set | Choose | Advice
 
 @attrs.frozen
 class Finding:
-    """A code that arose: the values for its gaps, the setting the eye is led to, what it costs, what helps."""
+    """A code that arose: the values for its gaps, the setting the eye is led to, what it costs, what helps.
+
+    PENDING among the remedies keeps a place for what is still being tried: the shop's other machines, dryers, lots.
+    """
 
     code: str
     severity: str
     values: Mapping[str, float | str]
     field: str
     cost: Estimate | None
-    remedies: tuple[Remedy, ...]
+    remedies: tuple[Remedy | Absent, ...]
 
 
 @attrs.frozen
@@ -245,6 +258,38 @@ class Context:
     wanted_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by the runs still to come of other recipes
     shop: Shop = attrs.field(factory=Shop)
     results: Mapping[str, Any] = attrs.field(factory=dict)  # heavy results by key: each operation knows its own type
+
+
+@attrs.frozen(kw_only=True)
+class Reads:
+    """What of a recipe and of its context a computation reads; a part of a part is dotted, such as shop.machines."""
+
+    recipe: tuple[str, ...] = ()
+    context: tuple[str, ...] = ()
+
+    def of(self, recipe: Recipe, context: Context) -> tuple[Any, ...]:
+        """The values that it reads, to be compared with those of the last time."""
+        mine = tuple(getattr(recipe, name) for name in self.recipe)
+        return mine + tuple(value_at(context, path) for path in self.context)
+
+
+@attrs.frozen(kw_only=True)
+class Heavy:
+    """A result that a review waits for: computed away from the window, read through ``context.results``."""
+
+    key: str
+    reads: Reads
+    compute: Callable[[Recipe, Context], Any]
+    where: str = "thread"  # or process
+
+
+def is_same(one: Any, other: Any) -> bool:
+    """Whether two values are the same thing, else equal; tuples are compared part by part."""
+    if one is other:
+        return True
+    if isinstance(one, tuple) and isinstance(other, tuple):
+        return len(one) == len(other) and all(is_same(a, b) for a, b in zip(one, other, strict=True))
+    return bool(one == other)
 
 
 def worst_of(words: tuple[str, ...], order: tuple[str, ...]) -> str | None:

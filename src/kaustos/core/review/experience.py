@@ -1,74 +1,13 @@
 """The log judges the review: what findings foretold against what runs showed, and how mature a recipe is."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 
 import attrs
 
 from kaustos.core.records import Run
-from kaustos.core.review.run_moisture import WET_SEEN
+from kaustos.core.review.registry import CODES
+from kaustos.core.review.signs import WET
 
-_COLD = ("layers_split", "weak_layers")
-_WET = ("bubbles", "strings", "weak_layers", "starved")
-_PEEL = ("corner_lift", "came_off", "warped")
-SHOWS_AS: Mapping[str, tuple[str, ...]] = {  # code: how it shows in a run when it is right
-    "brief.service.above_softening": ("gave_way",),
-    "brief.service.short_margin": ("gave_way",),
-    "brief.weather.poor": ("gave_way", "attacked"),
-    "brief.chemical.attacked": ("attacked", "gave_way"),
-    "brief.load.across_unproven": _COLD,
-    **{f"machine.{zone}.beyond_reach": ("short_of_heat", "heater_fault") for zone in ("nozzle", "plate", "chamber")},
-    **{f"machine.{zone}.no_headroom": ("short_of_heat", "heater_fault") for zone in ("nozzle", "plate", "chamber")},
-    **{f"machine.{zone}.reach_claimed": ("short_of_heat", "heater_fault") for zone in ("nozzle", "plate", "chamber")},
-    "stock.strand.signs": _WET,
-    "stock.moisture.wet": _WET,
-    "stock.moisture.unknown": _WET,
-    "stock.dryer.floor": _WET,
-    "stock.dryer.beyond_reach": _WET,
-    "stock.dryer.below_window": _WET,
-    "stock.desiccant.alone": _WET,
-    "stock.desiccant.spent": _WET,
-    "stock.waiting.rewets": _WET,
-    "stock.exposure.rewets": _WET,
-    "stock.dryer.above_window": ("jam", "charred"),
-    "stock.spool.softens": ("jam",),
-    "stock.drying.too_long": ("charred", "weak_layers"),
-    "stock.mass.short": ("ran_out",),
-    "stock.lot.other_polymer": ("jam", "charred", "no_flow", "smell"),
-    "machine.nozzle.below_window": (*_COLD, "starved", "no_flow"),
-    "machine.nozzle.above_window": ("strings", "charred", "shape_lost"),
-    "machine.nozzle.liner_limit": ("jam", "smell"),
-    "machine.nozzle.liner_unknown": ("jam", "smell"),
-    "machine.nozzle.cannot_extrude": ("no_flow", "jam", "starved"),
-    "machine.nozzle.decomposition": ("charred", "smell", "bubbles"),
-    "machine.nozzle.near_decomposition": ("charred", "smell", "bubbles"),
-    "machine.nozzle.below_plate": ("no_flow", "foot_sagged"),
-    "machine.plate.below_window": ("corner_lift", "came_off"),
-    "machine.plate.above_window": ("foot_sagged", "stuck", "surface_torn"),
-    "machine.plate.magnet_limit": ("came_off", "machine_softened"),
-    "machine.plate.backing_limit": ("came_off", "machine_softened", "surface_torn"),
-    "machine.plate.above_glass_transition": ("foot_sagged",),
-    "machine.plate.foot_sags": ("foot_sagged",),
-    "machine.plate.near_melting": ("foot_sagged", "surface_torn"),
-    "machine.chamber.below_window": (*_PEEL, *_COLD),
-    "machine.chamber.above_window": ("shape_lost",),
-    "machine.chamber.parts_soften": ("machine_softened",),
-    "machine.chamber.above_glass_transition": ("shape_lost",),
-    "machine.chamber.near_crystallisation": ("shape_lost",),
-}
-NO_RUN_TELLS = {  # codes that a run can neither confirm nor refute, with the reason
-    "brief.service.no_value": "it says that a value is missing",
-    "brief.margin.below_purpose": "it compares two wishes",
-    "brief.anneal.not_planned": "it says that a plan is missing",
-    "brief.look.not_clear": "it is judged by eye before the run",
-    "brief.look.other_finish": "it is judged by eye before the run",
-    "brief.price.dearer": "it compares prices",
-    "stock.lot.unqualified": "it says that a trial is missing",
-    "stock.lot.undisclosed": "it says what is not known, not what will be seen",
-    "stock.lot.low": "it looks to the next spool",
-    "stock.lot.planned": "it looks to the runs after this one",
-    "stock.lot.elsewhere": "it looks to what is loaded where",
-    "machine.chamber.below_room": "a chamber a little warmer than it was set does not show",
-}
 REPEATS, CLASSES = 3, 2  # estimates: good runs, and shape classes, from which a recipe counts as repeated, as proven
 
 
@@ -89,6 +28,22 @@ class RunJudgement:
     absent: tuple[str, ...]  # codes that said something which was not seen
 
 
+def shows_as(code: str) -> tuple[str, ...]:
+    """How a finding shows in a run when it is right.
+
+    Parameters
+    ----------
+    code : str
+        Of a finding; one that is not known any more shows nothing [-]
+
+    Returns
+    -------
+    tuple of str
+        What is seen, of SEEN [-]
+    """
+    return CODES[code].shows if code in CODES else ()
+
+
 def judge_run(run: Run) -> RunJudgement:
     """Set what was seen in a run beside what was foretold.
 
@@ -103,11 +58,11 @@ def judge_run(run: Run) -> RunJudgement:
         Foretold, not foretold, and foretold but absent [-]
     """
     seen = tuple(dict.fromkeys(each.what for each in run.observations))
-    by_what = {what: tuple(code for code in run.foretold if what in SHOWS_AS.get(code, ())) for what in seen}
+    by_what = {what: tuple(code for code in run.foretold if what in shows_as(code)) for what in seen}
     return RunJudgement(
         tuple((what, codes) for what, codes in by_what.items() if codes),
         tuple(what for what, codes in by_what.items() if not codes),
-        tuple(code for code in run.foretold if code in SHOWS_AS and not run.seen & set(SHOWS_AS[code])),
+        tuple(code for code in run.foretold if shows_as(code) and not run.seen & set(shows_as(code))),
     )
 
 
@@ -135,15 +90,15 @@ def tallies(runs: Iterable[Run]) -> dict[str, Tally]:
         if not run.is_ended or run.retired:
             continue
         for code in dict.fromkeys(run.foretold):
-            if code in SHOWS_AS and not _water_may_be_it(run, code):
+            if shows_as(code) and not _water_may_be_it(run, code):
                 stood[code] = stood.get(code, 0) + 1
-                right[code] = right.get(code, 0) + bool(run.seen & set(SHOWS_AS[code]))
+                right[code] = right.get(code, 0) + bool(run.seen & set(shows_as(code)))
     return {code: Tally(right[code], of) for code, of in stood.items()}
 
 
 def _water_may_be_it(run: Run, code: str) -> bool:
-    shown = run.seen & set(SHOWS_AS[code])
-    return run.filament == "wet" and not code.startswith("stock.") and bool(shown) and shown <= WET_SEEN
+    shown = run.seen & set(shows_as(code))
+    return run.filament == "wet" and not code.startswith("stock.") and bool(shown) and shown <= set(WET)
 
 
 @attrs.frozen

@@ -1,57 +1,175 @@
-"""The one list of operations in route order, and the judgement of a whole recipe."""
+"""The one list of operations in route order, each loaded when first asked, and the judgement of a whole recipe."""
 
-from collections.abc import Callable
-from typing import Any
+import functools
+from collections.abc import Callable, Iterator, Mapping
+from typing import Any, Protocol
 
 import attrs
 
 from kaustos.core.records import Recipe
-from kaustos.core.review import brief, machine, stock
-from kaustos.core.review.contract import Code, Completeness, Context, Grade, OperationReview, Review
+from kaustos.core.review.contract import (
+    Code,
+    Completeness,
+    Context,
+    Grade,
+    Heavy,
+    OperationReview,
+    Reads,
+    Review,
+)
 from kaustos.core.review.grading import completeness_of, grade_of
 
 
-@attrs.frozen
+class Package(Protocol):
+    """What the package of an operation exports."""
+
+    @property
+    def CODES(self) -> tuple[Code, ...]:
+        """The findings it can raise."""
+
+    @property
+    def HEAVY(self) -> tuple[Heavy, ...]:
+        """The results its review waits for."""
+
+    def review(self, recipe: Recipe, context: Context) -> OperationReview:
+        """What the operation says of a recipe."""
+
+    def picture(self, recipe: Recipe, context: Context) -> Any:
+        """The frozen record that its picture is drawn from."""
+
+
+@attrs.frozen(kw_only=True)
 class Operation:
-    """One operation of the route; its key names its module, its bench, its figures and its codes."""
+    """One operation of the route; its key names its package, its bench, its figures and its codes."""
 
     number: int
     key: str
     title: str
     short: str
     section: str  # what it decides, in one sentence
-    review: Callable[[Recipe, Context], OperationReview]
-    picture: Callable[[Recipe, Context], Any]  # each operation draws its own frozen record
-    codes: tuple[Code, ...]
+    reads: Reads
+    load: Callable[[], Package]
+
+    @property
+    def codes(self) -> tuple[Code, ...]:
+        """The findings it can raise."""
+        return self.load().CODES
+
+    @property
+    def heavy(self) -> tuple[Heavy, ...]:
+        """The results its review waits for."""
+        return self.load().HEAVY
+
+    @functools.cached_property
+    def drawn(self) -> Heavy:
+        """Its picture as a heavy result."""
+        return Heavy(key=f"{self.key}.picture", reads=self.reads, compute=self.load().picture)
+
+    def review(self, recipe: Recipe, context: Context) -> OperationReview:
+        """What it says of a recipe."""
+        return self.load().review(recipe, context)
+
+    def picture(self, recipe: Recipe, context: Context) -> Any:
+        """The record its picture is drawn from."""
+        return self.load().picture(recipe, context)
+
+
+def _brief() -> Package:
+    from kaustos.core.review import brief
+
+    return brief
+
+
+def _stock() -> Package:
+    from kaustos.core.review import stock
+
+    return stock
+
+
+def _machine() -> Package:
+    from kaustos.core.review import machine
+
+    return machine
 
 
 OPERATIONS = (
     Operation(
-        10, "brief", "Brief", "Brief",
-        "Is this polymer, in the state the part will have, worth a trial for this service?",
-        brief.review, brief.picture, brief.CODES,
+        number=10, key="brief", title="Brief", short="Brief",
+        section="Is this polymer, in the state the part will have, worth a trial for this service?",
+        reads=Reads(
+            recipe=("brief", "anneal", "stock", "polymer"),
+            context=("polymer", "machine", "dryer", "rules", "shop.polymers", "shop.machines", "shop.lots"),
+        ),
+        load=_brief,
     ),
     Operation(
-        20, "stock", "Stock and drying", "Drying",
-        "Is this very spool fit to print now and for the whole job, and if not, what makes it so and by when?",
-        stock.review, stock.picture, stock.CODES,
+        number=20, key="stock", title="Stock and drying", short="Drying",
+        section="Is this very spool fit to print now and for the whole job, and if not, what makes it so and by when?",
+        reads=Reads(
+            recipe=("stock", "brief", "polymer"),
+            context=(
+                "polymer", "lot", "dryer", "machine", "now", "rules", "runs_done", "wanted_g", "shop.in_use",
+                "shop.used_up", "shop.qualified", "shop.taken_g", "shop.polymers",
+            ),
+        ),
+        load=_stock,
     ),
     Operation(
-        30, "machine", "Machine", "Machine",
-        "Can this machine carry the recipe as it stands today, and which part stops it?",
-        machine.review, machine.picture, machine.CODES,
+        number=30, key="machine", title="Machine", short="Machine",
+        section="Can this machine carry the recipe as it stands today, and which part stops it?",
+        reads=Reads(
+            recipe=("first_layer", "melt", "plate", "heat", "brief"),
+            context=("polymer", "machine", "rules", "shop.machines"),
+        ),
+        load=_machine,
     ),
 )  # fmt: skip
 BY_NUMBER = {operation.number: operation for operation in OPERATIONS}
 BY_KEY = {operation.key: operation for operation in OPERATIONS}
-CODES = {code.code: code for operation in OPERATIONS for code in operation.codes}
 
 
+class _Codes(Mapping[str, Code]):
+    """Every code by its name; an operation is loaded when one of its own is asked for."""
+
+    def __getitem__(self, name: str) -> Code:
+        return _codes_of(name.partition(".")[0])[name]
+
+    def __iter__(self) -> Iterator[str]:
+        return (code.code for operation in OPERATIONS for code in operation.codes)
+
+    def __len__(self) -> int:
+        return sum(len(operation.codes) for operation in OPERATIONS)
+
+
+@functools.cache
+def _codes_of(key: str) -> dict[str, Code]:
+    return {code.code: code for code in BY_KEY[key].codes} if key in BY_KEY else {}
+
+
+CODES: Mapping[str, Code] = _Codes()
 NOT_JUDGED = Review(
     tuple(OperationReview(each.number, "open", "", (), (), (), ()) for each in OPERATIONS),
     Grade("no_go", (), (), ("polymer",), None),
     Completeness(0, 0, ()),
 )  # what stands where a fault keeps a recipe from being judged
+
+
+def whole(operations: tuple[OperationReview, ...], recipe: Recipe) -> Review:
+    """The review of a recipe from those of its operations.
+
+    Parameters
+    ----------
+    operations : tuple of OperationReview
+        In route order [-]
+    recipe : Recipe
+        Its purpose says what grade is wanted [-]
+
+    Returns
+    -------
+    Review
+        With grade and completeness [-]
+    """
+    return Review(operations, grade_of(operations, recipe.brief.purpose), completeness_of(operations))
 
 
 def review(recipe: Recipe, context: Context) -> Review:
@@ -73,5 +191,4 @@ def review(recipe: Recipe, context: Context) -> Review:
     -----
     Pure: no files, no clock, nothing remembered.
     """
-    operations = tuple(operation.review(recipe, context) for operation in OPERATIONS)
-    return Review(operations, grade_of(operations, recipe.brief.purpose), completeness_of(operations))
+    return whole(tuple(operation.review(recipe, context) for operation in OPERATIONS), recipe)

@@ -3,8 +3,6 @@
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Estimate, Review
 
-WET_SEEN = frozenset({"bubbles", "strings", "weak_layers", "starved"})  # what water shows as, and wrong heat too
-
 
 def filament_of(recipe: Recipe, context: Context, found: Review) -> str | None:
     """The state of the filament that a run of a recipe begins with and ends with, the worse of the two.

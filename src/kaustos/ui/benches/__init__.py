@@ -7,27 +7,26 @@ from collections.abc import Callable
 
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.desk import Desk
-from kaustos.ui.jobs import Runner
 
 
-def _brief(desk: Desk, run: Runner) -> Bench:
+def _brief(desk: Desk) -> Bench:
     from kaustos.ui.benches.brief import BriefBench
 
-    return BriefBench(desk, run)
+    return BriefBench(desk)
 
 
-def _stock(desk: Desk, run: Runner) -> Bench:
+def _stock(desk: Desk) -> Bench:
     from kaustos.ui.benches.stock import StockBench
 
-    return StockBench(desk, run)
+    return StockBench(desk)
 
 
-def _machine(desk: Desk, run: Runner) -> Bench:
+def _machine(desk: Desk) -> Bench:
     from kaustos.ui.benches.machine import MachineBench
 
-    return MachineBench(desk, run)
+    return MachineBench(desk)
 
 
-BENCHES: dict[str, Callable[[Desk, Runner], Bench]] = {"brief": _brief, "stock": _stock, "machine": _machine}
+BENCHES: dict[str, Callable[[Desk], Bench]] = {"brief": _brief, "stock": _stock, "machine": _machine}
 
 __all__ = ["BENCHES", "Bench"]

@@ -7,9 +7,10 @@ from kaustos.ui.benches.figures import FigureTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 
 
-class Bench(QFrame):
+class Bench(Following, QFrame):
     """One operation's working place."""
 
     def __init__(self, desk: Desk, key: str, inputs: QWidget, picture: Picture) -> None:
@@ -30,6 +31,10 @@ class Bench(QFrame):
         self.column.addWidget(inputs)
         self.column.addWidget(picture, 1)
         self.column.addWidget(self.figures)
+        self.follow_desk(desk)
+
+    def refresh(self) -> None:
+        """Follow the desk in what is this bench's own; its fields, tables and picture follow by themselves."""
 
     def turn_pages(self, pages: dict[str, QWidget]) -> list[QPushButton]:
         """Let one of some pages, the figures among them, stand below the picture; the buttons that choose it."""

@@ -24,7 +24,7 @@ from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
-from kaustos.ui.jobs import Runner
+from kaustos.ui.following import Following
 from kaustos.ui.look import palette
 
 GROUPS = {  # two columns, row by row
@@ -58,10 +58,10 @@ PAGES = ("Figures", "Polymers for this purpose", "Values of this polymer")
 class BriefBench(Bench):
     """Inputs of the brief, the picture of margins; below it figures, the ranking, or the polymer's values."""
 
-    def __init__(self, desk: Desk, run: Runner) -> None:
+    def __init__(self, desk: Desk) -> None:
         self.inputs: dict[str, FieldBox | ChoiceBox] = {}
         self.groups = QStackedWidget()
-        super().__init__(desk, "brief", self._form(desk), Picture(desk, run, "brief", draw_margins))
+        super().__init__(desk, "brief", self._form(desk), Picture(desk, "brief", draw_margins))
         self.ranking = RankingTable(desk)
         self.values = ValueTable(desk)
         self.switches = self.turn_pages(dict(zip(PAGES, (self.figures, self.ranking, self.values), strict=True)))
@@ -112,7 +112,7 @@ class BriefBench(Bench):
         return found is not None
 
 
-class RankingTable(PlainTable):
+class RankingTable(Following, PlainTable):
     """All polymers in the order in which they suit the brief; Enter or a double click takes one."""
 
     def __init__(self, desk: Desk) -> None:
@@ -125,8 +125,7 @@ class RankingTable(PlainTable):
             header.resizeSection(column, width)
         header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
         self.doubleClicked.connect(lambda index: self.take(index.row()))
-        desk.changed.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     def refresh(self) -> None:
         """Follow the ranking, once it is there."""
@@ -154,7 +153,7 @@ class RankingTable(PlainTable):
         super().keyPressEvent(event)
 
 
-class ValueTable(PlainTable):
+class ValueTable(Following, PlainTable):
     """Values of the polymer that the judgement reads; own values for lot or grade are typed beside them."""
 
     OWN = (("lot.lot_values.", 3), ("lot.grade_values.", 4))
@@ -171,8 +170,7 @@ class ValueTable(PlainTable):
             header.resizeSection(column, width)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         self.itemChanged.connect(self._on_changed)
-        desk.changed.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     def refresh(self) -> None:
         """Follow the polymer and the lot."""

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QApplication, QHeaderView, QTableWidget, QTableWid
 
 from kaustos.core.review import OPERATIONS
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 
 _INDEX = {operation.key: index for index, operation in enumerate(OPERATIONS)}
 
@@ -59,7 +60,7 @@ class PlainTable(QTableWidget):
         return item.text() if item else ""
 
 
-class FigureTable(PlainTable):
+class FigureTable(Following, PlainTable):
     """The figures of one operation."""
 
     def __init__(self, desk: Desk, key: str) -> None:
@@ -71,8 +72,7 @@ class FigureTable(PlainTable):
             header.resizeSection(column, width)
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         self.setFixedHeight(28 + 5 * 23 + 4)
-        desk.changed.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     def refresh(self) -> None:
         """Follow the review."""

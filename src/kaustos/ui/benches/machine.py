@@ -11,7 +11,6 @@ from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
-from kaustos.ui.jobs import Runner
 from kaustos.ui.look import palette
 
 PRICED = ("liner", "magnet", "backing", "plastics")
@@ -22,9 +21,13 @@ WORDS = 118.0
 class MachineBench(Bench):
     """The limits of one zone to edit, the picture of all zones, the figures."""
 
-    def __init__(self, desk: Desk, run: Runner) -> None:
+    def __init__(self, desk: Desk) -> None:
         self.form = LimitForm(desk)
-        super().__init__(desk, "machine", self.form, Picture(desk, run, "machine", draw_chain))
+        super().__init__(desk, "machine", self.form, Picture(desk, "machine", draw_chain))
+
+    def refresh(self) -> None:
+        """Begin with the zone in the worst trouble."""
+        self.form.follow_recipe()
 
     def show_field(self, path: str) -> bool:
         """Lead to a part's limit."""
@@ -62,21 +65,17 @@ class LimitForm(QWidget):
         column_box.addLayout(self._zones())
         column_box.addLayout(grid)
         self._card: str | None = None
-        if base == "machine.":
-            desk.changed.connect(self._on_changed)
-            self._on_changed()
+        self.choose(self.zone)
 
     def follow(self, base: str) -> None:
         """Show another machine: what stands in front of its zones in a path."""
         self._base = base
         self.choose(self.zone)
 
-    def _on_changed(self) -> None:
+    def follow_recipe(self) -> None:
         """A recipe that is opened begins with the zone in the worst trouble."""
         card = self._desk.workspace.draft.records.current
-        if card is None:
-            self.choose(self.zone)
-        elif card != self._card:
+        if card is not None and card != self._card:
             self._card = card
             headline = next(each.headline for each in self._desk.review.operations if each.number == 30)
             self.choose(headline.split(".")[1] if headline else self.zone)

@@ -7,70 +7,52 @@ from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QContextMenuEvent, QFont, QPainter, QPaintEvent
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
-from kaustos.app.results import picture_request
+from kaustos.app.results import Request
+from kaustos.core.review import BY_KEY
 from kaustos.ui.desk import Desk
-from kaustos.ui.jobs import Job, Runner
+from kaustos.ui.following import Following
 from kaustos.ui.look import palette
 
 
-class Picture(QWidget):
+class Picture(Following, QWidget):
     """Draws the picture of one operation."""
 
     shown = Signal()  # another record is drawn
 
-    def __init__(self, desk: Desk, run: Runner, key: str, draw: Callable[[QPainter, QRectF, Any, Desk], None]) -> None:
+    def __init__(self, desk: Desk, key: str, draw: Callable[[QPainter, QRectF, Any, Desk], None]) -> None:
         super().__init__()
-        self._desk, self._run, self._key, self._draw = desk, run, key, draw
-        self._wanted = ""
-        self._shown_key = ""
+        self._desk, self._key, self._draw = desk, key, draw
+        self._wanted: Request | None = None
+        self._shown_for: Request | None = None
         self._shown: Any = None
-        self._fault = ""
         self.setMinimumHeight(150)
         self.setAccessibleName(f"Picture of {key}")
-        desk.changed.connect(self.refresh)
-        self.refresh()
+        self.follow_desk(desk)
 
     @property
     def record(self) -> Any:
         """What is drawn now, None before the first answer."""
         return self._shown
 
+    @property
+    def is_current(self) -> bool:
+        """Whether what is drawn is the picture of now."""
+        return self._shown_for is not None and self._shown_for is self._wanted
+
     def refresh(self) -> None:
-        """Ask for the picture of now, unless it is at hand."""
+        """Ask for the picture of now, unless it is at hand; the old one is greyed meanwhile."""
         if not self._desk.has_recipe:
             return
-        recipe = self._desk.workspace.draft.records.card.recipe
-        request = picture_request(self._key, recipe, self._desk.context)
-        self._wanted, self._fault = request.key, ""
-        found = self._desk.results.get(request.key)
-        if found is not None:
-            self._show(request.key, found)
-            return
-        job = Job(request, self)
-        job.finished.connect(self._on_finished)
-        job.failed.connect(self._on_failed)
-        self._run(job)
-        self.update()
-
-    def _on_finished(self, key: str, result: Any) -> None:
-        self._drop_sender()
-        self._desk.results.put(key, result)
-        if key == self._wanted:
-            self._show(key, result)
-
-    def _on_failed(self, key: str, fault: str) -> None:
-        self._drop_sender()
-        if key == self._wanted:
-            self._fault = fault
+        self._wanted, found = self._desk.heavy(BY_KEY[self._key].drawn)
+        if found is None:
             self.update()
+        elif found is not self._shown:
+            self._show(found)
+        else:
+            self._shown_for = self._wanted
 
-    def _drop_sender(self) -> None:
-        sender = self.sender()
-        if isinstance(sender, Job):
-            sender.deleteLater()
-
-    def _show(self, key: str, result: Any) -> None:
-        self._shown_key, self._shown = key, result
+    def _show(self, result: Any) -> None:
+        self._shown_for, self._shown = self._wanted, result
         self.shown.emit()
         self.update()
 
@@ -81,13 +63,13 @@ class Picture(QWidget):
         font.setPixelSize(12)
         painter.setFont(font)
         if self._shown is not None:
-            if self._shown_key != self._wanted:
+            if not self.is_current:
                 painter.setOpacity(0.4)
             self._draw(painter, QRectF(self.rect()), self._shown, self._desk)
             painter.setOpacity(1.0)
-        if self._fault or self._shown_key != self._wanted:
+        if not self.is_current:
             painter.setPen(QColor(palette().muted))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._fault or "computing")
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "computing")
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)

@@ -13,7 +13,6 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
-from kaustos.ui.jobs import Runner
 from kaustos.ui.look import palette
 
 FIELDS = (
@@ -40,13 +39,11 @@ _NAMES = {
 class StockBench(Bench):
     """Dryer and feed, moisture over time, and below it the figures or what each dryer would take."""
 
-    def __init__(self, desk: Desk, run: Runner) -> None:
+    def __init__(self, desk: Desk) -> None:
         self.inputs: dict[str, FieldBox | ChoiceBox] = {}
-        super().__init__(desk, "stock", self._form(desk), Picture(desk, run, "stock", draw_moisture))
+        super().__init__(desk, "stock", self._form(desk), Picture(desk, "stock", draw_moisture))
         self.options = OptionTable(desk, self.picture)
         self.switches = self.turn_pages({"Our dryers": self.options, "Figures": self.figures})
-        desk.changed.connect(self._say_start)
-        self._say_start()
 
     def _form(self, desk: Desk) -> QWidget:
         form = QWidget()
@@ -78,6 +75,10 @@ class StockBench(Bench):
         grid.setColumnStretch(0, 1)
         grid.setColumnStretch(2, 1)
         return form
+
+    def refresh(self) -> None:
+        """Say when to start."""
+        self._say_start()
 
     def _say_start(self) -> None:
         """Ready-at for a start now, or start-by for the wanted time."""

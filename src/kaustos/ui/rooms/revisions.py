@@ -11,11 +11,12 @@ from kaustos.formats.recipe_file import recipe_document
 from kaustos.store import Revision
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 
 DRAFT = "the draft of now"
 
 
-class RevisionsPage(QFrame):
+class RevisionsPage(Following, QFrame):
     """The list, and under it the differences between the two that are chosen."""
 
     def __init__(self, desk: Desk, back) -> None:  # type: ignore[no-untyped-def]
@@ -71,7 +72,7 @@ class RevisionsPage(QFrame):
         column.addLayout(middle)
         column.addWidget(self.differing, 1)
         self.list.itemSelectionChanged.connect(self._on_selected)
-        desk.changed.connect(self._on_changed)
+        self.follow_desk(desk)
 
     def _status_row(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -92,7 +93,7 @@ class RevisionsPage(QFrame):
         def give() -> None:
             self._desk.workspace.set_status(number, status, why)
             self.why.clear()
-            self._desk.changed.emit()
+            self._desk.announce()
 
         self._desk.run(give)
 
@@ -103,10 +104,6 @@ class RevisionsPage(QFrame):
             for each in self._desk.workspace.statuses()[:4]
         ]
         self.log.setText("\n".join(entries))
-
-    def _on_changed(self) -> None:
-        if self.isVisible():
-            self.refresh()
 
     def refresh(self) -> None:
         """Read the list anew and compare the newest revision with the draft."""

@@ -1,12 +1,12 @@
 """What all rooms share: a heading, what to do when there is nothing yet, and following the desk while shown."""
 
-from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 
 
-class Room(QFrame):
+class Room(Following, QFrame):
     """A page that takes the whole window under the head."""
 
     def __init__(self, desk: Desk, title: str, words: str, empty: str) -> None:
@@ -28,7 +28,7 @@ class Room(QFrame):
         self.column.setSpacing(8)
         self.column.addLayout(self.top)
         self.column.addWidget(self.empty)
-        desk.changed.connect(self._on_changed)
+        self.follow_desk(desk)
 
     def button(self, words: str, act, tip: str = "") -> QPushButton:  # type: ignore[no-untyped-def]
         """A button in the heading row."""
@@ -46,11 +46,3 @@ class Room(QFrame):
         self.empty.setVisible(is_empty)
         for widget in others:
             widget.setVisible(not is_empty)
-
-    def _on_changed(self) -> None:
-        if self.isVisible():
-            self.refresh()
-
-    def showEvent(self, event: QShowEvent) -> None:
-        self.refresh()
-        super().showEvent(event)

@@ -11,7 +11,7 @@ from kaustos.app.wording import when_words
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import FILAMENTS, OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Place, Run
 from kaustos.core.review import CODES
-from kaustos.core.review.experience import NO_RUN_TELLS, judge_run
+from kaustos.core.review.experience import judge_run
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.photos import PhotoLabel, ask_photo, keep_photo
@@ -200,19 +200,13 @@ def _judged_rows(run: Run, desk: Desk) -> list[tuple[str, str]]:
     rows += [(_observed(run, what, desk), "Not foretold") for what in judged.not_foretold]
     if run.is_ended:
         rows += [("Not seen", f"Foretold, but absent: {_code_words(code)}") for code in judged.absent]
-    rows += [
-        ("Cannot tell", f"{_code_words(code)}: {NO_RUN_TELLS[code]}") for code in run.foretold if code in NO_RUN_TELLS
-    ]
-    return rows
+    silent = [CODES[code] for code in run.foretold if code in CODES and CODES[code].silent]
+    return rows + [("Cannot tell", f"{code.title}: {code.silent}") for code in silent]
 
 
 def _code_words(code: str) -> str:
     """A finding without its numbers, as it is spoken of in the log."""
-    if code not in CODES:
-        return code
-    operation, subject, condition = code.split(".")
-    place = {"brief": "brief", "machine": subject}.get(operation, operation)
-    return f"{place}: {condition.replace('_', ' ')}"
+    return CODES[code].title if code in CODES else code
 
 
 def _observed(run: Run, what: str, desk: Desk) -> str:

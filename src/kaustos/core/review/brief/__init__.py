@@ -6,7 +6,7 @@ with the reason for each, and whether the chosen one is dearer than the purpose 
 
 from kaustos.core.review.brief.codes import ALLOWANCE_K, CODES
 from kaustos.core.review.brief.drawing import BriefPicture, picture
-from kaustos.core.review.brief.judgement import NUMBER, RANKING, review
+from kaustos.core.review.brief.judgement import HEAVY, NUMBER, RANKING, review
 from kaustos.core.review.brief.ranking import Candidate, Lack, lack_of, price_per_litre, rank
 from kaustos.core.review.brief.service import service_margin, softening_of, tabulated_stress
 from kaustos.core.review.brief.suiting import VERDICTS, Reason
@@ -14,6 +14,7 @@ from kaustos.core.review.brief.suiting import VERDICTS, Reason
 __all__ = [
     "ALLOWANCE_K",
     "CODES",
+    "HEAVY",
     "NUMBER",
     "RANKING",
     "VERDICTS",

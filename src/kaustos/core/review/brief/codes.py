@@ -1,6 +1,7 @@
 """The findings that operation 10 can raise, and what each does to the grade."""
 
 from kaustos.core.review.contract import Code
+from kaustos.core.review.signs import COLD
 
 ALLOWANCE_K = {  # estimate: margin that a purpose asks for
     "ornament": 0.0,
@@ -21,6 +22,7 @@ CODES = (
         "Above its deflection temperature the part bends out of shape under its own load.",
         "ISO 75 deflection temperature of the polymer against the service temperature",
         "Ignored, the part fails in service: the run is lost, {cost:money}, and what hangs on the part.",
+        title="brief: service above the deflection temperature", cap="decorative", shows=("gave_way",),
     ),
     Code(
         "brief.service.short_margin", "watch",
@@ -29,6 +31,7 @@ CODES = (
         "Spread of the grade, local heat and creep eat a thin margin; the margin wanted is the shop's own decision.",
         "Deflection temperature minus service temperature against the margin wanted",
         "Ignored, some parts deform in service: {cost:money} a run on average.",
+        title="brief: margin in service too thin", cap="reduced", shows=("gave_way",),
     ),
     Code(
         "brief.service.no_value", "watch",
@@ -37,6 +40,7 @@ CODES = (
         "A value for another state or a lower load flatters; a missing value is unknown, not fine.",
         "Library and own values of the polymer, by load and state",
         "Ignored, the margin is a guess: {cost:money} a run on average.",
+        title="brief: no deflection temperature for this state", silent="it says that a value is missing",
     ),
     Code(
         "brief.margin.below_purpose", "watch",
@@ -45,6 +49,7 @@ CODES = (
         "The more hangs on the part, the more room its grade, its lot and its surroundings need.",
         "Allowance by purpose, estimate",
         "Ignored, the brief promises less than its purpose needs: {cost:money} a run on average.",
+        title="brief: margin wanted below what the purpose asks", silent="it compares two wishes",
     ),
     Code(
         "brief.anneal.not_planned", "watch",
@@ -52,6 +57,7 @@ CODES = (
         "Values of the annealed state hold only after a hold that has been planned and run.",
         "Heat history of the brief against the anneal steps of the recipe",
         "Ignored, the part goes into service as printed: {cost:money} a run on average.",
+        title="brief: annealed, but no anneal planned", silent="it says that a plan is missing",
     ),
     Code(
         "brief.weather.poor", "stop",
@@ -59,6 +65,7 @@ CODES = (
         "Sunlight breaks chains at the surface: the part fades, then cracks under loads that it used to carry.",
         "Traits of the polymer, estimate from practice",
         "Ignored, the part fails within seasons: the run is lost, {cost:money}, and what hangs on the part.",
+        title="brief: polymer does not stand weather", cap="decorative", shows=("gave_way", "attacked"),
     ),
     Code(
         "brief.chemical.attacked", "stop",
@@ -66,6 +73,7 @@ CODES = (
         "Attack swells, dissolves or cracks a part, the sooner the more it is stressed.",
         "Traits of the polymer, estimate; the maker's resistance table decides",
         "Ignored, the part fails in service: the run is lost, {cost:money}, and what hangs on the part.",
+        title="brief: polymer attacked by what it meets", cap="decorative", shows=("attacked", "gave_way"),
     ),
     Code(
         "brief.load.across_unproven", "watch",
@@ -73,6 +81,7 @@ CODES = (
         "Crystals form before chains have crossed the weld; a figure measured along the beads says nothing about it.",
         "Weld class of the polymer; a measured ratio across to along decides",
         "Ignored, some parts split between layers: {cost:money} a run on average.",
+        title="brief: load across unproven welds", cap="reduced", shows=COLD,
     ),
     Code(
         "brief.look.not_clear", "watch",
@@ -80,6 +89,7 @@ CODES = (
         "No setting makes an opaque polymer clear.",
         "Traits of the polymer, estimate",
         "Ignored, the part is turned down for its look: {cost:money} a run on average.",
+        title="brief: polymer is not clear", silent="it is judged by eye before the run",
     ),
     Code(
         "brief.look.other_finish", "watch",
@@ -87,6 +97,7 @@ CODES = (
         "The finish as printed comes from polymer and filler; sanding or paint is a step of its own.",
         "Traits of the polymer, estimate",
         "Ignored, the part is turned down for its look: {cost:money} a run on average.",
+        title="brief: prints another finish", silent="it is judged by eye before the run",
     ),
     Code(
         "brief.price.dearer", "watch",
@@ -94,13 +105,7 @@ CODES = (
         "It stands the same service with the margin wanted, and this shop can run it.",
         "Price times density of every polymer that suits the brief",
         "Ignored, {cost:money} a run are spent on what the purpose does not need.",
+        title="brief: a cheaper polymer would do", silent="it compares prices",
     ),
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}
-CAPS = {
-    "brief.service.above_softening": "decorative",
-    "brief.service.short_margin": "reduced",
-    "brief.weather.poor": "decorative",
-    "brief.chemical.attacked": "decorative",
-    "brief.load.across_unproven": "reduced",
-}

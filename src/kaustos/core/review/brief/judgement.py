@@ -1,234 +1,31 @@
-"""Puts the operation's review together: findings, caps, figures and what is not recorded."""
+"""Puts the operation's review together."""
 
-from collections.abc import Callable, Mapping
-
-from kaustos.core.records import PURPOSES, Recipe
-from kaustos.core.review.brief.codes import ALLOWANCE_K, BY_CODE, CAPS, DEARER
+from kaustos.core.records import Recipe
+from kaustos.core.review.brief.codes import BY_CODE
 from kaustos.core.review.brief.figures import figures_of
-from kaustos.core.review.brief.ranking import Candidate, price_per_litre
-from kaustos.core.review.brief.remedies import judge_as_printed, other_polymers, take
-from kaustos.core.review.brief.service import softening_of, state_words, tabulated_stress
-from kaustos.core.review.brief.suiting import Reason, reasons_for
-from kaustos.core.review.contract import (
-    Advice,
-    Cap,
-    Context,
-    Estimate,
-    Finding,
-    Missing,
-    OperationReview,
-    Remedy,
-    Set,
-    worst_first,
-)
-from kaustos.core.review.grading import standing_of
-from kaustos.core.review.money import at_stake, run_cost
+from kaustos.core.review.brief.findings import findings_of
+from kaustos.core.review.brief.questions import questions_of
+from kaustos.core.review.brief.ranking import rank
+from kaustos.core.review.contract import Context, Heavy, OperationReview, Reads
+from kaustos.core.review.making import conclude
 
 NUMBER = 10
 RANKING = "brief.ranking"  # among the heavy results: the candidates for this brief
-_FIELDS = (  # field of the brief, worst grade its value could bring, needed for a grade
-    ("service_c", "decorative", True),
-    ("stress_mpa", "decorative", True),
-    ("history", "decorative", True),
-    ("moisture", "decorative", True),
-    ("outdoor", "decorative", True),
-    ("chemical", "decorative", True),
-    ("margin_k", "reduced", True),
-    ("load_across", "reduced", True),
-    ("purpose", "functional", True),
-    ("clear", "functional", False),
-    ("look", "functional", False),
-    ("mass_g", "functional", False),
-    ("print_h", "functional", False),
-    ("runs", "functional", False),
+HEAVY = (
+    Heavy(
+        key=RANKING,
+        reads=Reads(recipe=("brief",), context=("shop.polymers", "shop.machines", "rules")),
+        compute=lambda recipe, context: rank(
+            recipe.brief, context.shop.polymers.values(), context.shop.machines, context.rules
+        ),
+    ),
 )
-_VALUES = ("price_per_kg", "density_g_cm3")
-_ASKED = 2 + len(_FIELDS) + len(_VALUES)
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:
     """Judge the brief: margin in service, weather, chemicals, load, look, price, what the purpose asks."""
     ranking = context.results.get(RANKING)
-    missing = _missing(recipe, context)
-    raised = (
-        *_suiting_findings(recipe, context, ranking),
-        _no_value(recipe, context),
-        _purpose(recipe, context),
-        _anneal(recipe, context),
-        _dearer(recipe, context, ranking),
-    )
-    findings = worst_first(finding for finding in raised if finding)
-    return OperationReview(
-        NUMBER,
-        standing_of(tuple(finding.severity for finding in findings), missing),
-        "brief.service.margin",
-        figures_of(recipe, context, ranking),
-        findings,
-        (),
-        missing,
-        tuple(Cap(each.code, CAPS[each.code]) for each in findings if each.code in CAPS and not _is_mild(each)),
-        _ASKED,
-    )
-
-
-def _is_mild(finding: Finding) -> bool:
-    """A polymer that stands weather for a while is worth a word, and caps nothing."""
-    return finding.code == "brief.weather.poor" and finding.severity == "watch"
-
-
-def _finding(
-    recipe: Recipe, context: Context, code: str, field: str, remedies: tuple[Remedy, ...],
-    values: Mapping[str, float | str | None] | None = None, *, severity: str = "", cost: Estimate | None = None,
-) -> Finding:  # fmt: skip
-    severity = severity or BY_CODE[code].severity
-    every: dict[str, float | str] = {
-        "polymer": context.polymer.name if context.polymer else "",
-        "state": state_words(recipe.brief),
-        **{key: value for key, value in (values or {}).items() if value is not None},
-    }
-    return Finding(code, severity, every, field, cost or _at_stake(recipe, context, severity), remedies)
-
-
-def _at_stake(recipe: Recipe, context: Context, severity: str) -> Estimate | None:
-    return at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h)
-
-
-# ---- what speaks against the polymer
-
-_FIELD_OF = {
-    "brief.service.above_softening": "brief.service_c",
-    "brief.service.short_margin": "brief.margin_k",
-    "brief.weather.poor": "brief.outdoor",
-    "brief.chemical.attacked": "brief.chemical",
-    "brief.load.across_unproven": "brief.load_across",
-    "brief.look.not_clear": "brief.clear",
-    "brief.look.other_finish": "brief.look",
-}
-
-
-def _suiting_findings(
-    recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] | None
-) -> tuple[Finding | None, ...]:
-    if context.polymer is None:
-        return ()
-    reasons = (reason for reason in reasons_for(recipe.brief, context.polymer) if reason.code)
-    return tuple(_against(recipe, context, ranking, reason) for reason in reasons)
-
-
-def _against(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] | None, reason: Reason) -> Finding:
-    brief = recipe.brief
-    own = _OWN_REMEDY.get(reason.code)
-    remedies = (*(own(recipe, reason) if own else ()), *other_polymers(recipe, context, ranking, reason.code))
-    values = {
-        "service": brief.service_c,
-        "load": tabulated_stress(brief.stress_mpa),
-        "wanted": brief.margin_k,
-        **reason.values,
-    }
-    severity = "watch" if reason.verdict == "mind" else ""
-    return _finding(recipe, context, reason.code, _FIELD_OF[reason.code], remedies, values, severity=severity)
-
-
-def _accept_margin(recipe: Recipe, reason: Reason) -> tuple[Remedy, ...]:
-    reached = float(int(float(reason.values["margin"])))
-    title = "Accept a margin of {reached:temperature_difference}"
-    return (Set(title, {"brief.margin_k": reached}, {"reached": reached}),)
-
-
-def _measure_ratio(recipe: Recipe, reason: Reason) -> tuple[Remedy, ...]:
-    text = "Break or pull specimens across and along the layers, made like the part, before the part is relied on."
-    return (Advice("Measure the ratio across to along", text),)
-
-
-def _any_look(recipe: Recipe, reason: Reason) -> tuple[Remedy, ...]:
-    return (Set("Do without that look", {"brief.look": "any"}),)
-
-
-_OWN_REMEDY: dict[str, Callable[[Recipe, Reason], tuple[Remedy, ...]]] = {
-    "brief.service.short_margin": _accept_margin,
-    "brief.load.across_unproven": _measure_ratio,
-    "brief.look.other_finish": _any_look,
-}
-
-
-# ---- what is uncertain or dear
-
-
-def _no_value(recipe: Recipe, context: Context) -> Finding | None:
-    brief = recipe.brief
-    told = None not in (brief.service_c, brief.stress_mpa, brief.history, brief.moisture)
-    if context.polymer is None or not told or softening_of(brief, context.polymer):
-        return None
-    advice = Advice(
-        "Find the value",
-        "Take it from the grade's data sheet or measure it, and enter it as an own value of the lot or grade.",
-    )
-    field = "brief.stress_mpa" if tabulated_stress(brief.stress_mpa) is None else "brief.history"
-    return _finding(recipe, context, "brief.service.no_value", field, (advice,), {"stress": brief.stress_mpa})
-
-
-def _purpose(recipe: Recipe, context: Context) -> Finding | None:
-    brief = recipe.brief
-    if brief.purpose is None or brief.margin_k is None or brief.margin_k >= ALLOWANCE_K[brief.purpose]:
-        return None
-    allowance = ALLOWANCE_K[brief.purpose]
-    title = "Want {allowance:temperature_difference} of margin"
-    raise_it = Set(title, {"brief.margin_k": allowance}, {"allowance": allowance})
-    values: dict[str, float | str | None] = {
-        "wanted": brief.margin_k,
-        "allowance": allowance,
-        "purpose": PURPOSES[brief.purpose].lower(),
-    }
-    return _finding(recipe, context, "brief.margin.below_purpose", "brief.margin_k", (raise_it,), values)
-
-
-def _anneal(recipe: Recipe, context: Context) -> Finding | None:
-    if recipe.brief.history != "annealed" or recipe.anneal.steps:
-        return None
-    plan = Advice("Plan the anneal", "Record ramp, hold and time before the run; the value holds only after them.")
-    softening = softening_of(judge_as_printed(recipe).brief, context.polymer)
-    service = recipe.brief.service_c
-    remedies: tuple[Remedy, ...] = (plan,)
-    if softening is None or service is None or softening.value > service:
-        remedies = (Set("Judge the part as printed", {"brief.history": "as_printed"}), plan)
-    return _finding(recipe, context, "brief.anneal.not_planned", "brief.history", remedies)
-
-
-def _dearer(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] | None) -> Finding | None:
-    price = price_per_litre(context.polymer)
-    others = [each for each in ranking or () if each.would_do and each.verdict == "for" and each.price_per_litre]
-    cheapest = min(others, key=lambda each: each.price_per_litre.value if each.price_per_litre else 0.0, default=None)
-    if price is None or cheapest is None or cheapest.price_per_litre is None or context.polymer is None:
-        return None
-    lower = cheapest.price_per_litre.value
-    if cheapest.polymer == context.polymer.id or price.value < DEARER * lower:
-        return None
-    advice = Advice("Take the cheaper polymer", f"It runs on {', '.join(cheapest.runs_on)}.")
-    remedies: tuple[Remedy, ...] = (*take(recipe, context, cheapest), advice)
-    values: dict[str, float | str | None] = {"price": price.value, "other": cheapest.name, "lower": lower}
-    cost = _saved(recipe, context, price.value - lower)
-    return _finding(recipe, context, "brief.price.dearer", "polymer", remedies, values, cost=cost)
-
-
-def _saved(recipe: Recipe, context: Context, per_litre: float) -> Estimate | None:
-    density = context.polymer.value("density_g_cm3") if context.polymer else None
-    if density is None or recipe.brief.mass_g is None:
-        return None
-    money = per_litre * recipe.brief.mass_g / density.value / 1000.0
-    return Estimate(money, 0.5 * money, 1.5 * money, "money", "volume × difference of price (±50 %, estimate)",
-                    "prices and densities of both polymers")  # fmt: skip
-
-
-def _missing(recipe: Recipe, context: Context) -> tuple[Missing, ...]:
-    missing = []
-    if context.polymer is None:
-        missing.append(Missing("polymer", "no_go"))
-    for name, worst, required in _FIELDS:
-        if getattr(recipe.brief, name) is None:
-            missing.append(Missing(f"brief.{name}", worst, required))
-    if softening_of(recipe.brief, context.polymer) is None:
-        missing.append(Missing("polymer.deflection", "decorative"))
-    for key in _VALUES:
-        if context.polymer is None or context.polymer.value(key) is None:
-            missing.append(Missing(f"polymer.{key}", "functional", False))
-    return tuple(missing)
+    return conclude(
+        NUMBER, "brief.service.margin", figures_of(recipe, context, ranking), findings_of(recipe, context, ranking),
+        (), questions_of(recipe, context), BY_CODE,
+    )  # fmt: skip

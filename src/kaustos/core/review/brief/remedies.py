@@ -7,10 +7,10 @@ import attrs
 from kaustos.core.planning import propose_setpoints
 from kaustos.core.records import FLANGE_LIMIT_C, Recipe
 from kaustos.core.review.brief.ranking import Candidate
-from kaustos.core.review.contract import Advice, Context, Remedy, Set
+from kaustos.core.review.contract import PENDING, Absent, Advice, Context, Remedy, Set
 
 
-def take(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[Set, ...]:
+def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[Set, ...]:
     """Another polymer with every setpoint in the middle of its windows, where the present machine reaches them."""
     polymer, machine = context.shop.polymers.get(candidate.polymer), context.machine
     if polymer is None or machine is None or machine.name not in candidate.runs_on:
@@ -31,14 +31,16 @@ def take(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[Set, .
 
 def other_polymers(
     recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] | None, code: str
-) -> tuple[Remedy, ...]:
+) -> tuple[Remedy | Absent, ...]:
     """The polymers that would do and do not raise the same code, the first that runs here as a remedy."""
+    if ranking is None:
+        return (PENDING,)
     others = [
         each
-        for each in ranking or ()
+        for each in ranking
         if each.would_do and each.polymer != recipe.polymer and code not in {reason.code for reason in each.reasons}
     ]
-    here = next((remedy for each in others for remedy in take(recipe, context, each)), None)
+    here = next((remedy for each in others for remedy in switch_to(recipe, context, each)), None)
     names = ", ".join(f"{each.name} on {each.runs_on[0]}" for each in others[:6])
     text = (
         f"This shop could run: {names}."

@@ -17,6 +17,16 @@ _ABOVE_WHY = {
     "plate": "Above its window the foot softens and the bond may tear the surface on release.",
     "chamber": "In hotter air the layers stay soft and the shape is lost.",
 }
+_BELOW_SHOWS = {
+    "nozzle": ("layers_split", "weak_layers", "starved", "no_flow"),
+    "plate": ("corner_lift", "came_off"),
+    "chamber": ("corner_lift", "came_off", "warped", "layers_split", "weak_layers"),
+}
+_ABOVE_SHOWS = {
+    "nozzle": ("strings", "charred", "shape_lost"),
+    "plate": ("foot_sagged", "stuck", "surface_torn"),
+    "chamber": ("shape_lost",),
+}
 
 CODES = (
     *(
@@ -29,18 +39,21 @@ CODES = (
                 "held back by its {bottleneck:text}.",
                 "A heater that cannot get there waits for ever, ends in a fault or prints colder than the recipe says.",
                 _LIMITS, _LOST,
+                title=f"{zone}: asked beyond its reach", cap="no_go", shows=("short_of_heat", "heater_fault"),
             ),
             Code(
                 f"machine.{zone}.below_window", "stop",
                 "{setting:text} gets to {actual:temperature}; {polymer:text} wants at least {low:temperature}: "
                 "{gap:temperature_difference} short.",
                 _WINDOW_WHY[zone], "Window of the polymer against setpoint and reach", _LOST,
+                title=f"{zone}: below the window", shows=_BELOW_SHOWS[zone],
             ),
             Code(
                 f"machine.{zone}.above_window", "watch",
                 "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the "
                 "{high:temperature} of {polymer:text}.",
                 _ABOVE_WHY[zone], "Window of the polymer against the setpoint", _AVERAGE,
+                title=f"{zone}: above the window", shows=_ABOVE_SHOWS[zone],
             ),
             Code(
                 f"machine.{zone}.no_headroom", "watch",
@@ -48,6 +61,7 @@ CODES = (
                 "of {reach:temperature}: nothing is left to regulate with.",
                 "At full power a controller cannot hold a temperature; draughts and ageing show at once.",
                 "Headroom rule of the shop, estimate", _AVERAGE,
+                title=f"{zone}: no headroom", shows=("short_of_heat", "heater_fault"),
             ),
             Code(
                 f"machine.{zone}.reach_claimed", "watch",
@@ -55,6 +69,7 @@ CODES = (
                 "{basis:text}: {safe:temperature} are safe to count on.",
                 "Claims exceed component ratings; only an own measurement proves a reach.",
                 "Basis of the part's limit", _AVERAGE,
+                title=f"{zone}: reach only claimed", shows=("short_of_heat", "heater_fault"),
             ),
         )
     ),
@@ -65,6 +80,7 @@ CODES = (
         "The liner creeps, leaks and jams, and gives off fumes that are toxic to people and deadly to pet birds.",
         "Hard stop of a lined hot end, estimate from practice; the maker's data sheet decides where it is lower",
         _RUINED,
+        title="nozzle: above the stop of its liner", cap="no_go", shows=("jam", "smell"),
     ),
     Code(
         "machine.nozzle.liner_unknown", "watch",
@@ -72,6 +88,7 @@ CODES = (
         "{machine:text} has a fluoropolymer liner.",
         "With a liner the hard stop is far lower, and above it toxic fumes begin.",
         "Machine record: nozzle, liner", _AVERAGE,
+        title="nozzle: liner not recorded", shows=("jam", "smell"),
     ),
     Code(
         "machine.nozzle.cannot_extrude", "stop",
@@ -79,6 +96,7 @@ CODES = (
         "at all.",
         "Close to its glass transition, or short of its melting point, a polymer is too stiff for a filament drive.",
         "Melting point (ISO 11357-3), or glass transition plus the shop's extrusion rule, estimate", _LOST,
+        title="nozzle: too cold to extrude", cap="no_go", shows=("no_flow", "jam", "starved"),
     ),
     Code(
         "machine.nozzle.decomposition", "stop",
@@ -86,6 +104,7 @@ CODES = (
         "{decomposition:temperature}.",
         "Chains break, gas and fumes form, the nozzle chars and the part is weak.",
         "Start of decomposition of the polymer", _LOST,
+        title="nozzle: polymer decomposes", cap="no_go", shows=("charred", "smell", "bubbles"),
     ),
     Code(
         "machine.nozzle.near_decomposition", "watch",
@@ -93,12 +112,14 @@ CODES = (
         "{decomposition:temperature} on.",
         "The start of decomposition is a range: residence, moisture and grade move it.",
         "Lower end of the range of the start of decomposition", _AVERAGE,
+        title="nozzle: close to decomposition", shows=("charred", "smell", "bubbles"),
     ),
     Code(
         "machine.nozzle.below_plate", "stop",
         "{setting:text} is set to {setpoint:temperature}, colder than the plate at {plate:temperature}.",
         "A plate hotter than the nozzle is a slip of the pen: nothing would be extruded, and the foot would melt.",
         "Setpoints of nozzle and plate compared", _LOST,
+        title="nozzle: colder than the plate", cap="no_go", shows=("no_flow", "foot_sagged"),
     ),
     Code(
         "machine.plate.magnet_limit", "stop",
@@ -106,6 +127,7 @@ CODES = (
         "{reach:temperature}.",
         "Above its limit a magnet lets the sheet go during the run and loses its force for good.",
         "Limit of the magnet in the machine record", _RUINED,
+        title="plate: magnet lets go", cap="no_go", shows=("came_off", "machine_softened"),
     ),
     Code(
         "machine.plate.backing_limit", "stop",
@@ -113,6 +135,7 @@ CODES = (
         "{reach:temperature}.",
         "Above its limit the adhesive creeps and bubbles; the whole sheet may rise into the nozzle.",
         "Limit of the adhesive backing in the machine record", _RUINED,
+        title="plate: backing lets go", cap="no_go", shows=("came_off", "machine_softened", "surface_torn"),
     ),
     Code(
         "machine.plate.above_glass_transition", "watch",
@@ -120,6 +143,7 @@ CODES = (
         "of {polymer:text}.",
         "The foot of an amorphous part turns rubbery: it creeps under load and grips less.",
         "Glass transition of the polymer (ISO 11357-2)", _AVERAGE,
+        title="plate: above the glass transition", shows=("foot_sagged",),
     ),
     Code(
         "machine.plate.foot_sags", "stop",
@@ -127,6 +151,7 @@ CODES = (
         "of {polymer:text}: the foot sags.",
         "So far above the glass transition the foot flows under the weight of the part.",
         "Glass transition of the polymer (ISO 11357-2) plus the shop's sag rule, estimate", _LOST,
+        title="plate: foot sags", cap="decorative", shows=("foot_sagged",),
     ),
     Code(
         "machine.plate.near_melting", "stop",
@@ -134,6 +159,7 @@ CODES = (
         "and above {most:temperature} the foot stays soft.",
         "Close to its melting point a crystallising polymer carries nothing: the foot spreads and tears on release.",
         "Melting point of the polymer (ISO 11357-3) less the shop's distance, estimate", _LOST,
+        title="plate: close to melting", cap="decorative", shows=("foot_sagged", "surface_torn"),
     ),
     Code(
         "machine.chamber.parts_soften", "stop",
@@ -141,6 +167,7 @@ CODES = (
         "{reach:temperature}.",
         "Plastic machine parts creep out of square unnoticed, then let go.",
         "Limit of the plastic parts in the machine record", _RUINED,
+        title="chamber: machine parts soften", cap="no_go", shows=("machine_softened",),
     ),
     Code(
         "machine.chamber.below_room", "watch",
@@ -148,6 +175,7 @@ CODES = (
         "chamber.",
         "A chamber that is not cooled takes on at least the temperature of the room, and more from the plate.",
         "Room temperature in the settings of the shop", _AVERAGE,
+        title="chamber: colder than the room", silent="a chamber a little warmer than it was set does not show",
     ),
     Code(
         "machine.chamber.above_glass_transition", "stop",
@@ -155,6 +183,7 @@ CODES = (
         "of {polymer:text}.",
         "In air above the glass transition an amorphous part never gets stiff.",
         "Glass transition of the polymer (ISO 11357-2)", _LOST,
+        title="chamber: above the glass transition", cap="decorative", shows=("shape_lost",),
     ),
     Code(
         "machine.chamber.near_crystallisation", "stop",
@@ -162,23 +191,10 @@ CODES = (
         "and above {most:temperature} its layers do not set in time.",
         "Layers that have not crystallised are soft: the nozzle drags them along.",
         "Crystallisation onset of the polymer (ISO 11357-3) less the shop's distance, estimate", _LOST,
+        title="chamber: layers do not set", cap="decorative", shows=("shape_lost",),
     ),
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}
-CAPS = {  # codes that cap by themselves; a shortfall of nozzle or chamber caps by its size
-    **{f"machine.{zone}.beyond_reach": "no_go" for zone in ZONES},
-    "machine.nozzle.liner_limit": "no_go",
-    "machine.nozzle.cannot_extrude": "no_go",
-    "machine.nozzle.decomposition": "no_go",
-    "machine.nozzle.below_plate": "no_go",
-    "machine.plate.magnet_limit": "no_go",
-    "machine.plate.backing_limit": "no_go",
-    "machine.plate.foot_sags": "decorative",
-    "machine.plate.near_melting": "decorative",
-    "machine.chamber.near_crystallisation": "decorative",
-    "machine.chamber.parts_soften": "no_go",
-    "machine.chamber.above_glass_transition": "decorative",
-}
 PASSIVE = {  # parts that give way instead of merely holding back
     ("nozzle", "liner"): "machine.nozzle.liner_limit",
     ("plate", "magnet"): "machine.plate.magnet_limit",

@@ -4,14 +4,14 @@ from collections.abc import Mapping
 
 from kaustos.core.planning.reach import SPREAD_K, Reach, reach_of
 from kaustos.core.records import KNOWN_FROM, ZONES, Datum, Recipe
-from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding
+from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding, worst_first
 from kaustos.core.review.machine.zones import SCHOOL_K, Zone, window_of
 
 
 def headline_of(zones: tuple[Zone, ...], findings: tuple[Finding, ...]) -> str:
     """The gap of the zone that is in the worst trouble, else of the one that has the least to spare."""
     if findings:
-        return f"machine.{findings[0].code.split('.')[1]}.gap"
+        return f"machine.{worst_first(findings)[0].code.split('.')[1]}.gap"
     gaps = [(gap.value, zone.name) for zone, gap in ((zone, _gap(zone)) for zone in zones) if gap]
     return f"machine.{max(gaps)[1]}.gap" if gaps else "machine.chamber.gap"
 

@@ -5,11 +5,11 @@ from collections.abc import Mapping
 
 from kaustos.core.planning.reach import SPREAD_K, Limit, reach_of
 from kaustos.core.records.fields import value_at
-from kaustos.core.review.contract import Advice, Finding, Remedy, Set
+from kaustos.core.review.contract import Advice, Cap, Finding, Remedy, Set, worst_first
 from kaustos.core.review.machine.codes import BY_CODE, PASSIVE
 from kaustos.core.review.machine.remedies import or_advice, raise_reach, set_to, set_unless_worse, severity_of_gap
-from kaustos.core.review.machine.zones import SCHOOL_K, Zone, clipped, window_of
-from kaustos.core.review.money import at_stake, run_cost
+from kaustos.core.review.machine.zones import SCHOOL_K, SETTINGS, Zone, clipped, window_of
+from kaustos.core.review.making import make_finding
 
 
 def findings_of(zones: tuple[Zone, ...]) -> tuple[Finding, ...]:
@@ -23,21 +23,27 @@ def findings_of(zones: tuple[Zone, ...]) -> tuple[Finding, ...]:
     return tuple(found)
 
 
+def shortfall_caps(findings: tuple[Finding, ...]) -> tuple[Cap, ...]:
+    """What running short of nozzle or chamber leaves: its size decides, and whether both fall short."""
+    running = {field for settings in SETTINGS.values() for field, _, runs in settings if runs}
+    short = [each for each in worst_first(findings) if each.code in _CAPPED_BY_SIZE and each.field in running]
+    deep = [each.severity == "stop" or len(short) > 1 for each in short]
+    return tuple(
+        Cap(each.code, "decorative" if is_deep else "reduced") for each, is_deep in zip(short, deep, strict=True)
+    )
+
+
+_CAPPED_BY_SIZE = ("machine.nozzle.below_window", "machine.chamber.below_window")
+
+
 def _finding(
     zone: Zone, code: str, field: str, title: str, setpoint: float, remedies: tuple[Remedy, ...],
     values: Mapping[str, float | str], *, severity: str = "", spare_part: float | None = None,
 ) -> Finding:  # fmt: skip
-    severity = severity or BY_CODE[code].severity
-    every = {
-        "setting": title,
-        "setpoint": setpoint,
-        "machine": zone.machine.name,
-        "polymer": zone.polymer.name,
-        **values,
-    }
-    run = run_cost(zone.recipe, zone.context)
-    cost = at_stake(run, severity, zone.context.rules.wage_per_h, spare_part)
-    return Finding(code, severity, every, field, cost, remedies)
+    every = {"setting": title, "setpoint": setpoint, "machine": zone.machine.name, **values}
+    return make_finding(
+        BY_CODE[code], zone.recipe, zone.context, field, remedies, every, severity=severity, spare_part=spare_part
+    )
 
 
 def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:

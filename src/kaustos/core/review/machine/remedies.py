@@ -9,6 +9,7 @@ from kaustos.core.records import Machine, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.machine.zones import Zone, clipped, window_of, zones_of
+from kaustos.core.review.making import Offers
 
 
 def set_to(zone: Zone, field: str, title: str, target: float) -> Set:
@@ -95,17 +96,18 @@ def or_advice(zone: Zone, remedies: tuple[Set, ...]) -> tuple[Remedy, ...]:
 Judge = Callable[[tuple[Zone, ...]], tuple[Finding, ...]]
 
 
-def with_choices(recipe: Recipe, context: Context, findings: tuple[Finding, ...], judge: Judge) -> tuple[Finding, ...]:
-    """Offer each other machine of the shop to the findings that it takes away without a new stop."""
-    if not any(finding.severity == "stop" for finding in findings):
-        return findings
+def other_machines(recipe: Recipe, context: Context, judge: Judge) -> Offers:
+    """Each other machine of the shop for the stops that it takes away without a new one."""
+    findings = judge(zones_of(recipe, context))
     stops = {(finding.code, finding.field) for finding in findings if finding.severity == "stop"}
-    offers = [
-        offer for offer in (_offer(recipe, context, machine, stops, judge) for machine in _others(context)) if offer
-    ]
-    if not offers:
-        return findings
-    return tuple(_offered(finding, offers) if finding.severity == "stop" else finding for finding in findings)
+    found: dict[tuple[str, str], tuple[Remedy, ...]] = {}
+    if not stops:
+        return found
+    offers = (_offer(recipe, context, machine, stops, judge) for machine in _others(context))
+    for choose, left in (offer for offer in offers if offer):
+        for stop in stops - left:
+            found[stop] = (*found.get(stop, ()), choose)
+    return found
 
 
 def _others(context: Context) -> tuple[Machine, ...]:
@@ -137,8 +139,3 @@ def _lifted(recipe: Recipe, context: Context) -> dict[str, float]:
             if setpoint < zone.wanted_c():
                 changes[field] = zone.wanted_c()
     return changes
-
-
-def _offered(finding: Finding, offers: list[tuple[Choose, set[tuple[str, str]]]]) -> Finding:
-    curing = tuple(choose for choose, left in offers if (finding.code, finding.field) not in left)
-    return attrs.evolve(finding, remedies=finding.remedies + curing) if curing else finding

@@ -2,11 +2,10 @@
 
 Takes over: how wet a lot is after where it has been, how long each dryer takes and what it never reaches, how long a
 dried spool may hang, and whether the right filament, and enough of it, is on the spool.
-
-Its model is imported when it is first computed: arrays and special functions are heavy to load.
 """
 
 from kaustos.core.review.stock.codes import CODES
-from kaustos.core.review.stock.judgement import LATER, NUMBER, picture, review
+from kaustos.core.review.stock.drawing import DryerOption, Phase, StockPicture, picture
+from kaustos.core.review.stock.judgement import HEAVY, NUMBER, review
 
-__all__ = ["CODES", "LATER", "NUMBER", "picture", "review"]
+__all__ = ["CODES", "HEAVY", "NUMBER", "DryerOption", "Phase", "StockPicture", "picture", "review"]

@@ -50,7 +50,7 @@ class StockPicture:
     options: tuple[DryerOption, ...] = ()
 
 
-def draw(recipe: Recipe, context: Context) -> StockPicture:
+def picture(recipe: Recipe, context: Context) -> StockPicture:
     """Past as it is known, dryer and waiting as they are planned, print from its feed."""
     plan = plan_of(recipe, context)
     if plan is None:

@@ -7,7 +7,7 @@ from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN, OUTERMOST
 from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
 from kaustos.core.records import Recipe
-from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
+from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure
 from kaustos.core.review.stock.desiccant import desiccant_of
 from kaustos.core.review.stock.lot import ledger, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
@@ -19,8 +19,33 @@ WIDTH_MM, HEAT_CAPACITY = 60.0, 1.3e6  # estimates: winding between flanges; pla
 _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
 
-def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Estimate | str | Absent]:
-    """Each figure by its key."""
+TITLES = {
+    "stock.drying.time": "Drying time to the printing limit",
+    "stock.drying.deepest": "The same at the deepest turn",
+    "stock.dryer.set": "Dryer gets to",
+    "stock.drying.warm": "Warm through after",
+    "stock.moisture.now": "Moisture now",
+    "stock.moisture.start": "Moisture when printing starts",
+    "stock.moisture.end": "Moisture when printing ends",
+    "stock.drying.floor": "Floor of drying in this air",
+    "stock.waiting.lasts": "May wait for its print for",
+    "stock.exposure.lasts": "May hang in its feed for",
+    "stock.desiccant.month": "Desiccant for a month in a dry box",
+    "stock.desiccant.lasts": "Desiccant of a dry box lasts",
+    "stock.desiccant.due": "Change the desiccant on",
+    "stock.mass.left": "Filament left",
+    "stock.mass.runs": "Runs that the rest is enough for",
+    "stock.moisture.signs": "A wet melt shows",
+}
+
+
+def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Figure, ...]:
+    """Every figure of the operation."""
+    values = _values(recipe, context, plan)
+    return tuple(Figure(key, title, values[key]) for key, title in TITLES.items())
+
+
+def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Estimate | str | Absent]:
     source = context.polymer.name if context.polymer else ""
     left = _left(recipe, context)
     desiccant = desiccant_of(recipe, context, plan)

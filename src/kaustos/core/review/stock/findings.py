@@ -8,20 +8,12 @@ from kaustos.core.planning.drying import REFERENCE_C
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
 from kaustos.core.records import FLANGE_LIMIT_C, FLANGES, STRAND_SIGNS, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
-from kaustos.core.review.stock.keeping import keeping_findings
+from kaustos.core.review.stock.conditions import absorbs, is_dried, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
 from kaustos.core.review.stock.plan import Plan, band, worst_turn
-from kaustos.core.review.stock.raised import absorbs, is_dried, raised
-from kaustos.core.review.stock.remedies import (
-    cooler,
-    drying_remedies,
-    hottest,
-    other_dryers,
-    rewound,
-    spool_limit,
-    window,
-)
+from kaustos.core.review.stock.remedies import cooler, hottest, own_drying, spool_limit, window
+from kaustos.core.review.stock.storage_findings import storage_findings
 
 HYDROLYSED = 3.0  # estimate: times over the limit from which a melt that hydrolyses is lost
 
@@ -48,7 +40,7 @@ def _moisture_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Fi
         _floor(recipe, context, plan),
         _strand(recipe, context, plan),
         _wet(recipe, context, plan),
-        *keeping_findings(recipe, context, plan),
+        *storage_findings(recipe, context, plan),
     )
 
 
@@ -59,8 +51,10 @@ def _unknown(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     if is_dried(recipe) or logged or tested or not absorbs(context):
         return None
     _, low, high = band(plan.now.mean())
-    remedies = drying_remedies(recipe, context, plan)
-    return raised(recipe, context, "stock.moisture.unknown", "stock.dryer_h", remedies, {"low": low, "high": high})
+    remedies = own_drying(recipe, context, plan)
+    return spool_finding(
+        recipe, context, "stock.moisture.unknown", "stock.dryer_h", remedies, {"low": low, "high": high}
+    )
 
 
 def _strand(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
@@ -76,17 +70,17 @@ def _strand(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
         "signs": signs,
         "verdict": verdict,
     }
-    remedies = drying_remedies(recipe, context, plan)
+    remedies = own_drying(recipe, context, plan)
     severity = "stop" if verdict == "wet" else "watch"
-    return raised(recipe, context, "stock.strand.signs", "stock.dryer_h", remedies, values, severity)
+    return spool_finding(recipe, context, "stock.strand.signs", "stock.dryer_h", remedies, values, severity)
 
 
 def _floor(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     if plan.floor is None or not absorbs(context) or float(plan.floor[1]) <= plan.limit:
         return None
-    remedies = drying_remedies(recipe, context, plan)
+    remedies = own_drying(recipe, context, plan)
     values = {"floor": float(plan.floor[1]), "limit": plan.limit}
-    return raised(recipe, context, "stock.dryer.floor", "stock.dryer_c", remedies, values)
+    return spool_finding(recipe, context, "stock.dryer.floor", "stock.dryer_c", remedies, values)
 
 
 def _wet(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
@@ -98,11 +92,11 @@ def _wet(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     if worst <= plan.limit or not known or not absorbs(context):
         return None
     lost = context.polymer is not None and context.polymer.hydrolyses and likely > HYDROLYSED * plan.limit
-    remedies = drying_remedies(recipe, context, plan)
+    remedies = own_drying(recipe, context, plan)
     when = "When drying ends" if is_dried(recipe) else "As it is now"
     values: dict[str, float | str] = {"when": when, "moisture": likely, "worst": worst, "limit": plan.limit}
     severity = "stop" if lost else "watch"
-    return raised(recipe, context, "stock.moisture.wet", "stock.dryer_h", remedies, values, severity)
+    return spool_finding(recipe, context, "stock.moisture.wet", "stock.dryer_h", remedies, values, severity)
 
 
 # ---- the dryer
@@ -120,7 +114,7 @@ def _beyond_reach(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
         if each.id != dryer.id and each.max_c is not None and each.max_c >= setpoint
     )
     values: dict[str, float | str] = {"setpoint": setpoint, "dryer": dryer.name, "reach": dryer.max_c}
-    return raised(recipe, context, "stock.dryer.beyond_reach", "stock.dryer_c", (*remedies, *hotter), values)
+    return spool_finding(recipe, context, "stock.dryer.beyond_reach", "stock.dryer_c", (*remedies, *hotter), values)
 
 
 def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
@@ -138,11 +132,8 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     remedies: tuple[Remedy, ...] = ()
     if best is not None and best >= low.value:
         remedies = (Set("Set the dryer to {target:temperature}", {"stock.dryer_c": best}, {"target": best}),)
-    remedies += tuple(
-        each for each in other_dryers(recipe, context, plan) if float(each.values["celsius"]) >= low.value
-    )
     keep = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
-    return raised(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
+    return spool_finding(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
 
 
 def _above_window(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
@@ -153,7 +144,7 @@ def _above_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     target = min(high.value, hottest(recipe, context, context.dryer) or high.value)
     remedy = cooler(recipe, context, plan, target)
     values = {"setpoint": setpoint, "high": high.value}
-    return raised(recipe, context, "stock.dryer.above_window", "stock.dryer_c", (remedy,), values)
+    return spool_finding(recipe, context, "stock.dryer.above_window", "stock.dryer_c", (remedy,), values)
 
 
 def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
@@ -162,13 +153,12 @@ def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Findi
     if lot is None or setpoint is None or safe is None or setpoint <= safe:
         return None
     likely = FLANGE_LIMIT_C[str(lot.flange)][1]
-    rewind = Advice("Wind it onto a spool that stands the heat", "Metal or wire bodies stand it; weigh them too.")
-    remedies = (cooler(recipe, context, plan, safe), *(rewound(recipe, context, plan) or (rewind,)))
+    remedies = (cooler(recipe, context, plan, safe),)
     values: dict[str, float | str] = {
         "setpoint": setpoint, "flange": FLANGES[str(lot.flange)].lower(), "limit": safe,
     }  # fmt: skip
     severity = "stop" if setpoint > likely else "watch"
-    return raised(recipe, context, "stock.spool.softens", "stock.dryer_c", remedies, values, severity)
+    return spool_finding(recipe, context, "stock.spool.softens", "stock.dryer_c", remedies, values, severity)
 
 
 def _too_long(recipe: Recipe, context: Context) -> Finding | None:
@@ -179,4 +169,4 @@ def _too_long(recipe: Recipe, context: Context) -> Finding | None:
     shorter = float(math.floor(most.value))
     remedy = Set("Dry for {hours:duration} at most", {"stock.dryer_h": shorter}, {"hours": shorter})
     values = {"hours": hours, "most": most.value}
-    return raised(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy,), values)
+    return spool_finding(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy,), values)

@@ -5,9 +5,8 @@ from kaustos.core.planning.loading import loading
 from kaustos.core.planning.supply import Supply, order_changes
 from kaustos.core.records import INGREDIENTS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
+from kaustos.core.review.stock.conditions import spool_finding
 from kaustos.core.review.stock.lot import free_g, lot_in_use, supply, wanted_g
-from kaustos.core.review.stock.raised import raised
-from kaustos.core.review.stock.remedies import other_lots
 
 
 def lot_findings(recipe: Recipe, context: Context) -> tuple[Finding | None, ...]:
@@ -28,10 +27,9 @@ def _other_polymer(recipe: Recipe, context: Context) -> Finding | None:
     if lot is None or recipe.polymer is None or context.polymer is None or lot.polymer == recipe.polymer:
         return None
     other = context.shop.polymers.get(lot.polymer or "")
-    remedies = other_lots(recipe, context, lambda lot: not lot.retired)
     check = Advice("Read the label", "Take the spool off and compare its label with the lot before anything is heated.")
     values = {"lot": lot.name, "other": other.name if other else "of an unknown polymer"}
-    return raised(recipe, context, "stock.lot.other_polymer", "context.lot", (*remedies, check), values)
+    return spool_finding(recipe, context, "stock.lot.other_polymer", "context.lot", (check,), values)
 
 
 def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
@@ -40,11 +38,9 @@ def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
     if lot is None or mass is None or left is None or left >= mass * (1.0 + MARGIN):
         return None
     needed = mass * (1.0 + MARGIN)
-    mine = lot.id
-    others = other_lots(recipe, context, lambda each: each.id != mine and (free_g(each, context) or 0.0) >= needed)
     join = Advice("Have a second spool ready", "Same grade, colour and dryness; note the height at which it changes.")
     values = {"left": left, "needed": needed, "margin": 100.0 * MARGIN, "done": 100.0 * left / needed}
-    return raised(recipe, context, "stock.mass.short", "context.lot", (*others, join), values)
+    return spool_finding(recipe, context, "stock.mass.short", "context.lot", (join,), values)
 
 
 def _low(recipe: Recipe, context: Context) -> Finding | None:
@@ -55,7 +51,7 @@ def _low(recipe: Recipe, context: Context) -> Finding | None:
     if found.free_g + found.coming_g >= found.reorder_g:
         return None
     values: dict[str, float | str] = {"left": found.free_g, "reorder": found.reorder_g, "lead": found.lead_words}
-    return raised(recipe, context, "stock.lot.low", "context.lot", _order(lot, found, context), values)
+    return spool_finding(recipe, context, "stock.lot.low", "context.lot", _order(lot, found, context), values)
 
 
 def _planned(recipe: Recipe, context: Context) -> Finding | None:
@@ -66,12 +62,10 @@ def _planned(recipe: Recipe, context: Context) -> Finding | None:
     found = supply(lot, recipe, context)
     if not found.short_g:
         return None
-    key = lot.id
-    others = other_lots(recipe, context, lambda each: each.id != key and not supply(each, recipe, context).short_g)
     values: dict[str, float | str] = {
         "wanted": found.wanted_g, "left": found.free_g, "coming": found.coming_g, "lead": found.lead_words,
     }  # fmt: skip
-    return raised(recipe, context, "stock.lot.planned", "brief.runs", (*_order(lot, found, context), *others), values)
+    return spool_finding(recipe, context, "stock.lot.planned", "brief.runs", _order(lot, found, context), values)
 
 
 def _order(lot: Lot, found: Supply, context: Context) -> tuple[Remedy, ...]:
@@ -93,7 +87,7 @@ def _elsewhere(recipe: Recipe, context: Context) -> Finding | None:
     changes = loading(context.shop.lots, lot.id, machine.id)
     moved = Set("Say that it is loaded on {machine:text}", changes, {"machine": machine.name})
     values = {"lot": lot.name, "other": other, "machine": machine.name}
-    return raised(recipe, context, "stock.lot.elsewhere", "context.lot", (moved,), values)
+    return spool_finding(recipe, context, "stock.lot.elsewhere", "context.lot", (moved,), values)
 
 
 def _undisclosed(recipe: Recipe, context: Context) -> Finding | None:
@@ -107,17 +101,20 @@ def _undisclosed(recipe: Recipe, context: Context) -> Finding | None:
     )
     ask = Advice("Ask the maker", text)
     values = {"lot": lot.name, "answer": INGREDIENTS[lot.ingredients].lower()}
-    return raised(recipe, context, "stock.lot.undisclosed", "lot.ingredients", (ask, trial), values)
+    return spool_finding(recipe, context, "stock.lot.undisclosed", "lot.ingredients", (ask, trial), values)
+
+
+def qualified_colours(lot: Lot, context: Context) -> frozenset[str]:
+    """Colours of a lot's grade that have passed a trial here."""
+    return frozenset(colour for grade, colour in context.shop.qualified if grade == lot.grade)
 
 
 def _unqualified(recipe: Recipe, context: Context) -> Finding | None:
     lot = lot_in_use(recipe, context)
     if lot is None or not lot.grade or not lot.colour:
         return None
-    colours = {colour for grade, colour in context.shop.qualified if grade == lot.grade}
+    colours = qualified_colours(lot, context)
     if not colours or lot.colour in colours:
         return None
     trial = Advice("Print a corner test first", "A good trial run from this lot qualifies its colour.")
-    grade = lot.grade
-    others = other_lots(recipe, context, lambda each: each.grade == grade and each.colour in colours)
-    return raised(recipe, context, "stock.lot.unqualified", "context.lot", (trial, *others), {"colour": lot.colour})
+    return spool_finding(recipe, context, "stock.lot.unqualified", "context.lot", (trial,), {"colour": lot.colour})

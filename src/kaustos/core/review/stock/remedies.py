@@ -141,14 +141,15 @@ def weigh(context: Context) -> Advice:
     return Advice("Weigh it before, between and after", text, {"signs": signs} if signs else {})
 
 
-def drying_remedies(recipe: Recipe, context: Context, plan: Plan) -> tuple[Remedy, ...]:
-    """Dry here, dry elsewhere, or what else could be done."""
-    found: tuple[Remedy, ...] = (
-        *drying_set(recipe, context, plan), *other_dryers(recipe, context, plan), *rewound(recipe, context, plan)
-    )  # fmt: skip
-    if found:
-        return (*found, weigh(context))
-    return (*_not_for_certain(recipe, context, plan), weigh(context))
+def own_drying(recipe: Recipe, context: Context, plan: Plan) -> tuple[Remedy, ...]:
+    """Dry in the dryer of now, and prove it."""
+    return (*drying_set(recipe, context, plan), weigh(context))
+
+
+def drying_elsewhere(recipe: Recipe, context: Context, plan: Plan) -> tuple[Remedy, ...]:
+    """Dry in another dryer of the shop or on another body; what else could be done where nothing dries it surely."""
+    found: tuple[Remedy, ...] = (*other_dryers(recipe, context, plan), *rewound(recipe, context, plan))
+    return found if found or drying_set(recipe, context, plan) else _not_for_certain(recipe, context, plan)
 
 
 def _not_for_certain(recipe: Recipe, context: Context, plan: Plan) -> tuple[Advice, ...]:

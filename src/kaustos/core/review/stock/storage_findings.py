@@ -10,14 +10,14 @@ from kaustos.core.planning.air import feed_air
 from kaustos.core.planning.drying import LONGEST_H, entered, until_dry
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
+from kaustos.core.review.stock.conditions import absorbs, is_dried, spool_finding
 from kaustos.core.review.stock.desiccant import desiccant_of
 from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band, plan_of, worst_turn
-from kaustos.core.review.stock.raised import absorbs, is_dried, raised
-from kaustos.core.review.stock.remedies import drying_remedies
+from kaustos.core.review.stock.remedies import own_drying
 
 
-def keeping_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Finding | None, ...]:
+def storage_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Finding | None, ...]:
     """From dryer to the last move."""
     return (
         _desiccant_alone(recipe, context, plan),
@@ -34,9 +34,9 @@ def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
     if worst_turn(plan.now.mean()) <= plan.limit:
         return None
     time = float(until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[1, 1])
-    remedies = drying_remedies(recipe, context, plan)
+    remedies = own_drying(recipe, context, plan)
     values = {"time": min(time, LONGEST_H)}
-    return raised(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
+    return spool_finding(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
 
 
 def _desiccant_spent(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
@@ -50,7 +50,7 @@ def _desiccant_spent(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
     changed = Set("Put in {mass:mass} of dry desiccant, and say so", {"lot.desiccant_utc": now.isoformat()},
                   {"mass": mass})  # fmt: skip
     values = {"put_in": put_in, "due": due.value, "mass": mass}
-    return raised(recipe, context, "stock.desiccant.spent", "lot.desiccant_utc", (changed,), values)
+    return spool_finding(recipe, context, "stock.desiccant.spent", "lot.desiccant_utc", (changed,), values)
 
 
 def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
@@ -73,7 +73,7 @@ def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
         "hours": hours, "place": WAITS[place].lower(), "open": surely, "worst": worst_turn(plan.start.mean()),
         "limit": plan.limit,
     }  # fmt: skip
-    return raised(recipe, context, "stock.waiting.rewets", "stock.wait_in", tuple(remedies), values)
+    return spool_finding(recipe, context, "stock.waiting.rewets", "stock.wait_in", tuple(remedies), values)
 
 
 def _waits_in(recipe: Recipe, context: Context) -> str | None:
@@ -106,4 +106,4 @@ def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
         if feed != lot.feed and feed_air(lot, context.rules) is not None
     )
     keep = Advice("Keep it dry while it prints", "Print from a closed dry box or a heated dryer, by a short tube.")
-    return raised(recipe, context, "stock.exposure.rewets", "lot.feed", (*remedies, keep), values)
+    return spool_finding(recipe, context, "stock.exposure.rewets", "lot.feed", (*remedies, keep), values)

@@ -1,22 +1,19 @@
-"""What every finding of the operation is made with."""
+"""What every finding of the spool asks first, and is made with."""
 
 from collections.abc import Mapping
 
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Finding, Remedy
-from kaustos.core.review.money import at_stake, run_cost
+from kaustos.core.review.making import make_finding
 from kaustos.core.review.stock.codes import BY_CODE
 
 
-def raised(
+def spool_finding(
     recipe: Recipe, context: Context, code: str, field: str, remedies: tuple[Remedy, ...],
     values: Mapping[str, float | str], severity: str = "",
 ) -> Finding:  # fmt: skip
-    """A finding of a code with what it costs, the polymer named."""
-    severity = severity or BY_CODE[code].severity
-    cost = at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h)
-    every = {"polymer": context.polymer.name if context.polymer else "", **values}
-    return Finding(code, severity, every, field, cost, remedies)
+    """A finding of one of the operation's codes."""
+    return make_finding(BY_CODE[code], recipe, context, field, remedies, values, severity=severity)
 
 
 def is_dried(recipe: Recipe) -> bool:

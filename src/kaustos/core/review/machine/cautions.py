@@ -1,0 +1,43 @@
+"""Where work at the machine can hurt."""
+
+from kaustos.core.records import Recipe
+from kaustos.core.review.contract import Caution, Context
+
+HOT_CHAMBER_C = 60.0
+
+
+def cautions_of(recipe: Recipe, context: Context) -> tuple[Caution, ...]:
+    cautions = [
+        Caution(
+            "machine.hot_surfaces",
+            "Nozzle, plate and purged strings burn skin; let them cool or wear gloves fit for the heat.",
+        )
+    ]
+    hottest_air = max(recipe.heat.chamber_c or 0.0, 0.0)
+    if hottest_air >= HOT_CHAMBER_C:
+        cautions.append(
+            Caution(
+                "machine.hot_chamber",
+                "The chamber is hot enough to burn: keep its interlock closed, never reach in hot, never leave an "
+                "added heater unattended, and keep an independent thermal cut-off.",
+            )
+        )
+    if context.polymer:
+        cautions.append(
+            Caution(
+                "machine.fumes",
+                f"{context.polymer.name} gives off {context.polymer.emissions}, and fine particles. Extract outdoors "
+                "first; the maker's data sheet and local rules decide.",
+            )
+        )
+        cautions += [Caution(f"machine.polymer_{n}", each) for n, each in enumerate(context.polymer.cautions, start=1)]
+    liner = context.machine.nozzle.liner.fitted if context.machine else False
+    if liner is not False and context.machine:
+        cautions.append(
+            Caution(
+                "machine.fluoropolymer",
+                "A fluoropolymer liner gives off toxic fumes when overheated, deadly to pet birds: stay below its hard "
+                "stop, and keep birds away.",
+            )
+        )
+    return tuple(cautions)

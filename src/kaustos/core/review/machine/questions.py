@@ -1,0 +1,74 @@
+"""What the machine is asked for, and the worst grade that each answer could bring."""
+
+from collections.abc import Iterator
+
+from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
+from kaustos.core.records import ZONES, Machine, Part, PassivePart, Recipe
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.contract import GRADES, Context
+from kaustos.core.review.machine.zones import SETTINGS
+from kaustos.core.review.making import Question
+
+_BLANK = Machine(id="")
+_VALUES = (
+    *(f"{zone}_{end}_c" for zone in ZONES for end in ("low", "high")),
+    "glass_transition_c",
+    "decomposition_c",
+)
+_CRYSTALS = ("melting_c", "crystallisation_c")  # asked of polymers that have them
+
+
+def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
+    """Everything that the machine asks."""
+    polymer, machine = context.polymer, context.machine
+    crystals = polymer is not None and polymer.structure == "semi_crystalline"
+    return (
+        Question("machine", machine is not None, "no_go"),
+        *(
+            Question(field, value_at(recipe, field) is not None, "no_go")
+            for settings in SETTINGS.values()
+            for field, _, _ in settings
+        ),
+        *(
+            Question(f"polymer.{key}", polymer is not None and polymer.value(key) is not None, "no_go")
+            for key in (_VALUES + _CRYSTALS if crystals else _VALUES)
+        ),
+        *_parts(recipe, context),
+        *(
+            Question(f"machine.{name}", machine is not None and getattr(machine, name) is not None, GRADES[-1], False)
+            for name in ("power_w", "rate_per_h")
+        ),
+    )
+
+
+def _parts(recipe: Recipe, context: Context) -> Iterator[Question]:
+    """The limit of every part, then what else its record holds."""
+    machine = context.machine
+    for zone in ZONES:
+        unknown = reach_of(machine, zone, context.rules).unknown if machine else None
+        for name, _ in parts_of(getattr(_BLANK, zone)):
+            known = unknown is not None and name not in unknown
+            worst = GRADES[0] if machine is None else _worst_of_part(recipe, zone, name)
+            yield Question(f"machine.{zone}.{name}", known, worst)
+    for zone in ZONES:
+        for name, part in parts_of(getattr(machine or _BLANK, zone)):
+            yield from _details(zone, name, part)
+
+
+def _details(zone: str, name: str, part: Part) -> Iterator[Question]:
+    """What a part's record holds beside its limit: where that is known from, what replacing it costs."""
+    is_absent = part.fitted is False and part.max_c is None
+    details = {"basis": is_absent or part.basis is not None}
+    if isinstance(part, PassivePart):
+        details["price"] = is_absent or part.price is not None
+    if name == "liner" and part.fitted:
+        details["max_c"] = part.max_c is not None  # judged by the hard stop until the liner's own limit is known
+    for detail, is_known in details.items():
+        yield Question(f"machine.{zone}.{name}.{detail}", is_known, GRADES[-1], False)
+
+
+def _worst_of_part(recipe: Recipe, zone: str, name: str) -> str:
+    """The worst grade that recording the part could bring, taking the lowest limit such a part is met with."""
+    setpoints = [value_at(recipe, field) for field, _, _ in SETTINGS[zone]]
+    lowest = PLAUSIBLE_LOW_C[f"{zone}.{name}"]
+    return GRADES[0] if any(each is None or each > lowest for each in setpoints) else GRADES[-1]

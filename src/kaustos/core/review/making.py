@@ -1,0 +1,78 @@
+"""What every review package makes its review with: findings, questions, offers, the conclusion."""
+
+from collections.abc import Iterable, Mapping
+
+import attrs
+
+from kaustos.core.records import Recipe
+from kaustos.core.review.contract import (
+    PENDING,
+    Absent,
+    Cap,
+    Caution,
+    Code,
+    Context,
+    Estimate,
+    Figure,
+    Finding,
+    Missing,
+    OperationReview,
+    Remedy,
+    worst_first,
+)
+from kaustos.core.review.grading import standing_of
+from kaustos.core.review.money import at_stake, run_cost
+
+MOST_OFFERS = 5  # more choices than keys are no help
+Offers = Mapping[tuple[str, str], tuple[Remedy, ...]]  # by code and field of a finding
+
+
+def make_finding(
+    code: Code, recipe: Recipe, context: Context, field: str, remedies: tuple[Remedy | Absent, ...],
+    values: Mapping[str, float | str | None], *, severity: str = "", cost: Estimate | None = None,
+    spare_part: float | None = None,
+) -> Finding:  # fmt: skip
+    """A finding of a code with what ignoring it costs; the polymer is named, values that are not known are left out."""
+    severity = severity or code.severity
+    stake = cost or at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h, spare_part)
+    known = {key: value for key, value in values.items() if value is not None}
+    every: dict[str, float | str] = {"polymer": context.polymer.name if context.polymer else "", **known}
+    return Finding(code.code, severity, every, field, stake, remedies)
+
+
+@attrs.frozen
+class Question:
+    """A field that the operation asks for: whether it is recorded, and the worst grade its value could bring."""
+
+    field: str
+    is_known: bool
+    worst: str
+    is_required: bool = True
+
+
+def offered(findings: Iterable[Finding], offers: Offers | None, waiting: frozenset[str]) -> tuple[Finding, ...]:
+    """Findings with what else the shop has for them behind their own remedies; a place is kept while it is tried."""
+    return tuple(_with_offers(finding, offers, waiting) for finding in findings)
+
+
+def _with_offers(finding: Finding, offers: Offers | None, waiting: frozenset[str]) -> Finding:
+    if offers is None:
+        place = (PENDING,) if finding.code in waiting else ()
+        return attrs.evolve(finding, remedies=(*finding.remedies, *place)) if place else finding
+    found = offers.get((finding.code, finding.field), ())[:MOST_OFFERS]
+    return attrs.evolve(finding, remedies=(*finding.remedies, *found)) if found else finding
+
+
+def conclude(
+    number: int, headline: str, figures: tuple[Figure, ...], findings: Iterable[Finding],
+    cautions: tuple[Caution, ...], questions: Iterable[Question], codes: Mapping[str, Code],
+    more_caps: tuple[Cap, ...] = (),
+) -> OperationReview:  # fmt: skip
+    """The operation's review: worst findings first, what is asked and missing from one list, standing and caps."""
+    asked, ordered = tuple(questions), worst_first(findings)
+    missing = tuple(Missing(each.field, each.worst, each.is_required) for each in asked if not each.is_known)
+    caps = ((each.code, codes[each.code].cap_of(each.severity)) for each in ordered)
+    return OperationReview(
+        number, standing_of(tuple(each.severity for each in ordered), missing), headline, figures, ordered, cautions,
+        missing, (*(Cap(code, cap) for code, cap in caps if cap), *more_caps), len(asked),
+    )  # fmt: skip
