@@ -6,17 +6,18 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from kaustos.app.results import Results, picture_request
+from kaustos.app.results import Request, Results, request_for
 from kaustos.app.revisions import differences
 from kaustos.app.settings import Settings, load_settings, save_settings
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, read_records
 from kaustos.core.errors import KaustosError
+from kaustos.core.review import BY_KEY, is_same
 from kaustos.demo import build
 from kaustos.demo.scenario import RECORDS
 from kaustos.formats.recipe_file import recipe_document
 from kaustos.store import DamagedWorkspace, NewerWorkspace, NotAWorkspace, Store, StoreError
-from tests.support import NOW, judged, opened
+from tests.support import NOW, changed, judged, opened
 
 
 class WorkspaceTest(unittest.TestCase):
@@ -218,22 +219,25 @@ class TestSettings(WorkspaceTest):
 
 
 class TestResults(unittest.TestCase):
-    def test_a_key_changes_with_what_the_result_was_made_from_and_with_nothing_else(self):
-        def key(records):
+    def test_a_request_changes_with_what_it_reads_and_with_nothing_else(self):
+        def inputs(records):
             recipe, context, _ = judged(records)
-            return picture_request("machine", recipe, context).key
+            return request_for(BY_KEY["machine"].drawn, recipe, context).inputs
 
         same, other = opened("probe_head_shell"), opened("probe_head_shell", "crag")
-        self.assertEqual(key(same), key(same.with_tables(cards=dict(same.cards))))
-        self.assertNotEqual(key(same), key(other))
+        self.assertTrue(is_same(inputs(same), inputs(same.with_tables(cards=dict(same.cards)))))
+        self.assertTrue(is_same(inputs(same), inputs(changed(same, {"stock.dryer_h": 1.0}))))
+        self.assertFalse(is_same(inputs(same), inputs(other)))
 
-    def test_the_longest_unused_result_is_dropped_first(self):
+    def test_the_longest_unused_result_of_a_kind_is_dropped_first(self):
         results = Results(kept=2)
-        for name in ("a", "b"):
-            results.put(name, name.upper())
-        results.get("a")
-        results.put("c", "C")
-        self.assertEqual([results.get(name) for name in ("a", "b", "c")], ["A", None, "C"])
+        for kind in ("picture", "ranking"):
+            for name in ("a", "b"):
+                results.put(Request(kind, (name,), lambda: None), name.upper())
+        results.get("picture", ("a",))
+        results.put(Request("picture", ("c",), lambda: None), "C")
+        self.assertEqual([results.get("picture", (name,)) for name in ("a", "b", "c")], ["A", None, "C"])
+        self.assertEqual([results.get("ranking", (name,)) for name in ("a", "b", "c")], ["A", "B", None])
 
 
 class TestNothingInTheDemoIsMissing(unittest.TestCase):

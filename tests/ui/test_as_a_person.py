@@ -324,6 +324,7 @@ class TestPages(WindowTest):
         window = self.open()
         QTest.keyClick(window, Qt.Key.Key_Comma, CONTROL)
         window.change_setting("temperature", "°F")
+        window.show_room("recipe")
         self.assertIn("257 °F", window.findings.shown[0].text.text())
         self.assertEqual(window.ladder.boxes["heat.chamber_c"].edit.text(), "257")
         self.assertIn("−63 °F", window.route.tiles["machine"].lines()[1])

@@ -94,6 +94,7 @@ class TestLogging(WindowTest):
         form = window.rooms["runs"].form
         form.outcome.setCurrentIndex(form.outcome.findData("good"))
         QTest.mouseClick(form.log, Qt.MouseButton.LeftButton)
+        window.show_room("recipe")
         self.assertIn("Right in 3 of 7 runs", record())
 
     def test_what_the_review_had_said_stands_beside_what_was_seen(self):
@@ -102,7 +103,7 @@ class TestLogging(WindowTest):
         rows = window.rooms["runs"].detail.judged
         words = [(rows.item(row, 0).text(), rows.item(row, 1).text()) for row in range(rows.rowCount())]
         self.assertIn("Layers split, half way up, at 5.5 h, at 40 mm height", words[0][0])
-        self.assertEqual(words[0][1], "Foretold by: chamber: below window; nozzle: below window")
+        self.assertEqual(words[0][1], "Foretold by: chamber: below the window; nozzle: below the window")
         self.assertIn(("Not seen", "Foretold, but absent: plate: no headroom"), words)
 
     def test_two_chosen_runs_are_compared(self):

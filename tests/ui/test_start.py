@@ -77,5 +77,5 @@ class TestStart(unittest.TestCase):
             self.fail(f"the window did not stay open: {program.communicate()[0].decode()}")
         program.send_signal(signal.SIGTERM)
         output, _ = program.communicate(timeout=20)
-        self.assertEqual((program.returncode, output), (0, b""))
+        self.assertEqual((program.returncode, output.decode()), (0, ""))
         self.assertEqual([path.name for path in self.folder.glob("*-wal")], [])

@@ -266,6 +266,7 @@ class Desk(QObject):
             return fault
         self._autosave.stop()
         self._follow.stop()
+        self.queue.stop()
         self.workspace.close(discard=discard)
         return ""
 

@@ -59,7 +59,7 @@ class FieldBox(Following, QWidget):
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(1)
         self._column.addLayout(row)
-        self.follow_desk(desk)
+        self.follow_desk(desk, at_once=True)
         desk.led.connect(self._on_led)
 
     def follow(self, path: Address) -> None:
@@ -130,7 +130,7 @@ class ChoiceBox(Following, QComboBox):
             self.addItem(title, key)
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.activated.connect(self._on_chosen)
-        self.follow_desk(desk)
+        self.follow_desk(desk, at_once=True)
 
     def follow(self, path: Address) -> None:
         """Show another field from now on."""

@@ -13,10 +13,12 @@ class Following:
 
     _followed: "Desk | None" = None
 
-    def follow_desk(self, desk: "Desk") -> None:
-        """Begin to follow; the first refresh comes when it is shown."""
+    def follow_desk(self, desk: "Desk", *, at_once: bool = False) -> None:
+        """Begin to follow; the first refresh comes when it is shown, or at once."""
         self._followed = desk
         desk.follow(self)  # type: ignore[arg-type]  # what this is mixed into is a widget with a refresh
+        if at_once:
+            desk.bring_up(self)  # type: ignore[arg-type]
 
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up with what was missed while it was hidden."""

@@ -104,6 +104,13 @@ class Queue(QObject):
         else:
             self._start(request)
 
+    def stop(self) -> None:
+        """Begin nothing more, call off what runs and let it end: nothing may answer to a window that is gone."""
+        self._waiting.clear()
+        for job in self.findChildren(Job):
+            job.cancel()
+        QThreadPool.globalInstance().waitForDone()
+
     def _start(self, request: Request) -> None:
         self._running[request.key] = request
         job = Job(request, self)

@@ -42,7 +42,7 @@ def card_of(recipe: Recipe, *, retired: bool = False, **chosen: str | None) -> R
         Its settings [shop units]
     retired : bool
         Whether it is out of the lists [-]
-    **chosen : str or None
+    chosen : str or None
         By kind of record, the id of one [-]
 
     Returns

@@ -284,7 +284,20 @@ class Heavy:
 
 
 def is_same(one: Any, other: Any) -> bool:
-    """Whether two values are the same thing, else equal; tuples are compared part by part."""
+    """Whether two values are the same thing, else equal; tuples are compared part by part.
+
+    Parameters
+    ----------
+    one : object
+        What was read before [-]
+    other : object
+        What is read now [-]
+
+    Returns
+    -------
+    bool
+        False where they differ [-]
+    """
     if one is other:
         return True
     if isinstance(one, tuple) and isinstance(other, tuple):
