@@ -5,9 +5,9 @@ Each figure is a ratio of two things measured side by side in the same run.
 
 import sys
 
-from benchmarks import kills, review_again, start
+from benchmarks import kills, responsive, review_again, start
 
-COMPARISONS = (*review_again.COMPARISONS, *start.COMPARISONS, *kills.COMPARISONS)
+COMPARISONS = (*review_again.COMPARISONS, *responsive.COMPARISONS, *start.COMPARISONS, *kills.COMPARISONS)
 
 
 def main() -> int:

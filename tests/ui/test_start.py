@@ -72,7 +72,7 @@ class TestStart(unittest.TestCase):
         until = time.monotonic() + 30
         while not (lock.exists() and lock.read_text()) and time.monotonic() < until and program.poll() is None:
             time.sleep(0.05)
-        time.sleep(1.5)
+        time.sleep(4.0)  # compiling what is not compiled yet takes its time
         if program.poll() is not None:
             self.fail(f"the window did not stay open: {program.communicate()[0].decode()}")
         program.send_signal(signal.SIGTERM)

@@ -1,6 +1,7 @@
 """What changed between two revisions of a recipe, field by field."""
 
 import json
+from collections import OrderedDict
 from collections.abc import Mapping
 from typing import Any
 
@@ -8,6 +9,8 @@ import attrs
 
 from kaustos.app.wording import Wording
 from kaustos.core.records import CHOSEN
+from kaustos.formats.recipe_file import RecipeDocument
+from kaustos.formats.records import to_document
 
 LOGGED = (  # what a shop logs of a spool while it is used: no change of a recipe, and no cause of its own
     "stays", "weighings", "reserves", "strands", "photos", "loaded_on", "ordered_g", "ordered_utc", "desiccant_utc",
@@ -39,17 +42,46 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wo
 
 def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
     """Fields of a recipe document by path, the context's records under their own names, what is logged left out."""
-    found: list[tuple[str, Any]] = []
-    _walk("", document.get("recipe", {}), found)
     context = document.get("context", {})
-    for name in (kind.one for kind in CHOSEN):
-        record = context.get(name)
-        if isinstance(record, Mapping):
-            kept = {key: value for key, value in record.items() if name != "lot" or key not in LOGGED}
-            _walk(f"{name}.", kept, found)
-        else:
-            found.append((f"context.{name}", record))
-    _walk("rules.", context.get("rules") or {}, found)
+    parts = {kind.one: context.get(kind.one) for kind in CHOSEN}
+    return [
+        *_part("", document.get("recipe", {})),
+        *(leaf for name, record in parts.items() for leaf in _part(name, record)),
+        *_part("rules", context.get("rules") or {}),
+    ]
+
+
+def leaves_of(document: RecipeDocument) -> dict[str, Any]:
+    """The same of a document that is open: what did not change since the last time is not taken apart again."""
+    found = dict(_known_part("", document.recipe))
+    for kind in CHOSEN:
+        found.update(_known_part(kind.one, document.chosen.get(kind.one)))
+    found.update(_known_part("rules", document.rules))
+    return found
+
+
+_KEPT = 32
+_parts: OrderedDict[tuple[str, int], tuple[Any, list[tuple[str, Any]]]] = OrderedDict()  # by name and identity
+
+
+def _known_part(name: str, record: Any) -> list[tuple[str, Any]]:
+    key = (name, id(record))
+    if key not in _parts or _parts[key][0] is not record:
+        plain = to_document(record) if attrs.has(type(record)) else record
+        _parts[key] = (record, _part(name, {} if name == "rules" and plain is None else plain))
+        while len(_parts) > _KEPT:
+            _parts.popitem(last=False)
+    _parts.move_to_end(key)
+    return _parts[key][1]
+
+
+def _part(name: str, record: Any) -> list[tuple[str, Any]]:
+    """The leaves of the recipe, of what is chosen for it or of the rules."""
+    if not isinstance(record, Mapping):
+        return [(f"context.{name}", record)]
+    found: list[tuple[str, Any]] = []
+    kept = {key: value for key, value in record.items() if name != "lot" or key not in LOGGED}
+    _walk(f"{name}." if name else "", kept, found)
     return found
 
 

@@ -9,7 +9,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.revisions import leaves
+from kaustos.app.revisions import leaves, leaves_of
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
@@ -18,7 +18,7 @@ from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Place, Run
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.experience import Maturity, Tally, maturity_of, shows_as, tallies
 from kaustos.core.review.run_moisture import filament_of
-from kaustos.formats.recipe_file import recipe_document, recipe_from
+from kaustos.formats.recipe_file import recipe_from
 from kaustos.formats.records import to_document
 
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
@@ -132,7 +132,7 @@ def card_maturity(workspace: Workspace, card: str) -> Maturity:
     runs = [run for run in workspace.draft.records.runs.values() if run.card == card and run.is_ended]
     if not runs:
         return maturity_of(())
-    mine = _signature(recipe_document(workspace.document(card)))
+    mine = _signature(leaves_of(workspace.document(card)))
     return maturity_of(run for run in runs if _run_signature(workspace, run) == mine)
 
 
@@ -143,7 +143,7 @@ def _run_signature(workspace: Workspace, run: Run) -> tuple[tuple[str, str], ...
 
 @functools.lru_cache(maxsize=4096)
 def _signature_of_text(document: str, settings: tuple[tuple[str, float], ...]) -> tuple[tuple[str, str], ...]:
-    return _signature(_with_settings(json.loads(document), dict(settings)))
+    return _signature(dict(leaves(_with_settings(json.loads(document), dict(settings)))))
 
 
 def experience(workspace: Workspace) -> dict[str, Tally]:
@@ -151,8 +151,8 @@ def experience(workspace: Workspace) -> dict[str, Tally]:
     return tallies(workspace.draft.records.runs.values())
 
 
-def _signature(document: Mapping[str, Any]) -> tuple[tuple[str, str], ...]:
-    kept = ((path, repr(value)) for path, value in leaves(document) if not path.startswith(_LEFT_OUT))
+def _signature(found: Mapping[str, Any]) -> tuple[tuple[str, str], ...]:
+    kept = ((path, repr(value)) for path, value in found.items() if not path.startswith(_LEFT_OUT))
     return tuple(sorted(pair for pair in kept if pair[1] not in ("None", "[]")))
 
 

@@ -14,7 +14,7 @@ from kaustos.app.edits import Change, Draft, Edit
 from kaustos.app.exchange import read_file, with_document
 from kaustos.app.judge import Judge, context_of_records, shop_of
 from kaustos.app.records import Records
-from kaustos.app.revisions import leaves
+from kaustos.app.revisions import leaves, leaves_of
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
@@ -165,7 +165,7 @@ class Workspace:
         found = self.revisions()
         if not found:
             return True
-        return _leaves_of(found[0].document) != dict(leaves(json.loads(json.dumps(recipe_document(self.document())))))
+        return _leaves_of(found[0].document) != leaves_of(self.document())
 
     def revision(self, card: str, number: float) -> Revision | None:
         """One revision of any recipe."""

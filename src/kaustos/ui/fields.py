@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLa
 
 from kaustos.app.field_kinds import choices_of, quantity_of
 from kaustos.app.records import Address, path_of
+from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import declared
 from kaustos.ui.desk import Desk
@@ -39,6 +40,7 @@ class FieldBox(Following, QWidget):
     def __init__(self, desk: Desk, path: Address, width: int = 92) -> None:
         super().__init__()
         self._desk, self.path = desk, path
+        self._showing: tuple[Address, str, Wording] | None = None
         self.edit = _Edit(self)
         self.edit.setProperty("fault", "false")
         self.edit.setPlaceholderText(NOT_RECORDED)
@@ -69,16 +71,21 @@ class FieldBox(Following, QWidget):
 
     def show_value(self) -> None:
         """Show what the draft holds."""
+        text, wording = _value_of(self._desk, self.path), self._desk.wording
+        state = (self.path, text, wording)
+        if state == self._showing and not self.edit.isModified() and self.edit.text() == text:
+            return
         self._mark("")
-        quantity = quantity_of(path_of(self.path))
-        wording = self._desk.wording
         with QSignalBlocker(self.edit):
-            self.edit.setText(_value_of(self._desk, self.path))
+            self.edit.setText(text)
             self.edit.setModified(False)
-        self.unit.setText(wording.unit(quantity) if quantity else "")
-        self.unit.setVisible(bool(quantity))
-        self.edit.setAccessibleName(wording.field(path_of(self.path)))
-        self.edit.setWhatsThis(_explanation(self._desk, self.path))
+        if self._showing is None or self._showing[0] != self.path or self._showing[2] != wording:
+            quantity = quantity_of(path_of(self.path))
+            self.unit.setText(wording.unit(quantity) if quantity else "")
+            self.unit.setVisible(bool(quantity))
+            self.edit.setAccessibleName(wording.field(path_of(self.path)))
+            self.edit.setWhatsThis(_explanation(self._desk, self.path))
+        self._showing = state
 
     def refresh(self) -> None:
         """Follow the draft, unless somebody is typing."""
@@ -120,6 +127,7 @@ class ChoiceBox(Following, QComboBox):
     def __init__(self, desk: Desk, path: Address, choices: dict[str, str] | None = None) -> None:
         super().__init__()
         self._desk, self.path = desk, path
+        self._showing: tuple[Address, Wording] | None = None
         found = declared(path_of(path))
         self._is_flag = found is not None and "flag" in found.metadata
         words = {"yes": "Yes", "no": "No"} if self._is_flag else choices
@@ -139,10 +147,15 @@ class ChoiceBox(Following, QComboBox):
 
     def show_value(self) -> None:
         """Show what the draft holds."""
-        with QSignalBlocker(self):
-            self.setCurrentIndex(max(self.findData(_value_of(self._desk, self.path)), 0))
-        self.setAccessibleName(self._desk.wording.field(path_of(self.path)))
-        self.setWhatsThis(_explanation(self._desk, self.path))
+        place = max(self.findData(_value_of(self._desk, self.path)), 0)
+        if place != self.currentIndex():
+            with QSignalBlocker(self):
+                self.setCurrentIndex(place)
+        state = (self.path, self._desk.wording)
+        if state != self._showing:
+            self.setAccessibleName(self._desk.wording.field(path_of(self.path)))
+            self.setWhatsThis(_explanation(self._desk, self.path))
+            self._showing = state
 
     def refresh(self) -> None:
         """Follow the draft."""

@@ -31,6 +31,7 @@ class Head(Following, QWidget):
         self.setObjectName("head")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk, self._shell = desk, shell
+        self._shown: tuple[object, object, object] = (None, None, None)  # what the words of now were made from
         self.room = QToolButton()
         self.room.setAccessibleName("Room")
         self.room.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
@@ -95,6 +96,10 @@ class Head(Following, QWidget):
         """Follow the desk."""
         records = self._desk.workspace.draft.records
         self._show_room()
+        state = (records, self._desk.workspace.revisions() if records.current else (), self._desk.begun)
+        if all(one is other for one, other in zip(state, self._shown, strict=True)):
+            return
+        self._shown = state
         kept = [(key, card) for key, card in records.cards.items() if not card.retired or key == records.current]
         cards = sorted(kept, key=lambda each: each[1].recipe.name.lower())
         _fill(self.recipe, [(card.recipe.name or "Unnamed recipe", key) for key, card in cards], records.current)
@@ -108,9 +113,10 @@ class Head(Following, QWidget):
         lots = [(each.name, each.id) for each in fitting if not each.retired or each.id == card.lot]
         _fill(self.machine, machines, card.machine)
         _fill(self.lot, [("no lot", None), *lots], card.lot)
-        self.revision.setText(self._shell.revision_words())
         if self._desk.begun:
             self._say_maturity(card)
+        else:
+            self.revision.setText(self._shell.revision_words())
 
     def _say_maturity(self, card: RecipeCard) -> None:
         from kaustos.app.runs import card_maturity, maturity_words
