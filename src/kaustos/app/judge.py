@@ -7,11 +7,11 @@ from typing import Any
 
 import attrs
 
+from kaustos.app.indexes import Indexes
 from kaustos.app.records import Records
 from kaustos.app.results import Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
-from kaustos.core.planning.supply import grams_wanted
 from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
 from kaustos.core.review import BY_KEY, OPERATIONS, Context, Operation, OperationReview, Review, Shop, is_same, whole
 from kaustos.formats.recipe_file import RecipeDocument
@@ -126,25 +126,16 @@ def shop_of(records: Records) -> Shop:
     )
 
 
-def wanted_by_lot(records: Records, shop: Shop, without: str | None = None) -> dict[str, float]:
-    """What the runs still to come take of each lot [g], those of one recipe left out."""
-    wanted: dict[str, float] = {}
-    for key, card in records.cards.items():
-        brief = card.recipe.brief
-        if brief.runs and card.lot and key != without and not card.retired:
-            grams = grams_wanted(brief.runs, shop.runs_done.get(key, 0), brief.mass_g)
-            wanted[card.lot] = wanted.get(card.lot, 0.0) + grams
-    return wanted
-
-
-def context_of_records(records: Records, now: datetime | None = None, shop: Shop | None = None) -> Context:
+def context_of_records(
+    records: Records, now: datetime | None = None, shop: Shop | None = None, indexes: Indexes | None = None
+) -> Context:
     """The context of the card that is open."""
     card = records.card
     known = shop or shop_of(records)
     return attrs.evolve(
         context_of(card.recipe, records.chosen(card), records.rules, known, now),
         runs_done=known.runs_done.get(records.current or "", 0),
-        wanted_g=wanted_by_lot(records, known, without=records.current),
+        wanted_g=(indexes or Indexes()).wanted_by_lot(records.cards, known.runs_done, without=records.current),
     )
 
 

@@ -5,7 +5,6 @@ from datetime import datetime
 
 import attrs
 
-from kaustos.app.judge import wanted_by_lot
 from kaustos.app.lot_state import polymer_of_lot
 from kaustos.app.records import Records
 from kaustos.app.wording import Wording
@@ -41,7 +40,7 @@ class OrderLine:
 def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
     """A line for each grade and colour, and for each polymer that a recipe has no lot of; what to order first."""
     records, shop, now = workspace.draft.records, workspace.shop(), workspace.clock()
-    wanted = wanted_by_lot(records, shop)
+    wanted = workspace.indexes.wanted_by_lot(records.cards, shop.runs_done)
     newest = {(lot.polymer, lot.grade, lot.colour): lot for lot in shop.every_lot}
     lines = []
     for lot in newest.values():
@@ -56,7 +55,7 @@ def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
 def lots_to_order(workspace: Workspace) -> frozenset[str]:
     """Every lot of a grade and colour of which more is to be ordered."""
     shop = workspace.shop()
-    wanted = wanted_by_lot(workspace.draft.records, shop)
+    wanted = workspace.indexes.wanted_by_lot(workspace.draft.records.cards, shop.runs_done)
     found = {lot.id: supply_of(lot, shop.every_lot, shop.taken_g, wanted) for lot in shop.lots}
     return frozenset(key for key, supply in found.items() if supply.spools)
 

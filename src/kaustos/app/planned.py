@@ -27,7 +27,9 @@ def planned_on(workspace: Workspace, lot: str) -> tuple[PlannedRecipe, ...]:
     for key, card in records.cards.items():
         if card.lot != lot or card.retired:
             continue
-        context = context_of_records(attrs.evolve(records, current=key), workspace.clock(), workspace.shop())
+        context = context_of_records(
+            attrs.evolve(records, current=key), workspace.clock(), workspace.shop(), workspace.indexes
+        )
         judged = workspace.judge.one("stock", card.recipe, context)
         worst = next(iter(judged.findings), None)
         why = workspace.draft.wording.text(worst) if worst else CLEAR.get(judged.standing, judged.standing)

@@ -129,7 +129,7 @@ def _with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> d
 
 def card_maturity(workspace: Workspace, card: str) -> Maturity:
     """How far the runs of a recipe prove it as it stands: same settings, same machine configuration."""
-    runs = [run for run in workspace.draft.records.runs.values() if run.card == card and run.is_ended]
+    runs = [run for run in workspace.indexes.runs_of(workspace.draft.records.runs, card) if run.is_ended]
     if not runs:
         return maturity_of(())
     mine = _signature(leaves_of(workspace.document(card)))

@@ -12,6 +12,7 @@ import attrs
 
 from kaustos.app.edits import Change, Draft, Edit
 from kaustos.app.exchange import read_file, with_document
+from kaustos.app.indexes import Indexes
 from kaustos.app.judge import Judge, context_of_records, shop_of
 from kaustos.app.records import Records
 from kaustos.app.revisions import leaves, leaves_of
@@ -45,7 +46,7 @@ class Workspace:
     ) -> None:
         self.settings, self.clock = settings or Settings(), clock
         self.notice = ""
-        self.judge = Judge()
+        self.judge, self.indexes = Judge(), Indexes()
         try:
             self._store = Store(file, write=write)
         except InUse as error:
@@ -78,7 +79,7 @@ class Workspace:
 
     def context(self) -> Context:
         """What the open recipe is judged with."""
-        return context_of_records(self.draft.records, self.clock(), self.shop())
+        return context_of_records(self.draft.records, self.clock(), self.shop(), self.indexes)
 
     def shop(self) -> Shop:
         """What else the shop could use."""

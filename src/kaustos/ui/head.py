@@ -1,5 +1,7 @@
 """The head: which recipe, revision, part, polymer and machine; the command field; save, sheet, menu."""
 
+from collections.abc import Mapping
+
 from PySide6.QtCore import QSignalBlocker, QStringListModel, Qt
 from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import (
@@ -14,7 +16,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from kaustos.app.indexes import changed_keys, named
+from kaustos.app.records import Records
 from kaustos.core.records import RecipeCard
+from kaustos.core.review import is_same
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
@@ -32,6 +37,9 @@ class Head(Following, QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk, self._shell = desk, shell
         self._shown: tuple[object, object, object] = (None, None, None)  # what the words of now were made from
+        self._cards: Mapping[str, RecipeCard] = {}
+        self._current: str | None = None
+        self._offered: tuple[object, ...] = (None,) * 5
         self.room = QToolButton()
         self.room.setAccessibleName("Room")
         self.room.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
@@ -100,23 +108,38 @@ class Head(Following, QWidget):
         if all(one is other for one, other in zip(state, self._shown, strict=True)):
             return
         self._shown = state
-        kept = [(key, card) for key, card in records.cards.items() if not card.retired or key == records.current]
-        cards = sorted(kept, key=lambda each: each[1].recipe.name.lower())
-        _fill(self.recipe, [(card.recipe.name or "Unnamed recipe", key) for key, card in cards], records.current)
-        mine = records.card.machine if records.current else None
-        kept_machines = [each for each in records.machines.values() if not each.retired or each.id == mine]
-        machines = [("no machine", None)] + [(each.name, each.id) for each in kept_machines]
+        self._list_recipes(records)
         if not self._desk.has_recipe:
             return
         card = records.card
-        fitting = [each for each in records.lots.values() if each.polymer == card.recipe.polymer]
-        lots = [(each.name, each.id) for each in fitting if not each.retired or each.id == card.lot]
-        _fill(self.machine, machines, card.machine)
-        _fill(self.lot, [("no lot", None), *lots], card.lot)
+        self._list_chosen(records, card)
         if self._desk.begun:
             self._say_maturity(card)
         else:
             self.revision.setText(self._shell.revision_words())
+
+    def _list_recipes(self, records: Records) -> None:
+        """Every recipe in use by name; made anew where one came, went, or is called otherwise."""
+        before, self._cards = self._cards, records.cards
+        differing = changed_keys(before, records.cards)
+        if differing is None or self._current != records.current or any(
+            _called(before[key]) != _called(records.cards[key]) for key in differing
+        ):  # fmt: skip
+            self._current = records.current
+            kept = ((key, card) for key, card in records.cards.items() if not card.retired or key == records.current)
+            _fill(self.recipe, named(kept), records.current)
+
+    def _list_chosen(self, records: Records, card: RecipeCard) -> None:
+        """The machines and fitting lots in use; made anew where a table or the choice is another one."""
+        state = (records.machines, records.lots, card.machine, card.lot, card.recipe.polymer)
+        if is_same(state[2:], self._offered[2:]) and state[0] is self._offered[0] and state[1] is self._offered[1]:
+            return
+        self._offered = state
+        machines = [each for each in records.machines.values() if not each.retired or each.id == card.machine]
+        _fill(self.machine, [("no machine", None), *((each.name, each.id) for each in machines)], card.machine)
+        fitting = (each for each in records.lots.values() if each.polymer == card.recipe.polymer)
+        lots = [(each.name, each.id) for each in fitting if not each.retired or each.id == card.lot]
+        _fill(self.lot, [("no lot", None), *lots], card.lot)
 
     def _say_maturity(self, card: RecipeCard) -> None:
         from kaustos.app.runs import card_maturity, maturity_words
@@ -143,6 +166,10 @@ class Head(Following, QWidget):
         self._desk.tell(
             self._desk.set({f"context.{name}": box.currentData()}, title=f"{name.capitalize()}: {box.currentText()}")
         )
+
+
+def _called(card: RecipeCard) -> tuple[str, bool]:
+    return card.recipe.name, card.retired
 
 
 def _fill(box: QComboBox, items: list, chosen: str | None) -> None:  # type: ignore[type-arg]

@@ -31,6 +31,7 @@ HEAVY = (
                 "shop.used_up",
                 "shop.qualified",
                 "shop.taken_g",
+                "shop.polymers",
             ),
         ),
         compute=offers_of,
