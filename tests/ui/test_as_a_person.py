@@ -58,7 +58,7 @@ class TestTheFirstSlice(WindowTest):
         texts = [button.words.text() for button in window.findings.shown[0].buttons if button.isVisible()]
         number = next(index for index, text in enumerate(texts) if "Move to Crag" in text)
         QTest.mouseClick(window.findings.shown[0].buttons[number], Qt.MouseButton.LeftButton)
-        self.assertEqual(window.route.grade.grade.text(), "Grade: functional")
+        self.assertEqual(window.findings.grade.grade.text(), "Grade: functional")
         self.assertEqual(window.head.machine.currentText(), "Crag")
         self.assertEqual(window.route.tiles["machine"].lines()[2], "clear")
 
@@ -150,7 +150,7 @@ class TestTyping(WindowTest):
         type_into(window.ladder.boxes["heat.chamber_c"].edit, " ")
         self.assertNotIn("heat.chamber_c", window.ladder.view.marks)
         self.assertIn("chamber", window.findings.missing.text())
-        self.assertIn("not better than", window.route.grade.grade.text())
+        self.assertIn("not better than", window.findings.grade.grade.text())
 
     def test_a_limit_typed_as_none_is_a_part_that_is_not_there(self):
         window = self.open()

@@ -47,7 +47,7 @@ GRADE_WORDS = {
 }
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 TRYING = "trying what else the shop has"
-LONGEST_TILE = 14
+LONGEST_TILE = 11  # characters: twelve tiles stand in one row of 1280 px
 LONGEST_H = 240.0  # as far as the model of drying looks
 BEYOND = {  # figures of that model: what a time stands for that goes as far
     "stock.drying.time": "never",
@@ -174,28 +174,23 @@ class Wording:
         value = figure.value
         return f"{value.method}. Source: {value.source}." if isinstance(value, Estimate) else ""
 
-    def tile(self, operation: OperationReview) -> str:
-        """The one figure that matters most in an operation, at most 14 characters."""
+    def tiles(self, operation: OperationReview) -> tuple[str, ...]:
+        """What an operation's tile may say, long to short; the last is never longer than a narrow tile."""
         if not operation.headline:
-            return "computing"
-        figure = next((each for each in operation.figures if each.key == operation.headline), None)
-        if figure is None or not isinstance(figure.value, Estimate):
-            return NOT_RECORDED
-        if figure.key.endswith(".gap"):
-            sign = "−" if figure.value.value > 0 else "+"
-            zone = figure.key.split(".")[1]
-            words = f"{zone} {sign}{self.value(abs(figure.value.value), UNIT_QUANTITIES[figure.value.unit])}"
-            return words if len(words) <= LONGEST_TILE else words.replace(" °", "°")
-        if figure.value.unit == "h":
-            dryer = next((each.value for each in operation.figures if each.key == "stock.dryer.set"), None)
-            hours = figure.value.value
-            at = f" · {self.value(round(dryer.value), 'temperature')}" if isinstance(dryer, Estimate) else ""
-            exact = self.figure(figure, band=False) if round(60.0 * hours) else "dry now"
-            rounded = hours_words(float(round(hours))) if 0.5 <= hours < LONGEST_H else exact
-            choices = (f"{exact}{at}", f"{rounded}{at}", exact)
-            return next((words for words in choices if len(words) <= LONGEST_TILE), exact)
-        words = f"{figure.key.split('.')[-1]} {self.estimate(figure.value, band=False)}"
-        return words if len(words) <= LONGEST_TILE else re.sub(r"[.,]\d+", "", words)[:LONGEST_TILE]
+            return ("computing",)
+        said = (self.sentence(each.text, each.values) for each in operation.tile)
+        words = [form for each in said for form in (each, each.replace(" °", "°"))]
+        if not words:
+            return (NOT_RECORDED, "not known")
+        shortest = min(words, key=len)
+        if len(shortest) > LONGEST_TILE:
+            words.append(re.sub(r"[.,]\d+", "", shortest)[:LONGEST_TILE])
+        return tuple(dict.fromkeys(words))
+
+    def tile(self, operation: OperationReview, longest: int = LONGEST_TILE) -> str:
+        """The longest of them that fits into so many characters."""
+        words = self.tiles(operation)
+        return next((each for each in words if len(each) <= longest), min(words, key=len))
 
     # ---- findings
 

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Protocol
 import attrs
 from PySide6.QtGui import QAction
 
+from kaustos.core.review import OPERATIONS
 from kaustos.ui.rooms.names import ROOMS
 
 if TYPE_CHECKING:
@@ -61,6 +62,10 @@ def _remedy(number: int) -> Callable[[Shell], object]:
     return lambda shell: shell.apply_remedy(number)
 
 
+def _operation(number: int) -> Callable[[Shell], object]:
+    return lambda shell: shell.show_operation(number)
+
+
 def _room(key: str) -> Callable[[Shell], object]:
     return lambda shell: shell.show_room(key)
 
@@ -106,12 +111,11 @@ COMMANDS = (
                 f"Alt+{number}", _remedy(number - 1), "findings")
         for number in range(1, 6)
     ),
-    Command("go.brief", "Go to 10 Brief", "Show the bench of the brief.", "Ctrl+F1",
-            lambda shell: shell.show_operation(10), "go"),
-    Command("go.stock", "Go to 20 Drying", "Show the bench of stock and drying.", "Ctrl+F3",
-            lambda shell: shell.show_operation(20), "go"),
-    Command("go.machine", "Go to 30 Machine", "Show the bench of the machine.", "Ctrl+F2",
-            lambda shell: shell.show_operation(30), "go"),
+    *(
+        Command(f"go.{each.key}", f"Go to {each.number} {each.short}", f"Show the bench of {each.title.lower()}.",
+                f"Ctrl+F{place}", _operation(each.number), "go")
+        for place, each in enumerate(OPERATIONS, start=1)
+    ),
     *(
         Command(f"room.{room.key}", f"Room: {room.title}", f"Show {room.title.lower()}.", _KEYS[room.key],
                 _room(room.key), "rooms")

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollA
 from kaustos.core.review import BY_KEY, CODES, Finding, is_same
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.grade import GradePanel
 from kaustos.ui.look import StandingMark, palette
 
 
@@ -149,6 +150,8 @@ class FindingsPanel(Following, QFrame):
         self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 8, 6, 8)
+        self.grade = GradePanel(desk)
+        column.addWidget(self.grade)
         column.addWidget(self.title)
         column.addWidget(self.area, 1)
         self.follow_desk(desk)

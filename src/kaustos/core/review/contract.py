@@ -146,6 +146,14 @@ class Missing:
 
 
 @attrs.frozen
+class Saying:
+    """A template with the values for its gaps."""
+
+    text: str
+    values: Mapping[str, float | str] = attrs.field(factory=dict)
+
+
+@attrs.frozen
 class OperationReview:
     """What one operation says of a recipe."""
 
@@ -158,6 +166,7 @@ class OperationReview:
     missing: tuple[Missing, ...]
     caps: tuple[Cap, ...] = ()
     asked: int = 0
+    tile: tuple[Saying, ...] = ()  # what its tile says, long to short; none where that is not known
 
 
 @attrs.frozen

@@ -18,6 +18,7 @@ from kaustos.core.review.contract import (
     Missing,
     OperationReview,
     Remedy,
+    Saying,
     worst_first,
 )
 from kaustos.core.review.grading import standing_of
@@ -66,7 +67,7 @@ def _with_offers(finding: Finding, offers: Offers | None, waiting: frozenset[str
 def conclude(
     number: int, headline: str, figures: tuple[Figure, ...], findings: Iterable[Finding],
     cautions: tuple[Caution, ...], questions: Iterable[Question], codes: Mapping[str, Code],
-    more_caps: tuple[Cap, ...] = (),
+    more_caps: tuple[Cap, ...] = (), tile: tuple[Saying, ...] = (),
 ) -> OperationReview:  # fmt: skip
     """The operation's review: worst findings first, what is asked and missing from one list, standing and caps."""
     asked, ordered = tuple(questions), worst_first(findings)
@@ -74,5 +75,5 @@ def conclude(
     caps = ((each.code, codes[each.code].cap_of(each.severity)) for each in ordered)
     return OperationReview(
         number, standing_of(tuple(each.severity for each in ordered), missing), headline, figures, ordered, cautions,
-        missing, (*(Cap(code, cap) for code, cap in caps if cap), *more_caps), len(asked),
+        missing, (*(Cap(code, cap) for code, cap in caps if cap), *more_caps), len(asked), tile,
     )  # fmt: skip

@@ -4,7 +4,7 @@ from kaustos.core.records import KNOWN_FROM, Recipe
 from kaustos.core.review.brief.codes import ALLOWANCE_K
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.service import margin_of, softening_of, state_words, tabulated_stress
-from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure
+from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.grading import WANTED
 from kaustos.core.review.money import run_cost
 
@@ -25,6 +25,18 @@ def figures_of(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] 
         Figure("brief.needs.fan", "Fan it asks for", _between(context, "fan_low", "fan_high")),
         Figure("brief.needs.abrasion", "Wear of the nozzle, unfilled = 1", _abrasion(context)),
         Figure("brief.run.cost", "Cost of the run", run_cost(recipe, context) or UNKNOWN),
+    )
+
+
+def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:
+    """The margin in service."""
+    margin = margin_of(recipe.brief, context.polymer)
+    if margin is None:
+        return ()
+    values = {"margin": margin.value}
+    return (
+        Saying("margin {margin:temperature_difference}", values),
+        Saying("{margin:temperature_difference}", values),
     )
 
 

@@ -2,7 +2,7 @@
 
 from kaustos.core.records import Recipe
 from kaustos.core.review.brief.codes import BY_CODE
-from kaustos.core.review.brief.figures import figures_of
+from kaustos.core.review.brief.figures import figures_of, tile_of
 from kaustos.core.review.brief.findings import findings_of
 from kaustos.core.review.brief.questions import questions_of
 from kaustos.core.review.brief.ranking import rank
@@ -27,5 +27,5 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     ranking = context.results.get(RANKING)
     return conclude(
         NUMBER, "brief.service.margin", figures_of(recipe, context, ranking), findings_of(recipe, context, ranking),
-        (), questions_of(recipe, context), BY_CODE,
+        (), questions_of(recipe, context), BY_CODE, tile=tile_of(recipe, context),
     )  # fmt: skip

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from kaustos.core.planning.reach import SPREAD_K, Reach, reach_of
 from kaustos.core.records import KNOWN_FROM, ZONES, Datum, Recipe
-from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding, worst_first
+from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding, Saying, worst_first
 from kaustos.core.review.machine.zones import SCHOOL_K, Zone, window_of
 
 
@@ -14,6 +14,28 @@ def headline_of(zones: tuple[Zone, ...], findings: tuple[Finding, ...]) -> str:
         return f"machine.{worst_first(findings)[0].code.split('.')[1]}.gap"
     gaps = [(gap.value, zone.name) for zone, gap in ((zone, _gap(zone)) for zone in zones) if gap]
     return f"machine.{max(gaps)[1]}.gap" if gaps else "machine.chamber.gap"
+
+
+def tile_of(zones: tuple[Zone, ...], headline: str) -> tuple[Saying, ...]:
+    """What is to spare, or lacking, in the zone of the headline."""
+    name = headline.split(".")[1]
+    gap = next((_gap(zone) for zone in zones if zone.name == name), None)
+    if gap is None:
+        return ()
+    values: dict[str, float | str] = {
+        "zone": name, "sign": "−" if gap.value > 0 else "+", "gap": abs(gap.value), "short": _SHORT[name],
+    }  # fmt: skip
+    return tuple(
+        Saying(text, values)
+        for text in (
+            "{zone:text} {sign:text}{gap:temperature_difference}",
+            "{short:text} {sign:text}{gap:temperature_difference}",
+            "{sign:text}{gap:temperature_difference}",
+        )
+    )
+
+
+_SHORT = {"nozzle": "nozzle", "plate": "plate", "chamber": "air"}
 
 
 def figures_of(recipe: Recipe, context: Context, zones: tuple[Zone, ...]) -> tuple[Figure, ...]:

@@ -4,7 +4,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Heavy, OperationReview, Reads
 from kaustos.core.review.machine.cautions import cautions_of
 from kaustos.core.review.machine.codes import BY_CODE
-from kaustos.core.review.machine.figures import figures_of, headline_of
+from kaustos.core.review.machine.figures import figures_of, headline_of, tile_of
 from kaustos.core.review.machine.findings import findings_of, shortfall_caps
 from kaustos.core.review.machine.questions import questions_of
 from kaustos.core.review.machine.remedies import other_machines
@@ -28,8 +28,10 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     zones = zones_of(recipe, context)
     found = findings_of(zones)
     stops = frozenset(each.code for each in found if each.severity == "stop" and len(context.shop.machines) > 1)
+    headline = headline_of(zones, found)
     return conclude(
-        NUMBER, headline_of(zones, found), figures_of(recipe, context, zones),
+        NUMBER, headline, figures_of(recipe, context, zones),
         offered(found, context.results.get(OFFERS), stops), cautions_of(recipe, context),
         questions_of(recipe, context), BY_CODE, shortfall_caps(found),
+        tile_of(zones, headline),
     )  # fmt: skip

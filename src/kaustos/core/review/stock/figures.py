@@ -7,7 +7,7 @@ from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN, OUTERMOST
 from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
 from kaustos.core.records import Recipe
-from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure
+from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import desiccant_of
 from kaustos.core.review.stock.lot import ledger, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
@@ -43,6 +43,26 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Fig
     """Every figure of the operation."""
     values = _values(recipe, context, plan)
     return tuple(Figure(key, title, values[key]) for key, title in TITLES.items())
+
+
+def tile_of(plan: Plan | None) -> tuple[Saying, ...]:
+    """How long the spool dries, and at what heat."""
+    if plan is None or plan.needed_h is None or plan.air is None:
+        return ()
+    hours = float(plan.needed_h[LIKELY, MEAN])
+    if hours >= LONGEST_H:
+        return (Saying("never dry here"), Saying("never"))
+    if not round(60.0 * hours):
+        return (Saying("dry enough now"), Saying("dry now"))
+    values = {"hours": hours, "whole": max(1.0, float(round(hours))), "celsius": float(round(plan.air.temperature_c))}
+    whole = "{whole:duration}" if hours >= 0.5 else "{hours:duration}"
+    texts = (
+        "{hours:duration} at {celsius:temperature}",
+        f"{whole} · {{celsius:temperature}}",
+        "{hours:duration}",
+        whole,
+    )
+    return tuple(Saying(text, values) for text in texts)
 
 
 def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Estimate | str | Absent]:

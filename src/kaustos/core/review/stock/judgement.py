@@ -5,7 +5,7 @@ from kaustos.core.review.contract import Context, Heavy, OperationReview, Reads
 from kaustos.core.review.making import conclude, offered
 from kaustos.core.review.stock.cautions import cautions_of
 from kaustos.core.review.stock.codes import BY_CODE
-from kaustos.core.review.stock.figures import figures_of
+from kaustos.core.review.stock.figures import figures_of, tile_of
 from kaustos.core.review.stock.findings import findings_of
 from kaustos.core.review.stock.offers import OFFERED, offers_of
 from kaustos.core.review.stock.plan import plan_of
@@ -45,5 +45,5 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     found = offered(findings_of(recipe, context, plan), context.results.get(OFFERS), frozenset(OFFERED))
     return conclude(
         NUMBER, "stock.drying.time", figures_of(recipe, context, plan), found, cautions_of(recipe, context),
-        questions_of(recipe, context), BY_CODE,
+        questions_of(recipe, context), BY_CODE, tile=tile_of(plan),
     )  # fmt: skip
