@@ -5,7 +5,7 @@ from typing import Any
 from kaustos.app.wording import Wording
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
-from kaustos.core.review import CODES, Context, Review, ladder
+from kaustos.core.review import CODES, OPERATIONS, Context, Review, ladder
 
 SETTINGS = (
     "first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c",
@@ -13,12 +13,13 @@ SETTINGS = (
 )  # fmt: skip
 
 
+LADDER, PICTURE = (372.0, 300.0), (620.0, 250.0)  # width and height as the pen draws
+
+
 def sheet_content(
     recipe: Recipe, context: Context, review: Review, wording: Wording, *, revision: str, printed: str
 ) -> dict[str, Any]:
     """Every word and number of the sheet."""
-    from kaustos.formats.sheet import ladder_svg
-
     grade = review.grade
     return {
         "title": recipe.name or "Unnamed recipe",
@@ -31,7 +32,8 @@ def sheet_content(
         "grade": wording.grade(grade),
         "grade_because": "; ".join(_reasons(review, wording)),
         "until_known": ", ".join(wording.field(path) for path in grade.until_known),
-        "ladder": ladder_svg(ladder(recipe, context), wording.value),
+        "ladder": _ladder(recipe, context, wording),
+        "pictures": _pictures(recipe, context, wording),
         "settings": [(_title(wording, path), wording.field_value(path, value_at(recipe, path))) for path in SETTINGS],
         "run": run_rows(recipe, review, wording),
         "spool": spool_rows(recipe, context, review, wording),
@@ -54,6 +56,28 @@ def sheet_content(
         "ticks": SPOOL_TICKS,
         "cautions": [caution.text for operation in review.operations for caution in operation.cautions],
     }
+
+
+def _ladder(recipe: Recipe, context: Context, wording: Wording) -> str:
+    from kaustos.app.pictures import Box, draw_ladder
+    from kaustos.formats.sheet import SvgPen
+
+    pen = SvgPen(*LADDER, "Heat ladder")
+    draw_ladder(pen, Box(0.0, 0.0, *LADDER), ladder(recipe, context), wording)
+    return pen.svg(82.0)
+
+
+def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[str, str]]:
+    """The picture of every operation, as its bench shows it."""
+    from kaustos.app.pictures import DRAWN, Box
+    from kaustos.formats.sheet import SvgPen
+
+    found = []
+    for operation in OPERATIONS:
+        pen = SvgPen(*PICTURE, f"{operation.number} {operation.title}")
+        DRAWN[operation.key](pen, Box(0.0, 0.0, *PICTURE), operation.picture(recipe, context), wording)
+        found.append((f"{operation.number} {operation.title}", pen.svg(150.0)))
+    return found
 
 
 def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str, str]]:

@@ -14,7 +14,6 @@ from kaustos.ui.look import palette
 if TYPE_CHECKING:
     from kaustos.ui.ladder import LadderView
 
-MARK_HEIGHT = 14.0
 _gestures = itertools.count(1)
 _STEPS = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}
 

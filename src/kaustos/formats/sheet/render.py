@@ -14,7 +14,7 @@ FONT_FILES = (
 
 
 def sheet_html(content: dict[str, Any]) -> str:
-    """The sheet as one self-contained HTML page; everything in ``content`` but ``ladder`` is escaped."""
+    """The sheet as one self-contained HTML page; everything in ``content`` but its pictures is escaped."""
     return _rendered(content, ())
 
 

@@ -1,7 +1,7 @@
 """Bench 10: what the part is for, and whether the polymer stands it."""
 
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QPainter, QPen, QPolygonF
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
     QGridLayout,
     QHeaderView,
@@ -15,8 +15,8 @@ from PySide6.QtWidgets import (
 
 from kaustos.app.candidates import candidate_tip, candidate_words
 from kaustos.app.wording import UNIT_QUANTITIES
-from kaustos.core.records import HISTORIES, MOISTURES, POLYMER_VALUES
-from kaustos.core.review.brief import RANKING, BriefPicture, Candidate
+from kaustos.core.records import POLYMER_VALUES
+from kaustos.core.review.brief import RANKING, Candidate
 from kaustos.library import load
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
@@ -61,7 +61,7 @@ class BriefBench(Bench):
     def __init__(self, desk: Desk) -> None:
         self.inputs: dict[str, FieldBox | ChoiceBox] = {}
         self.groups = QStackedWidget()
-        super().__init__(desk, "brief", self._form(desk), Picture(desk, "brief", draw_margins))
+        super().__init__(desk, "brief", self._form(desk), Picture(desk, "brief"))
         self.ranking = RankingTable(desk)
         self.values = ValueTable(desk)
         self.switches = self.turn_pages(dict(zip(PAGES, (self.figures, self.ranking, self.values), strict=True)))
@@ -217,74 +217,3 @@ class ValueTable(Following, PlainTable):
             self._showing = False
         else:
             item.setData(Qt.ItemDataRole.ForegroundRole, None)
-
-
-# ---- the picture
-
-
-def draw_margins(painter: QPainter, box: QRectF, record: BriefPicture, desk: Desk) -> None:
-    """Deflection temperatures as bars with their range, the service temperature and the value needed as lines."""
-    colours = palette()
-    if not record.bars:
-        painter.setPen(QColor(colours.muted))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "Choose a polymer to see what it stands.")
-        return
-    names = 208.0
-    marks = [each for each in (record.service_c, record.needed_c, record.glass_transition_c) if each is not None]
-    low = min([bar.low_c for bar in record.bars] + marks) - 8
-    high = max([bar.high_c for bar in record.bars] + marks) + 8
-
-    def x(at_c: float) -> float:
-        return box.left() + names + (at_c - low) / (high - low) * (box.width() - names - 12)
-
-    top, axis = box.top() + 34, box.bottom() - 20
-    if record.service_c is not None and record.needed_c is not None and record.needed_c > record.service_c:
-        wanted = QColor(colours.window_fill)
-        painter.fillRect(QRectF(x(record.service_c), top, x(record.needed_c) - x(record.service_c), axis - top), wanted)
-    step = min((axis - top) / len(record.bars), 26.0)
-    for index, bar in enumerate(record.bars):
-        y = top + step * (index + 0.5)
-        words = f"{bar.title_load_mpa:g} MPa, {HISTORIES[bar.history].lower()}, {MOISTURES[bar.moisture].lower()}"
-        font = QFont(painter.font())
-        font.setWeight(QFont.Weight.DemiBold if bar.chosen else QFont.Weight.Normal)
-        painter.setFont(font)
-        painter.setPen(QColor(colours.ink if bar.chosen else colours.muted))
-        painter.drawText(QRectF(box.left(), y - 9, names - 8, 18), Qt.AlignmentFlag.AlignVCenter, words)
-        painter.setPen(QPen(QColor(colours.ink if bar.chosen else colours.muted), 5 if bar.chosen else 3))
-        painter.drawLine(QLineF(x(bar.low_c), y, x(bar.high_c), y))
-        painter.setPen(QPen(QColor(colours.panel), 2))
-        painter.drawLine(QLineF(x(bar.value_c), y - 5, x(bar.value_c), y + 5))
-    plain = QFont(painter.font())
-    plain.setWeight(QFont.Weight.Normal)
-    painter.setFont(plain)
-    _scale(painter, box, low, high, x, axis, desk)
-    _mark(painter, x, record.service_c, "service", top, axis, 0, desk, colours.stop)
-    _mark(painter, x, record.needed_c, "needed", top, axis, 1, desk, colours.accent)
-
-
-def _scale(painter, box, low, high, x, axis, desk) -> None:  # type: ignore[no-untyped-def]
-    painter.setPen(QColor(palette().muted))
-    painter.drawLine(QLineF(x(low), axis, x(high), axis))
-    at = 20.0 * (low // 20 + 1)
-    while at < high:
-        painter.drawLine(QLineF(x(at), axis, x(at), axis + 3))
-        words = desk.wording.number(at, "temperature")
-        painter.drawText(QRectF(x(at) - 20, axis + 3, 40, 16), Qt.AlignmentFlag.AlignCenter, words)
-        at += 20.0
-    unit = f"deflection temperature, {desk.wording.unit('temperature')}"
-    painter.drawText(QRectF(box.left(), axis + 1, 170, 18), Qt.AlignmentFlag.AlignVCenter, unit)
-
-
-def _mark(painter, x, at_c, name, top, axis, row, desk, colour) -> None:  # type: ignore[no-untyped-def]
-    if at_c is None:
-        return
-    painter.setPen(QPen(QColor(colour), 2))
-    painter.drawLine(QLineF(x(at_c), top - 3, x(at_c), axis))
-    painter.setBrush(QColor(colour))
-    tip = QPointF(x(at_c), top - 3)
-    painter.drawPolygon(QPolygonF([tip, tip + QPointF(-4, -6), tip + QPointF(4, -6)]))
-    words = f"{name} {desk.wording.value(at_c, 'temperature')}"
-    wide = painter.fontMetrics().horizontalAdvance(words) + 6
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    left = x(at_c) - wide - 2 if row == 0 else x(at_c) + 2
-    painter.drawText(QRectF(left, top - 26, wide, 16), Qt.AlignmentFlag.AlignCenter, words)

@@ -1,17 +1,18 @@
 """A live picture: asks for its record as a job, draws it, and greys it while a newer one is being computed."""
 
-from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QFont, QPainter, QPaintEvent
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QColor, QContextMenuEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
+from kaustos.app.pictures import DRAWN, Box
 from kaustos.app.results import Request
 from kaustos.core.review import BY_KEY
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.look import palette
+from kaustos.ui.pen import QtPen
 
 
 class Picture(Following, QWidget):
@@ -19,9 +20,9 @@ class Picture(Following, QWidget):
 
     shown = Signal()  # another record is drawn
 
-    def __init__(self, desk: Desk, key: str, draw: Callable[[QPainter, QRectF, Any, Desk], None]) -> None:
+    def __init__(self, desk: Desk, key: str) -> None:
         super().__init__()
-        self._desk, self._key, self._draw = desk, key, draw
+        self._desk, self._key = desk, key
         self._wanted: Request | None = None
         self._shown_for: Request | None = None
         self._shown: Any = None
@@ -59,15 +60,14 @@ class Picture(Following, QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        font = QFont(self.font())
-        font.setPixelSize(12)
-        painter.setFont(font)
         if self._shown is not None:
             if not self.is_current:
                 painter.setOpacity(0.4)
-            self._draw(painter, QRectF(self.rect()), self._shown, self._desk)
+            pen, box = QtPen(painter, self.font()), Box(0.0, 0.0, float(self.width()), float(self.height()))
+            DRAWN[self._key](pen, box, self._shown, self._desk.wording)
             painter.setOpacity(1.0)
         if not self.is_current:
+            painter.setFont(self.font())
             painter.setPen(QColor(palette().muted))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "computing")
 

@@ -1,19 +1,17 @@
 """Bench 20: how wet the spool is, what dries it, and for how long it stays dry."""
 
-from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QWidget
 
 from kaustos.app.clock import read_moment, ready_words, start_words
 from kaustos.app.wording import hours_words
 from kaustos.core.errors import KaustosError
-from kaustos.core.review.stock.drawing import DryerOption, Phase, StockPicture
+from kaustos.core.review.stock.drawing import DryerOption, StockPicture
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
-from kaustos.ui.look import palette
 
 FIELDS = (
     ("context.dryer", "Dryer"),
@@ -41,7 +39,7 @@ class StockBench(Bench):
 
     def __init__(self, desk: Desk) -> None:
         self.inputs: dict[str, FieldBox | ChoiceBox] = {}
-        super().__init__(desk, "stock", self._form(desk), Picture(desk, "stock", draw_moisture))
+        super().__init__(desk, "stock", self._form(desk), Picture(desk, "stock"))
         self.options = OptionTable(desk, self.picture)
         self.switches = self.turn_pages({"Our dryers": self.options, "Figures": self.figures})
 
@@ -174,93 +172,3 @@ class OptionTable(PlainTable):
             self.take(self.currentRow())
             return
         super().keyPressEvent(event)
-
-
-# ---- the picture
-
-
-def draw_moisture(painter: QPainter, box: QRectF, record: StockPicture, desk: Desk) -> None:
-    """Moisture over time: the band of what is not known, the likely mean turn, limit and floor, each place named."""
-    colours = palette()
-    if not record.phases or record.limit is None:
-        painter.setPen(QColor(colours.muted))
-        words = "Record where the spool was (Stock room), or a drying plan, to see its moisture."
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-        return
-    frame = QRectF(box.left() + 54, box.top() + 18, box.width() - 62, box.height() - 38)
-    first, last = record.phases[0].hours[0], record.phases[-1].hours[-1]
-    top = max(record.limit * 2.0, *(float(phase.moisture[1].max()) for phase in record.phases)) * 1.1
-
-    def x(hours: float) -> float:
-        if first < 0 < last:  # the past takes a third, however long it is
-            share = 0.33 * (hours - first) / -first if hours < 0 else 0.33 + 0.67 * hours / last
-        else:
-            share = (hours - first) / (last - first)
-        return float(frame.left() + share * frame.width())
-
-    def y(moisture: float) -> float:
-        return float(frame.bottom() - min(moisture / top, 1.0) ** 0.5 * frame.height())
-
-    for phase in record.phases:
-        _phase(painter, phase, frame, x, y)
-    _lines(painter, record, frame, y, top, desk)
-    painter.setPen(QPen(QColor(colours.ink), 1))
-    if first < 0 < last or first == 0:
-        painter.drawLine(QLineF(x(0.0), frame.top(), x(0.0), frame.bottom()))
-        now = QRectF(x(0.0) - 30, frame.bottom() + 1, 60, 16)
-        painter.drawText(now, Qt.AlignmentFlag.AlignCenter, "now")
-    painter.setPen(QColor(colours.muted))
-    free = frame.right() + 1.0
-    for hours in sorted({phase.hours[-1] for phase in record.phases if phase.hours[-1] > 0}, reverse=True):
-        words = f"+{hours_words(hours)}"
-        wide = painter.fontMetrics().horizontalAdvance(words) + 6
-        place = QRectF(x(hours) - wide, frame.bottom() + 1, wide, 16)
-        if place.right() <= free and place.left() > x(0.0) + 14.0:
-            painter.drawText(place, Qt.AlignmentFlag.AlignRight, words)
-            free = place.left()
-
-
-def _phase(painter, phase: Phase, frame: QRectF, x, y) -> None:  # type: ignore[no-untyped-def]
-    colours = palette()
-    left, right = x(phase.hours[0]), x(phase.hours[-1])
-    if phase.place in ("dryer", "wait", "print"):
-        painter.fillRect(QRectF(left, frame.top(), right - left, frame.height()), QColor(colours.raised))
-    low, high = phase.moisture.min(axis=(0, 1)), phase.moisture.max(axis=(0, 1))  # scenarios cross where it drinks
-    there = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours, high, strict=True)]
-    back = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours[::-1], low[::-1], strict=True)]
-    band = QColor(colours.accent)
-    band.setAlphaF(0.16)
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(band)
-    painter.drawPolygon(QPolygonF(there + back))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    styles = ((1, Qt.PenStyle.SolidLine, 2.0), (2, Qt.PenStyle.DashLine, 1.2))
-    for turn, style, width in styles:
-        painter.setPen(QPen(QColor(colours.accent), width, style))
-        points = [QPointF(x(h), y(float(m))) for h, m in zip(phase.hours, phase.moisture[1][turn], strict=True)]
-        painter.drawPolyline(QPolygonF(points))
-    painter.setPen(QColor(colours.muted))
-    name = _NAMES[phase.place]
-    if painter.fontMetrics().horizontalAdvance(name) < right - left:
-        painter.drawText(QRectF(left, frame.top() - 17, right - left, 16), Qt.AlignmentFlag.AlignCenter, name)
-    painter.drawLine(QLineF(right, frame.top(), right, frame.bottom()))
-
-
-def _lines(painter, record: StockPicture, frame: QRectF, y, top: float, desk: Desk) -> None:  # type: ignore[no-untyped-def]
-    colours, wording = palette(), desk.wording
-    painter.setPen(QColor(colours.muted))
-    painter.drawLine(QLineF(frame.left(), frame.top(), frame.left(), frame.bottom()))
-    painter.drawLine(QLineF(frame.left(), frame.bottom(), frame.right(), frame.bottom()))
-    for share in (0.25, 1.0):
-        words = f"{wording.number(float(f'{top * share:.2g}'), 'moisture')} %"
-        painter.drawText(QRectF(frame.left() - 58, y(top * share) - 8, 54, 16), Qt.AlignmentFlag.AlignRight, words)
-    marks = [(record.limit or 0.0, "limit", colours.stop)]
-    marks += [(record.floor, "floor", colours.clear)] if record.floor is not None else []
-    for value, name, colour in marks:
-        painter.setPen(QPen(QColor(colour), 1.6))
-        painter.drawLine(QLineF(frame.left(), y(value), frame.right(), y(value)))
-        words = f"{name} {wording.value(value, 'moisture')}"
-        wide = painter.fontMetrics().horizontalAdvance(words) + 8
-        place = QRectF(frame.right() - wide, y(value) - 17, wide, 16)
-        painter.fillRect(place, QColor(colours.panel))
-        painter.drawText(place, Qt.AlignmentFlag.AlignCenter, words)
