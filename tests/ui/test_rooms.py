@@ -195,10 +195,10 @@ class TestBeginning(WindowTest):
         QTest.keyClick(window, Qt.Key.Key_3, CONTROL)
         room = window.rooms["machines"]
         self.assertEqual(room.list.chosen_keys(), ["tarn"])
-        type_into(room.form.boxes["rate_per_h"].edit, "5,5")
+        type_into(room.form.form.boxes["rate_per_h"].edit, "5,5")
         self.assertEqual(window.desk.workspace.draft.records.machines["tarn"].rate_per_h, 5.5)
         QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
-        self.assertEqual(room.form.boxes["rate_per_h"].edit.text(), "4.00")
+        self.assertEqual(room.form.form.boxes["rate_per_h"].edit.text(), "4.00")
         self.assertIn("25 of 29 polymers", room.form.heading.text())
 
 
@@ -263,7 +263,7 @@ class TestLookingUp(WindowTest):
         bench.ranking.setFocus()
         bench.ranking.selectRow(0)
         QTest.keyClick(bench.ranking, Qt.Key.Key_Return)
-        self.assertEqual(bench.inputs["polymer"].currentText(), first)
+        self.assertEqual(bench.forms[0].boxes["polymer"].currentText(), first)
         QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
         self.assertEqual(window.desk.workspace.draft.value("polymer"), "pei_pc_blend")
 

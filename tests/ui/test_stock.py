@@ -84,7 +84,7 @@ class TestBench(StockTest):
         self.assertEqual((self.draft.value("context.dryer"), self.draft.value("stock.dryer_c")), ("pot", 70.0))
         self.assertEqual(self.draft.value("stock.dryer_h"), 24.0, "as long as hot air does no harm, 36 h for certain")
         self.assertIn("go by the scale", self.window.message.text.text())
-        self.assertIn("Vacuum pot", self.bench.inputs["context.dryer"].currentText())
+        self.assertIn("Vacuum pot", self.bench.form.boxes["context.dryer"].currentText())
         options.take(1)
         self.assertIn("before hot air harms", self.window.message.text.text())
         self.assertEqual(
@@ -104,8 +104,8 @@ class TestBench(StockTest):
 
     def test_a_spool_that_waits_in_the_open_is_told_and_one_key_shuts_it_away(self):
         self.draft.set({"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0, "lot.flange": "metal"})
-        type_into(self.bench.inputs["stock.wait_h"].edit, "8 h")
-        QTest.keyClicks(self.bench.inputs["stock.wait_in"], "Open")
+        type_into(self.bench.form.boxes["stock.wait_h"].edit, "8 h")
+        QTest.keyClicks(self.bench.form.boxes["stock.wait_in"], "Open")
         self.assertIn("it waits 8 h in open air", "".join(self.texts()))
         self.assertIn(", printed from Thu 05 Mar, 16:00", self.bench.answer.text())
         names = [phase.place for phase in self.bench.picture.record.phases]
@@ -121,7 +121,7 @@ class TestBench(StockTest):
         self.draft.set({"context.lot": None})
         self.app.processEvents()
         self.bench.switches[1].click()
-        texts = [self.bench.figures.item(row, 0).text() for row in range(self.bench.figures.rowCount())]
+        texts = [self.bench.figures.table.item(row, 0).text() for row in range(self.bench.figures.table.rowCount())]
         self.assertIn("Moisture now", texts)
         self.assertFalse(self.bench.picture.grab().isNull())
 
@@ -155,7 +155,7 @@ class TestRoom(StockTest):
         made = next(lot for lot in self.lots().values() if lot.name == "N-088")
         self.assertEqual(made.polymer, "pa_cf")
         self.room.lots.form.switches[1].click()
-        self.assertEqual(self.room.lots.form.spool.boxes["name"].edit.text(), "N-088")
+        self.assertEqual(self.room.lots.form.spool.form.boxes["name"].edit.text(), "N-088")
         QTest.keyClick(self.window, Qt.Key.Key_Z, CONTROL)
         self.assertNotIn("N-088", [lot.name for lot in self.lots().values()])
 
@@ -367,11 +367,11 @@ class TestRoom(StockTest):
         QTest.keyClicks(dryers.name, "Old kiln")
         QTest.keyClick(dryers.name, Qt.Key.Key_Return)
         self.assertIn("Old kiln", [each.name for each in self.draft.records.dryers.values()])
-        type_into(dryers.boxes["max_c"].edit, "110")
+        type_into(dryers.form.boxes["max_c"].edit, "110")
         made = next(each for each in self.draft.records.dryers.values() if each.name == "Old kiln")
         self.assertEqual(made.max_c, 110.0)
         self.window.show_bench("stock")
-        self.assertIn("Old kiln", [self.bench.inputs["context.dryer"].itemText(at) for at in range(1, 5)])
+        self.assertIn("Old kiln", [self.bench.form.boxes["context.dryer"].itemText(at) for at in range(1, 5)])
 
 
 class TestDevice(WindowTest):
@@ -446,8 +446,8 @@ class TestBeforeTheFirstRecipe(WindowTest):
         self.assertEqual((room.lots.form.lot, lots["lot_l_1"].polymer), ("lot_l_1", "petg"))
         self.assertFalse(room.empty.isVisible())
         room.lots.form.switches[1].click()
-        type_into(room.lots.form.spool.boxes["net_g"].edit, "750 g")
-        self.assertEqual(room.lots.form.spool.boxes["net_g"].edit.text(), "750")
+        type_into(room.lots.form.spool.form.boxes["net_g"].edit, "750 g")
+        self.assertEqual(room.lots.form.spool.form.boxes["net_g"].edit.text(), "750")
         self.assertIn("750 g free", room.lots.form.spool.ledger.words.text())
         room.switches[2].click()
         self.assertIn("PETG,blue,750 g", room.orders.list.csv())

@@ -74,8 +74,11 @@ def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[
 
     found = []
     for operation in OPERATIONS:
+        record = operation.picture(recipe, context)
+        if record.is_empty:
+            continue
         pen = SvgPen(*PICTURE, f"{operation.number} {operation.title}")
-        DRAWN[operation.key](pen, Box(0.0, 0.0, *PICTURE), operation.picture(recipe, context), wording)
+        DRAWN[operation.key](pen, Box(0.0, 0.0, *PICTURE), record, wording)
         found.append((f"{operation.number} {operation.title}", pen.svg(150.0)))
     return found
 

@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from kaustos.app.wording import GRADE_WORDS
+from kaustos.core.review import CODES
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark
@@ -53,9 +54,8 @@ class GradePanel(Following, QWidget):
 
     def _reason(self) -> str:
         review, wording = self._desk.review, self._desk.wording
-        worst = next((each for each in review.findings() if each.code in review.grade.because), None)
-        if worst:
-            return wording.text(worst)
+        if review.grade.because:
+            return f"Held there by: {'; '.join(CODES[code].title for code in review.grade.because)}."
         if review.grade.until_known:
             first = [wording.field(path) for path in review.grade.until_known[:3]]
             return f"Until known: {', '.join(first)}{' and more' if len(review.grade.until_known) > 3 else ''}."

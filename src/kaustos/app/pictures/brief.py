@@ -12,7 +12,7 @@ NAMES = 208.0
 
 def draw_margins(pen: Pen, box: Box, record: BriefPicture, wording: Wording) -> None:
     """Every deflection temperature of the polymer against service and margin."""
-    if not record.bars:
+    if record.is_empty:
         pen.words(box, "Choose a polymer to see what it stands.", "muted", "centre")
         return
     marks = [each for each in (record.service_c, record.needed_c, record.glass_transition_c) if each is not None]

@@ -12,7 +12,7 @@ ORDER = ("plate", "chamber", "nozzle")
 
 def draw_chain(pen: Pen, box: Box, record: MachinePicture, wording: Wording) -> None:
     """What holds each zone back."""
-    if not record.zones:
+    if record.is_empty:
         pen.words(box, "Choose a machine in the head to see what holds it back.", "muted", "centre")
         return
     rows = sum(len(_drawn(zone)) for zone in record.zones)

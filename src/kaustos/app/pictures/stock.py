@@ -16,13 +16,13 @@ Scale = Callable[[float], float]
 
 def draw_moisture(pen: Pen, box: Box, record: StockPicture, wording: Wording) -> None:
     """The spool's moisture from its past to the last move."""
-    if not record.phases or record.limit is None:
+    if record.is_empty:
         words = "Record where the spool was (Stock room), or a drying plan, to see its moisture."
         pen.words(box, words, "muted", "centre")
         return
     frame = Box(box.left + 54, box.top + 18, box.width - 62, box.height - 38)
     first, last = float(record.phases[0].hours[0]), float(record.phases[-1].hours[-1])
-    top = max(record.limit * 2.0, *(float(phase.moisture[1].max()) for phase in record.phases)) * 1.1
+    top = max((record.limit or 0.0) * 2.0, *(float(phase.moisture[1].max()) for phase in record.phases)) * 1.1
 
     def x(hours: float) -> float:
         if first < 0 < last:

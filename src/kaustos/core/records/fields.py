@@ -13,14 +13,14 @@ from kaustos.core.errors import FieldError
 from kaustos.core.records.quantities import check_number, check_text
 
 
-def number(quantity: str, title: str, help_line: str = "") -> Any:
+def number(quantity: str, title: str, help_line: str = "", short: str = "") -> Any:
     """A number of a quantity, None where it is not recorded."""
 
     def check(_: object, attribute: "attrs.Attribute[Any]", value: float | None) -> None:
         if value is not None:
             check_number(attribute.name, value, quantity)
 
-    meta = {"quantity": quantity, "title": title, "help": help_line}
+    meta = {"quantity": quantity, "title": title, "help": help_line, "short": short}
     return attrs.field(default=None, validator=check, metadata=meta)
 
 
@@ -35,9 +35,9 @@ def choice(choices: dict[str, str], title: str, help_line: str = "") -> Any:
     return attrs.field(default=None, validator=check, metadata=meta)
 
 
-def flag(title: str, help_line: str = "") -> Any:
+def flag(title: str, help_line: str = "", short: str = "") -> Any:
     """Yes or no, None where it is not recorded."""
-    return attrs.field(default=None, metadata={"flag": True, "title": title, "help": help_line})
+    return attrs.field(default=None, metadata={"flag": True, "title": title, "help": help_line, "short": short})
 
 
 def text(title: str, help_line: str = "") -> Any:

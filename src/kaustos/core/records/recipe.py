@@ -28,14 +28,18 @@ class Brief:
     """What the part is for and what it must stand."""
 
     purpose: str | None = choice(PURPOSES, "Purpose", "Sets the grade and the allowance that the use demands")
-    service_c: float | None = number("temperature", "Service temperature", "Hottest the part gets under load")
+    service_c: float | None = number(
+        "temperature", "Service temperature", "Hottest the part gets under load", short="Service up to"
+    )
     margin_k: float | None = number(
         "temperature_difference", "Margin wanted", "Softening value minus service temperature, at least"
     )
     stress_mpa: float | None = number("stress", "Stress in service", "Bending stress at the service temperature")
     history: str | None = choice(HISTORIES, "Heat history", "State in which the part goes into service")
     moisture: str | None = choice(MOISTURES, "Moisture", "Dry, or in balance with humid surroundings")
-    load_across: bool | None = flag("Load across layers", "Whether the worst load pulls the layers apart")
+    load_across: bool | None = flag(
+        "Load across layers", "Whether the worst load pulls the layers apart", short="Across layers"
+    )
     outdoor: bool | None = flag("Outdoors", "Whether the part stands sun and rain")
     chemical: str | None = choice(MEETS, "Meets", "Harshest chemical the part meets in service")
     clear: bool | None = flag("Clear", "Whether the part is to be seen through")
@@ -50,9 +54,9 @@ class Brief:
 class Stock:
     """How the filament is dried, and where it waits until it is printed."""
 
-    dryer_c: float | None = number("temperature", "Dryer")
+    dryer_c: float | None = number("temperature", "Dryer set to")
     dryer_h: float | None = number("duration", "Drying time")
-    wait_h: float | None = number("duration", "Waits before printing", "From dryer to first move, 0 for at once")
+    wait_h: float | None = number("duration", "Then waits", "From dryer to first move, 0 for at once")
     wait_in: str | None = choice(WAITS, "Waits in", "Where it hangs meanwhile; where it is fed from if not said")
     extra: dict[str, Any] = extra()
 

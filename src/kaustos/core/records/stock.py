@@ -113,7 +113,7 @@ class Lot:
     width_mm: float | None = number("length", "Width of winding", "Between the flanges")
     flange: str | None = choice(FLANGES, "Spool body", "Its softening caps the dryer")
     feed: str | None = choice(FEEDS, "Fed from", "Where the spool hangs while it is printed")
-    box_humidity_pct: float | None = number("share", "Humidity in its dry box")
+    box_humidity_pct: float | None = number("share", "Dry box humidity")
     desiccant_utc: str = moment("Desiccant put in", "When its dry box last got fresh desiccant")
     loaded_on: str | None = None  # machine
     reorder_g: float | None = number("mass", "Order again below")

@@ -3,9 +3,7 @@
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
-    QGridLayout,
     QHeaderView,
-    QLabel,
     QStackedWidget,
     QTableWidget,
     QTableWidgetItem,
@@ -17,40 +15,20 @@ from kaustos.app.candidates import candidate_tip, candidate_words
 from kaustos.app.wording import UNIT_QUANTITIES
 from kaustos.core.records import POLYMER_VALUES
 from kaustos.core.review.brief import RANKING, Candidate
-from kaustos.library import load
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
-from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.following import Following
+from kaustos.ui.forms import Form
 from kaustos.ui.look import palette
 
-GROUPS = {  # two columns, row by row
-    "Service": (
-        ("brief.purpose", "Purpose"),
-        ("polymer", "Polymer"),
-        ("brief.service_c", "Service up to"),
-        ("brief.margin_k", "Margin wanted"),
-        ("brief.stress_mpa", "Stress in service"),
-        ("brief.load_across", "Pulls layers apart"),
-        ("brief.history", "Heat history"),
-        ("brief.moisture", "Moisture"),
-    ),
-    "Surroundings and run": (
-        ("brief.outdoor", "Outdoors"),
-        ("brief.chemical", "Meets"),
-        ("brief.clear", "Clear"),
-        ("brief.look", "Look"),
-        ("brief.mass_g", "Mass of the run"),
-        ("brief.print_h", "Hours of the run"),
-        ("brief.runs", "Runs wanted"),
-    ),
-}
-_WORDS = {
-    "brief.purpose", "brief.history", "brief.moisture", "brief.load_across", "brief.outdoor", "brief.chemical",
-    "brief.clear", "brief.look",
+GROUPS = {
+    "Service": ("brief.purpose", "polymer", "brief.service_c", "brief.margin_k", "brief.stress_mpa",
+                "brief.load_across", "brief.history", "brief.moisture"),
+    "Surroundings and run": ("brief.outdoor", "brief.chemical", "brief.clear", "brief.look", "brief.mass_g",
+                             "brief.print_h", "brief.runs"),
 }  # fmt: skip
 PAGES = ("Figures", "Polymers for this purpose", "Values of this polymer")
 
@@ -59,7 +37,6 @@ class BriefBench(Bench):
     """Inputs of the brief, the picture of margins; below it figures, the ranking, or the polymer's values."""
 
     def __init__(self, desk: Desk) -> None:
-        self.inputs: dict[str, FieldBox | ChoiceBox] = {}
         self.groups = QStackedWidget()
         super().__init__(desk, "brief", self._form(desk), Picture(desk, "brief"))
         self.ranking = RankingTable(desk)
@@ -74,29 +51,10 @@ class BriefBench(Bench):
         self.group_switches, row = switches(tuple(GROUPS), self.groups.setCurrentIndex)
         column.addLayout(row)
         column.addWidget(self.groups)
-        for fields in GROUPS.values():
-            self.groups.addWidget(self._group(desk, fields))
+        self.forms = [Form(desk, fields) for fields in GROUPS.values()]
+        for group in self.forms:
+            self.groups.addWidget(group)
         return form
-
-    def _group(self, desk: Desk, fields: tuple[tuple[str, str], ...]) -> QWidget:
-        group = QWidget()
-        grid = QGridLayout(group)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(8)
-        grid.setVerticalSpacing(4)
-        for place, (path, title) in enumerate(fields):
-            row, column = divmod(place, 2)
-            if path == "polymer":
-                names = {key: polymer.name for key, polymer in load().polymers.items()}
-                self.inputs[path] = ChoiceBox(desk, path, dict(sorted(names.items(), key=lambda each: each[1])))
-            else:
-                self.inputs[path] = ChoiceBox(desk, path) if path in _WORDS else FieldBox(desk, path, width=66)
-            grid.addWidget(QLabel(title), row, 2 * column)
-            grid.addWidget(self.inputs[path], row, 2 * column + 1)
-        grid.setColumnStretch(0, 1)
-        grid.setColumnStretch(2, 1)
-        grid.setRowStretch(len(fields), 1)
-        return group
 
     def show_field(self, path: str) -> bool:
         """Lead to an input, or to the polymer's values."""
@@ -104,12 +62,11 @@ class BriefBench(Bench):
             self.switches[2].click()
             self.values.setFocus()
             return True
-        found = self.inputs.get(path)
-        if found is not None:
-            group = next(place for place, fields in enumerate(GROUPS.values()) if path in dict(fields))
-            self.group_switches[group].click()
-            (found.edit if isinstance(found, FieldBox) else found).setFocus()
-        return found is not None
+        for switch, form in zip(self.group_switches, self.forms, strict=True):
+            if path in form.boxes:
+                switch.click()
+                return form.show_field(path)
+        return False
 
 
 class RankingTable(Following, PlainTable):

@@ -4,9 +4,9 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QApplication, QHeaderView, QTableWidget, QTableWidgetItem
+from PySide6.QtWidgets import QApplication, QFrame, QHeaderView, QLabel, QTableWidget, QTableWidgetItem, QVBoxLayout
 
-from kaustos.core.review import OPERATIONS
+from kaustos.core.review import OPERATIONS, Figure
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 
@@ -60,18 +60,32 @@ class PlainTable(QTableWidget):
         return item.text() if item else ""
 
 
-class FigureTable(Following, PlainTable):
-    """The figures of one operation."""
+class FigureTable(Following, QFrame):
+    """The figures of one operation; the chosen one shows its whole value, band, method and source below."""
+
+    LINES, DETAIL = 4, 52
 
     def __init__(self, desk: Desk, key: str) -> None:
-        super().__init__(("Figure", "Value (95 % band)", "Known from"))
+        super().__init__()
         self._desk, self._index = desk, _INDEX[key]
-        self.setAccessibleName(f"Figures of {key}")
-        header = self.horizontalHeader()
-        for column, width in ((0, 176), (1, 150)):
-            header.resizeSection(column, width)
-        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
-        self.setFixedHeight(28 + 5 * 23 + 4)
+        self._figures: tuple[Figure, ...] = ()
+        self.table = PlainTable(("Figure", "Value"))
+        self.table.setAccessibleName(f"Figures of {key}")
+        header = self.table.horizontalHeader()
+        header.resizeSection(0, 270)
+        header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
+        self.whole = QLabel(wordWrap=True)
+        self.whole.setProperty("role", "muted")
+        self.whole.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.whole.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.whole.setFixedHeight(self.DETAIL)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        column.addWidget(self.table, 1)
+        column.addWidget(self.whole)
+        self.setFixedHeight(28 + self.LINES * 23 + 4 + self.DETAIL)
+        self.table.itemSelectionChanged.connect(self._show_chosen)
         self.follow_desk(desk)
 
     def refresh(self) -> None:
@@ -79,6 +93,16 @@ class FigureTable(Following, PlainTable):
         if not self._desk.has_recipe:
             return
         wording = self._desk.wording
-        figures = self._desk.review.operations[self._index].figures
-        rows = [(figure.title, wording.figure(figure), wording.origin(figure)) for figure in figures]
-        self.show_rows(rows, [f"{title}: {value}\n{origin}" for title, value, origin in rows])
+        self._figures = self._desk.review.operations[self._index].figures
+        self.table.show_rows([(figure.title, wording.figure(figure, band=False)) for figure in self._figures])
+        self._show_chosen()
+
+    def _show_chosen(self) -> None:
+        """The chosen figure whole, the first where none is chosen."""
+        row = max(self.table.currentRow(), 0)
+        if row < len(self._figures):
+            figure, wording = self._figures[row], self._desk.wording
+            origin = wording.origin(figure)
+            words = f"{figure.title}: {wording.figure(figure)}. {origin[:1].upper()}{origin[1:]}"
+            self.whole.setText(words.strip())
+            self.whole.setAccessibleName(self.whole.text())

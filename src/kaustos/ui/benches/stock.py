@@ -1,7 +1,7 @@
 """Bench 20: how wet the spool is, what dries it, and for how long it stays dry."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QLineEdit, QWidget
 
 from kaustos.app.clock import read_moment, ready_words, start_words
 from kaustos.app.wording import hours_words
@@ -11,52 +11,23 @@ from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
-from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.forms import Form
 
-FIELDS = (
-    ("context.dryer", "Dryer"),
-    ("lot.feed", "Fed from"),
-    ("stock.dryer_c", "Dryer set to"),
-    ("lot.box_humidity_pct", "Dry box at"),
-    ("stock.dryer_h", "Drying time"),
-    ("lot.flange", "Spool body"),
-    ("stock.wait_h", "Then waits"),
-    ("stock.wait_in", "Waits in"),
-)
-_WORDS = {"lot.feed", "lot.flange", "stock.wait_in"}
-_NAMES = {
-    "sealed": "sealed",
-    "open": "open",
-    "dry_box": "dry box",
-    "dryer": "dryer",
-    "wait": "waiting",
-    "print": "printing",
-}
+FIELDS = ("context.dryer", "lot.feed", "stock.dryer_c", "lot.box_humidity_pct", "stock.dryer_h", "lot.flange",
+          "stock.wait_h", "stock.wait_in")  # fmt: skip
 
 
 class StockBench(Bench):
     """Dryer and feed, moisture over time, and below it the figures or what each dryer would take."""
 
     def __init__(self, desk: Desk) -> None:
-        self.inputs: dict[str, FieldBox | ChoiceBox] = {}
         super().__init__(desk, "stock", self._form(desk), Picture(desk, "stock"))
         self.options = OptionTable(desk, self.picture)
         self.switches = self.turn_pages({"Our dryers": self.options, "Figures": self.figures})
 
     def _form(self, desk: Desk) -> QWidget:
-        form = QWidget()
-        grid = QGridLayout(form)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(8)
-        grid.setVerticalSpacing(4)
-        for place, (path, title) in enumerate(FIELDS):
-            row, column = divmod(place, 2)
-            if path == "context.dryer":
-                self.inputs[path] = DryerBox(desk)
-            else:
-                self.inputs[path] = ChoiceBox(desk, path) if path in _WORDS else FieldBox(desk, path, width=66)
-            grid.addWidget(QLabel(title), row, 2 * column)
-            grid.addWidget(self.inputs[path], row, 2 * column + 1)
+        self.form = Form(desk, FIELDS)
+        grid = self.form.grid
         self.wanted = QLineEdit()
         self.wanted.setPlaceholderText("07:30")
         self.wanted.setAccessibleName("Dry spool wanted at")
@@ -69,10 +40,8 @@ class StockBench(Bench):
         line.addWidget(self.wanted)
         line.addWidget(self.answer, 1)
         grid.addWidget(QLabel("Wanted at"), grid.rowCount(), 0)
-        grid.addLayout(line, grid.rowCount() - 1, 1, 1, 3)
-        grid.setColumnStretch(0, 1)
-        grid.setColumnStretch(2, 1)
-        return form
+        grid.addLayout(line, grid.rowCount() - 1, 1, 1, 4)
+        return self.form
 
     def refresh(self) -> None:
         """Say when to start."""
@@ -98,30 +67,7 @@ class StockBench(Bench):
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
-        found = self.inputs.get(path)
-        if found is not None:
-            (found.edit if isinstance(found, FieldBox) else found).setFocus()
-        return found is not None
-
-
-class DryerBox(ChoiceBox):
-    """Which dryer of the shop is used."""
-
-    def __init__(self, desk: Desk) -> None:
-        super().__init__(desk, "context.dryer", {})
-
-    def show_value(self) -> None:
-        """Know the dryers of now."""
-        if self._desk.has_recipe:
-            records = self._desk.workspace.draft.records
-            names = [(each.name, key) for key, each in records.dryers.items()
-                     if not each.retired or key == records.card.dryer]  # fmt: skip
-            if [(self.itemText(at), self.itemData(at)) for at in range(1, self.count())] != names:
-                while self.count() > 1:
-                    self.removeItem(1)
-                for name, key in names:
-                    self.addItem(name, key)
-        super().show_value()
+        return self.form.show_field(path)
 
 
 class OptionTable(PlainTable):

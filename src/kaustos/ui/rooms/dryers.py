@@ -1,11 +1,11 @@
 """The dryers of the shop: the list, and the chosen one whole."""
 
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from kaustos.app.stock import new_dryer
-from kaustos.core.records import AIRS, Place
+from kaustos.core.records import AIRS
 from kaustos.ui.desk import Desk
-from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.forms import Form
 from kaustos.ui.rooms.parts import entry, push, row_of
 from kaustos.ui.tables import Listing, Row
 
@@ -13,19 +13,17 @@ from kaustos.ui.tables import Listing, Row
 class Dryers(QWidget):
     """The list of dryers, the chosen one, and the name of a new one."""
 
-    FIELDS = (("name", "Name"), ("max_c", "Hottest"), ("air", "Air"), ("dew_point_c", "Dew point of its air"),
-              ("pressure_mbar", "Pressure"))  # fmt: skip
+    FIELDS = ("name", "max_c", "air", "dew_point_c", "pressure_mbar")
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.boxes: dict[str, FieldBox | ChoiceBox] = {}
         self.list = Listing(desk, "dryers", ("Dryer", "Hottest", "Air", "Recipes"), 0)
         self.list.chosen.connect(self._on_chosen)
         self._form = QFrame()
-        self._grid = QGridLayout()
+        self.form = Form(desk, self.FIELDS, "dryers", columns=1)
         column = QVBoxLayout(self._form)
-        column.addLayout(self._grid)
+        column.addWidget(self.form)
         column.addStretch()
         self._form.setFixedWidth(420)
         self.name = entry("Name of the new dryer", "Name of the new dryer", 240)
@@ -56,14 +54,8 @@ class Dryers(QWidget):
     def _on_chosen(self) -> None:
         key = next(iter(self.list.chosen_keys()), None)
         self._form.setVisible(key is not None)
-        for row, (field, words) in enumerate(self.FIELDS if key else ()):
-            path = Place("dryers", key or "", field)
-            if field in self.boxes:
-                self.boxes[field].follow(path)
-                continue
-            self.boxes[field] = ChoiceBox(self._desk, path) if field == "air" else FieldBox(self._desk, path, 130)
-            self._grid.addWidget(QLabel(words), row, 0)
-            self._grid.addWidget(self.boxes[field], row, 1)
+        if key is not None:
+            self.form.follow(key)
 
     def _on_make(self) -> None:
         def make() -> None:

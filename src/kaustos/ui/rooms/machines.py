@@ -6,7 +6,6 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QHeaderView,
     QLabel,
@@ -20,14 +19,14 @@ from kaustos.app.device_log import Entry
 from kaustos.app.recipes import new_machine, retire
 from kaustos.app.runs import configuration_of
 from kaustos.core.planning.reach import reach_of
-from kaustos.core.records import ZONES, Machine, Place
+from kaustos.core.records import ZONES, Machine
 from kaustos.core.review.brief import lack_of
 from kaustos.library import load
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.machine import LimitForm
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
-from kaustos.ui.fields import FieldBox
+from kaustos.ui.forms import Form
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -151,19 +150,18 @@ class MachinesRoom(Room):
 class MachineForm(QFrame):
     """Name, power, cost and every limit of one machine."""
 
-    FIELDS = (("name", "Name"), ("power_w", "Mean power"), ("rate_per_h", "Machine hour"))
+    FIELDS = ("name", "power_w", "rate_per_h")
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.boxes: dict[str, FieldBox] = {}
+        self.form = Form(desk, self.FIELDS, "machines", columns=1)
         self.limits: LimitForm | None = None
         self.configuration = QLabel()
         self.configuration.setProperty("role", "muted")
-        self._grid = QGridLayout()
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
-        self._column.addLayout(self._grid)
+        self._column.addWidget(self.form)
         self._column.addWidget(self.configuration)
         self.heading = QLabel()
         self.heading.setProperty("role", "heading")
@@ -179,14 +177,7 @@ class MachineForm(QFrame):
         self.setVisible(key is not None)
         if key is None:
             return
-        for row, (field, words) in enumerate(self.FIELDS):
-            path = Place("machines", key, field)
-            if field in self.boxes:
-                self.boxes[field].follow(path)
-            else:
-                self.boxes[field] = FieldBox(self._desk, path, width=170 if field == "name" else 92)
-                self._grid.addWidget(QLabel(words), row, 0)
-                self._grid.addWidget(self.boxes[field], row, 1)
+        self.form.follow(key)
         if self.limits is None:
             self.limits = LimitForm(self._desk, f"machines/{key}/")
             self._column.insertWidget(1, self.limits)

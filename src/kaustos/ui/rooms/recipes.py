@@ -8,10 +8,9 @@ from kaustos.app.recipes import copy_recipe, new_recipe, retire
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
-from kaustos.core.records import Place
 from kaustos.library import load
 from kaustos.ui.desk import Desk
-from kaustos.ui.fields import FieldBox
+from kaustos.ui.forms import Form
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -36,7 +35,7 @@ class RecipesRoom(Room):
         self.list.opened.connect(self._on_opened)
         self.list.chosen.connect(self._on_chosen)
         self.column.addWidget(self.list, 1)
-        self.naming = _Naming(desk)
+        self.naming = Form(desk, ("recipe.name", "recipe.part"), "cards")
         self.column.addWidget(self.naming)
         self.beginning = _Beginning(desk, self._on_begun)
         self.column.addWidget(self.beginning)
@@ -75,7 +74,9 @@ class RecipesRoom(Room):
 
     def _on_chosen(self) -> None:
         key = self._chosen()
-        self.naming.follow(key)
+        self.naming.setVisible(key is not None)
+        if key is not None:
+            self.naming.follow(key)
         for button in (self.copying, self.retiring):
             button.setEnabled(key is not None)
         if key is not None:
@@ -100,31 +101,6 @@ class RecipesRoom(Room):
     def _on_begun(self, name: str, polymer: str | None, machine: str | None) -> None:
         new_recipe(self.desk.workspace, name, polymer, machine)
         self._open()
-
-
-class _Naming(QFrame):
-    """Name and part of the chosen recipe."""
-
-    def __init__(self, desk: Desk) -> None:
-        super().__init__()
-        self._desk = desk
-        self._boxes: dict[str, FieldBox] = {}
-        self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(0, 0, 0, 0)
-
-    def follow(self, key: str | None) -> None:
-        """Show another recipe."""
-        self.setVisible(key is not None)
-        if key is None:
-            return
-        for field, words in (("name", "Name"), ("part", "Part")):
-            path = Place("cards", key, f"recipe.{field}")
-            if field in self._boxes:
-                self._boxes[field].follow(path)
-            else:
-                self._boxes[field] = FieldBox(self._desk, path, width=0)
-                self._row.addWidget(QLabel(words))
-                self._row.addWidget(self._boxes[field], 1)
 
 
 class _Beginning(QFrame):

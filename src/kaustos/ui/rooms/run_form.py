@@ -17,18 +17,9 @@ from kaustos.app.runs import RUN_SETTINGS, deviations, end_run, number_of
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Place, Run
 from kaustos.ui.desk import Desk
-from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.forms import Form
 
-DETAILS = (
-    ("kind", "Kind"),
-    ("shape", "Shape class"),
-    ("hours_lost", "Hours lost"),
-    ("money_lost", "Money lost"),
-    ("mass_g", "Filament taken"),
-    ("filament", "Filament was"),
-    ("note", "Note"),
-)
-CHOICES = {"kind", "shape", "filament"}
+DETAILS = ("kind", "shape", "hours_lost", "money_lost", "mass_g", "filament", "note")
 
 
 class RunForm(QFrame):
@@ -53,8 +44,8 @@ class RunForm(QFrame):
         self.fault.hide()
         self.log = QPushButton("Log it (Ctrl+Return)")
         self.log.clicked.connect(self.log_run)
+        self.details = Form(desk, DETAILS, "runs", whole_row=("note",))
         self._quick()
-        self.boxes: dict[str, FieldBox | ChoiceBox] = {}
         self.settings: dict[str, QLineEdit] = {}
         for first, second in ((self.what, self.where), (self.where, self.at), (self.at, self.outcome)):
             self.setTabOrder(first, second)
@@ -77,6 +68,7 @@ class RunForm(QFrame):
             line.addStretch()
             column.addLayout(line)
         column.addWidget(self.fault)
+        column.addWidget(self.details)
         self._grid = QGridLayout()
         self._grid.setVerticalSpacing(5)
         self._grid.setHorizontalSpacing(8)
@@ -98,23 +90,8 @@ class RunForm(QFrame):
             self._say("")
         with QSignalBlocker(self.outcome):
             self.outcome.setCurrentIndex(max(self.outcome.findData(run.outcome or ""), 0))
-        for place, (field, words) in enumerate(DETAILS):
-            self._follow_detail(Place("runs", run.id, field), field, words, place)
+        self.details.follow(run.id)
         self._follow_settings(run)
-
-    def _follow_detail(self, path: Place, field: str, words: str, place: int) -> None:
-        if field in self.boxes:
-            self.boxes[field].follow(path)
-            return
-        box = (
-            ChoiceBox(self._desk, path)
-            if field in CHOICES
-            else FieldBox(self._desk, path, 0 if field == "note" else 92)
-        )
-        self.boxes[field] = box
-        row, column = (3 + place // 2, 2 * (place % 2)) if field != "note" else (6, 0)
-        self._grid.addWidget(QLabel(words), row, column)
-        self._grid.addWidget(box, row, column + 1, 1, 3 if field == "note" else 1)
 
     def _follow_settings(self, run: Run) -> None:
         wording = self._desk.wording

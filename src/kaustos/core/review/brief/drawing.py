@@ -29,6 +29,11 @@ class BriefPicture:
     needed_c: float | None
     glass_transition_c: float | None
 
+    @property
+    def is_empty(self) -> bool:
+        """Whether there is nothing to draw yet."""
+        return not self.bars
+
 
 def picture(recipe: Recipe, context: Context) -> BriefPicture:
     """All deflection temperatures that are known, the service temperature, and the value needed."""

@@ -39,6 +39,11 @@ class MachinePicture:
 
     zones: tuple[ZonePicture, ...]
 
+    @property
+    def is_empty(self) -> bool:
+        """Whether there is nothing to draw yet."""
+        return not self.zones
+
 
 def picture(recipe: Recipe, context: Context) -> MachinePicture:
     """The limits of every part of every zone, lowest first, against window and setpoints."""

@@ -49,6 +49,11 @@ class StockPicture:
     floor: float | None
     options: tuple[DryerOption, ...] = ()
 
+    @property
+    def is_empty(self) -> bool:
+        """Whether there is nothing to draw yet."""
+        return not self.phases or self.limit is None
+
 
 def picture(recipe: Recipe, context: Context) -> StockPicture:
     """Past as it is known, dryer and waiting as they are planned, print from its feed."""
