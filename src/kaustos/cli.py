@@ -250,8 +250,14 @@ def library_export(
 @library_app.command("check")
 def library_check(
     folder: Annotated[Path | None, typer.Argument(help="Folder with polymers/ and machines/")] = None,
+    estimates: Annotated[bool, typer.Option("--estimates", help="Print every assumed constant instead")] = False,
 ) -> None:
-    """Print the faults of the library and the share of estimates in it."""
+    """Print the faults of the library, the share of estimates in it, and how many constants are assumed."""
+    from kaustos.app.estimates import estimate_rows, estimates_document
+
+    if estimates:
+        typer.echo(estimates_document(), nl=False)
+        return
     from kaustos.library import check
     from kaustos.library.loader import DATA
 
@@ -261,7 +267,8 @@ def library_check(
     count = sum(len(polymer.values) for polymer in library.polymers.values())
     typer.echo(
         f"{len(library.polymers)} polymers, {len(library.machines)} machines, {count} values, "
-        f"{library.share_of_estimates():.0%} estimates, {len(faults)} faults"
+        f"{library.share_of_estimates():.0%} estimates, {len(faults)} faults; {len(estimate_rows())} constants are "
+        "assumed (--estimates lists them)"
     )
     raise typer.Exit(2 if faults else 0)
 

@@ -3,16 +3,17 @@
 import attrs
 import numpy as np
 
+from kaustos.core.estimates import SPOOL
 from kaustos.core.physics.cylinder import eigenvalues
 from kaustos.core.physics.humidity import Array
-from kaustos.core.review.contract import Estimate
+from kaustos.core.records import Estimate
 
 TWO_SIDED = 1.96  # 95 % of a normal distribution
 CHI_SQUARE = 3.841  # 95 %, one degree of freedom
-FLANGE_TAKES = {  # estimates: water that a spool body gives off on drying, share of its mass, least and most
-    "card": (0.02, 0.08), "polystyrene": (0.0, 0.001), "styrenic": (0.0, 0.004), "polycarbonate": (0.0, 0.003),
-    "metal": (0.0, 0.0), None: (0.0, 0.08),
-}  # fmt: skip
+_TAKES = SPOOL.group("takes")
+FLANGE_TAKES = {body: (each.low, each.high) for body, each in _TAKES.items()} | {
+    None: (0.0, max(each.high for each in _TAKES.values()))
+}
 _GRID = 400
 
 

@@ -4,11 +4,12 @@ import functools
 
 import numpy as np
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.physics.humidity import Array
 
 TERMS = 100
-CONDUCTIVITY = 0.10  # of a winding with its gaps [W/m/K], estimate 0.06 to 0.15
-SURFACE = 11.0  # heat transfer to circulated air [W/m²/K], 8 to 15
+CONDUCTIVITY = DRYING["winding_conductivity"].value  # [W/m/K]
+SURFACE = DRYING["surface_transfer"].value  # [W/m²/K]
 
 
 @functools.lru_cache(maxsize=256)

@@ -2,11 +2,12 @@
 
 import attrs
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
 from kaustos.core.records import Dryer, Lot, Rules, Stay
 
-BOX_HUMIDITY = (0.10, 0.20, 0.40)  # estimate: a dry box whose humidity is not recorded
-FEEDER_C = 60.0  # estimate: air of a heated dryer that feeds a printer
+BOX_HUMIDITY = DRYING["box_humidity"].band
+FEEDER_C = DRYING["feeder_heat"].value
 ATMOSPHERE_MBAR = 1013.25
 
 

@@ -7,6 +7,7 @@ state in which the spool came). Three turns too: outermost, mean and deepest. Ar
 import attrs
 import numpy as np
 
+from kaustos.core.estimates import SPOOL
 from kaustos.core.physics.cylinder import Profile, moved
 from kaustos.core.physics.humidity import Array, relative_humidity, vapour_pressure
 from kaustos.core.physics.moisture import diffusivity, equilibrium_moisture, partition, spool_biot, turns
@@ -16,7 +17,7 @@ from kaustos.core.records import Lot, Polymer, Rules
 REFERENCE_C = 80.0
 BEST, LIKELY, WORST = 0, 1, 2
 OUTERMOST, MEAN, DEEPEST = 0, 1, 2
-DEPTH_MM = 45.0  # estimate: winding of a one-kilogram spool, taken where it is not recorded
+DEPTH_MM = SPOOL["winding_depth"].value
 LOWEST_BIOT = 1e-6
 LONGEST_H = 240.0
 _TIMES_H = np.concatenate(([0.0], np.geomspace(0.05, LONGEST_H, 31)))

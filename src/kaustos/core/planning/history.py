@@ -5,13 +5,14 @@ from datetime import datetime
 
 import numpy as np
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.physics.cylinder import Profile, uniform
 from kaustos.core.physics.moisture import equilibrium_moisture
 from kaustos.core.planning.air import air_of_stay
 from kaustos.core.planning.drying import Water, Winding, kept, winding_of
 from kaustos.core.records import Lot, Rules, Stay
 
-CAME_WITH = (0.10, 0.40, 0.65)  # estimate: humidity that an unlogged spool is in balance with; a sealed pack is unknown
+CAME_WITH = DRYING["came_with"].band
 
 
 def came_with(water: Water) -> Profile:

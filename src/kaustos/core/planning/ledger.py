@@ -5,10 +5,11 @@ from datetime import datetime
 
 import attrs
 
+from kaustos.core.estimates import SPOOL
 from kaustos.core.records import Lot, Run
 
-RUN_SPREAD = 0.1  # estimate: how far the filament that a run takes is off what its brief says
-MARGIN = 0.05  # estimate: more filament than a run is said to take
+RUN_SPREAD = SPOOL["mass_spread"].value
+MARGIN = SPOOL["mass_margin"].value
 
 
 @attrs.frozen

@@ -4,29 +4,27 @@ from typing import Any
 
 import attrs
 
+from kaustos.core.estimates import MACHINE
 from kaustos.core.records import PART_TITLES, Machine, Part, PassivePart, Rules
 
-SPREAD_K = {
-    "proven": 3.0,
-    "rated": 5.0,
-    "claimed": 20.0,
-    None: 20.0,
-}  # estimate: how far short a part may fall
-PLAUSIBLE_LOW_C = {  # estimates: the lowest limit such a part is met with, taken while it is not recorded
-    "nozzle.heater": 230.0,
-    "nozzle.sensor": 250.0,
-    "nozzle.firmware": 230.0,
-    "nozzle.liner": 240.0,
-    "plate.heater": 60.0,
-    "plate.sensor": 100.0,
-    "plate.firmware": 60.0,
-    "plate.magnet": 70.0,
-    "plate.backing": 60.0,
-    "chamber.heater": 30.0,
-    "chamber.sensor": 60.0,
-    "chamber.firmware": 40.0,
-    "chamber.plastics": 50.0,
-}
+SPREAD_K = {basis: each.value for basis, each in MACHINE.group("short").items()}  # how far short a part may fall
+PLAUSIBLE_LOW_C = {part: each.value for part, each in MACHINE.group("lowest").items()}
+
+
+def shortfall_k(basis: str | None) -> float:
+    """How far a part may fall short of a limit that is known from somewhere.
+
+    Parameters
+    ----------
+    basis : str or None
+        proven, rated, claimed, or None where its origin is not recorded [-]
+
+    Returns
+    -------
+    float
+        Difference [K]
+    """
+    return SPREAD_K[basis or "unknown"]
 
 
 @attrs.frozen
@@ -57,7 +55,7 @@ class Reach:
         """What the zone reaches even if its parts fall short of what is said of them [°C]."""
         if not self.limits:
             return None
-        return min(limit.max_c - SPREAD_K[limit.basis] for limit in self.limits)
+        return min(limit.max_c - shortfall_k(limit.basis) for limit in self.limits)
 
     @property
     def bottleneck(self) -> Limit | None:

@@ -3,10 +3,11 @@
 from collections.abc import Collection
 from datetime import datetime, timedelta
 
+from kaustos.core.estimates import SPOOL
 from kaustos.core.records import Lot, Polymer, StrandCheck
 
 STEAM = frozenset(("bubbles", "vapour"))  # nothing but water, or another volatile, makes these
-TELLS_FOR = timedelta(hours=24)  # estimate: how long a clean strand speaks for the spool it came from
+TELLS_FOR = timedelta(hours=SPOOL["strand_tells"].value)
 
 
 def verdict_of(signs: Collection[str]) -> str:

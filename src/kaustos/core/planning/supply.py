@@ -6,10 +6,11 @@ from datetime import datetime, timedelta
 
 import attrs
 
+from kaustos.core.estimates import SPOOL
 from kaustos.core.planning.ledger import MARGIN, ledger_of
 from kaustos.core.records import Lot
 
-SPOOL_G = 1000.0  # estimate: a spool as it is sold, where no lot of the grade says
+SPOOL_G = SPOOL["spool_mass"].value
 
 
 @attrs.frozen

@@ -1,6 +1,7 @@
 """What the shop has: recipes, machines, polymers, lots and its rules, as frozen records."""
 
 from kaustos.core.records.card import RecipeCard, card_of
+from kaustos.core.records.estimate import Estimate
 from kaustos.core.records.kinds import BY_MANY, BY_ONE, CHOSEN, KINDS, Kind, check_id
 from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part, PassivePart
 from kaustos.core.records.photo import Photo
@@ -92,6 +93,7 @@ __all__ = [
     "AnnealStep",
     "Datum",
     "Dryer",
+    "Estimate",
     "Kind",
     "Lot",
     "Machine",

@@ -13,6 +13,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.records import Dryer, Lot, Machine, Polymer, Recipe, Rules
+from kaustos.core.records import Estimate as Estimate  # crosses with everything else that stands here
 from kaustos.core.records.fields import value_at
 
 SEVERITIES = ("stop", "watch")
@@ -29,18 +30,6 @@ class Absent(Enum):
 
 UNKNOWN = Absent.UNKNOWN
 PENDING = Absent.PENDING
-
-
-@attrs.frozen
-class Estimate:
-    """A number with its 95 % band; low = high = value where it is exact."""
-
-    value: float
-    low: float
-    high: float
-    unit: str
-    method: str
-    source: str
 
 
 @attrs.frozen

@@ -4,11 +4,12 @@ from collections.abc import Iterable
 
 import attrs
 
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import Run
 from kaustos.core.review.registry import CODES
 from kaustos.core.review.signs import WET
 
-REPEATS, CLASSES = 3, 2  # estimates: good runs, and shape classes, from which a recipe counts as repeated, as proven
+REPEATS, CLASSES = int(PURPOSE["repeats"].value), int(PURPOSE["classes"].value)
 
 
 @attrs.frozen

@@ -2,10 +2,11 @@
 
 import attrs
 
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Estimate
 
-WASTED_SHARE = {"stop": (1.0, 0.5, 1.0), "watch": (0.3, 0.1, 0.6)}  # estimate: share of runs lost if ignored
+WASTED_SHARE = {severity: (each.value, each.low, each.high) for severity, each in PURPOSE.group("wasted").items()}
 
 
 def run_cost(recipe: Recipe, context: Context) -> Estimate | None:
@@ -40,7 +41,7 @@ def run_cost(recipe: Recipe, context: Context) -> Estimate | None:
     return Estimate(value, low, high, "money", f"mass × price + hours × {whose}", price.source)
 
 
-CLEARING_H = 0.5  # estimate: hours of work that a lost run costs beside the machine
+CLEARING_H = PURPOSE["clearing"].value
 
 
 def at_stake(

@@ -3,13 +3,26 @@
 from collections.abc import Callable
 
 import attrs
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
+from kaustos.app.estimates import HEADINGS, estimate_rows
 from kaustos.app.settings import SETTINGS
 from kaustos.core.records import Rules
+from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
 from kaustos.ui.rooms.room import Room
+from kaustos.ui.tables import Listing, Row
 
 
 class SettingsRoom(Room):
@@ -28,7 +41,14 @@ class SettingsRoom(Room):
         columns.addLayout(self._column("This shop, in this workspace", self._shop()), 3)
         area = QScrollArea(widgetResizable=True)
         area.setWidget(inside)
-        self.column.addWidget(area, 1)
+        self.pages = QStackedWidget()
+        self.assumed = Listing(desk, "assumed constants", HEADINGS, 0)
+        self.assumed.show_rows([Row(str(place), row) for place, row in enumerate(estimate_rows())])
+        for page in (area, self.assumed):
+            self.pages.addWidget(page)
+        self.switches, row = switches(("Settings and rules", "What is assumed"), self.pages.setCurrentIndex)
+        self.column.addLayout(row)
+        self.column.addWidget(self.pages, 1)
 
     def refresh(self) -> None:
         """Follow the settings in force."""

@@ -1,18 +1,11 @@
 """The findings that operation 10 can raise, and what each does to the grade."""
 
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.review.contract import Code
 from kaustos.core.review.signs import COLD
 
-ALLOWANCE_K = {  # estimate: margin that a purpose asks for
-    "ornament": 0.0,
-    "fit_check": 0.0,
-    "prototype": 5.0,
-    "tool": 15.0,
-    "loaded": 20.0,
-    "outdoor": 20.0,
-    "safety": 25.0,
-}
-DEARER = 1.5  # estimate: price per litre over that of the cheapest polymer that would do, from which it is worth a word
+ALLOWANCE_K = {purpose: each.value for purpose, each in PURPOSE.group("allowance").items()}
+DEARER = PURPOSE["dearer"].value
 
 CODES = (
     Code(

@@ -1,7 +1,7 @@
 """The figures of the brief, each with its band, method and source."""
 
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import KNOWN_FROM, Recipe
-from kaustos.core.review.brief.codes import ALLOWANCE_K
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.service import margin_of, softening_of, state_words, tabulated_stress
 from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure, Saying
@@ -76,8 +76,8 @@ def _abrasion(context: Context) -> Estimate | Absent:
 def _allowance(purpose: str | None) -> Estimate | Absent:
     if purpose is None:
         return UNKNOWN
-    allowance = ALLOWANCE_K[purpose]
-    return Estimate(allowance, max(0.0, allowance - 5.0), allowance + 5.0, "K", "by purpose", "estimate")
+    found = PURPOSE[f"allowance.{purpose}"]
+    return Estimate(found.value, found.low, found.high, found.unit, "by purpose", "estimate")
 
 
 def _best(ranking: tuple[Candidate, ...] | None) -> str | Absent:

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import PURPOSES, Recipe
 from kaustos.core.review.brief.codes import ALLOWANCE_K, BY_CODE, DEARER
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
@@ -154,5 +155,7 @@ def _saved(recipe: Recipe, context: Context, per_litre: float) -> Estimate | Non
     if density is None or recipe.brief.mass_g is None:
         return None
     money = per_litre * recipe.brief.mass_g / density.value / 1000.0
-    return Estimate(money, 0.5 * money, 1.5 * money, "money", "volume × difference of price (±50 %, estimate)",
+    spread = PURPOSE["price_spread"].value
+    method = f"volume × difference of price (±{100.0 * spread:g} %, estimate)"
+    return Estimate(money, (1.0 - spread) * money, (1.0 + spread) * money, "money", method,
                     "prices and densities of both polymers")  # fmt: skip

@@ -1,9 +1,10 @@
 """Where work at the machine can hurt."""
 
+from kaustos.core.estimates import MACHINE
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Caution, Context
 
-HOT_CHAMBER_C = 60.0
+HOT_CHAMBER_C = MACHINE["hot_chamber"].value
 
 
 def cautions_of(recipe: Recipe, context: Context) -> tuple[Caution, ...]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.planning.reach import SPREAD_K, Reach, reach_of
 from kaustos.core.records import KNOWN_FROM, ZONES, Datum, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding, Saying, worst_first
@@ -123,9 +124,10 @@ def _energy(recipe: Recipe, context: Context) -> tuple[Figure, Figure]:
     cost: Estimate | Absent = UNKNOWN
     if hours is not None and power is not None:
         used, price = power * hours / 1000.0, context.rules.energy_per_kwh
-        method, source = "mean power × hours (±20 %, estimate)", "power in the machine record"
-        energy = Estimate(used, 0.8 * used, 1.2 * used, "kWh", method, source)
-        low, high = 0.8 * used * price, 1.2 * used * price
+        spread = PURPOSE["energy_spread"].value
+        method, source = f"mean power × hours (±{100.0 * spread:g} %, estimate)", "power in the machine record"
+        energy = Estimate(used, (1.0 - spread) * used, (1.0 + spread) * used, "kWh", method, source)
+        low, high = (1.0 - spread) * used * price, (1.0 + spread) * used * price
         cost = Estimate(used * price, low, high, "money", "energy × price of energy", source)
     return (
         Figure("machine.run.energy", "Energy of the run", energy),

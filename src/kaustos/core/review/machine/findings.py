@@ -3,7 +3,7 @@
 import math
 from collections.abc import Mapping
 
-from kaustos.core.planning.reach import SPREAD_K, Limit, reach_of
+from kaustos.core.planning.reach import Limit, reach_of, shortfall_k
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Advice, Cap, Finding, Remedy, Set, worst_first
 from kaustos.core.review.machine.codes import BY_CODE, PASSIVE
@@ -66,7 +66,7 @@ def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
             *found,
             _finding(zone, code, field, title, setpoint, (remedy,), values, spare_part=spare_part),
         ]
-    weak = [limit for limit in reach.limits if limit.max_c - SPREAD_K[limit.basis] < setpoint]
+    weak = [limit for limit in reach.limits if limit.max_c - shortfall_k(limit.basis) < setpoint]
     doubtful = next((limit for limit in weak if limit.basis in (None, "claimed")), None)
     if doubtful:
         found.append(_claimed(zone, field, title, setpoint, doubtful))

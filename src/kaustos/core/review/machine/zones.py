@@ -4,6 +4,7 @@ import math
 
 import attrs
 
+from kaustos.core.estimates import MACHINE
 from kaustos.core.planning.reach import Reach, reach_of
 from kaustos.core.records import ZONES, Datum, Machine, Polymer, Recipe
 from kaustos.core.records.fields import value_at
@@ -14,7 +15,7 @@ SETTINGS = {  # zone: field, title, whether it runs after the first layer
     "plate": (("plate.bed_c", "Plate", True), ("first_layer.bed_c", "Plate, first layer", False)),
     "chamber": (("heat.chamber_c", "Chamber", True),),
 }
-SCHOOL_K = (5.0, 7.0, 10.0)  # the school "plate just below the glass transition": least, middle, most
+SCHOOL_K = MACHINE["below_transition"].band  # the school "plate just below the glass transition"
 
 
 @attrs.frozen

@@ -1,9 +1,10 @@
 """Where drying can hurt."""
 
+from kaustos.core.estimates import MACHINE
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Caution, Context
 
-HOT_C = 60.0
+HOT_C = MACHINE["hot_spool"].value
 
 
 def cautions_of(recipe: Recipe, context: Context) -> tuple[Caution, ...]:

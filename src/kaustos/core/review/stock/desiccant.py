@@ -4,13 +4,15 @@ from datetime import datetime
 
 import attrs
 
+from kaustos.core.estimates import SPOOL
 from kaustos.core.physics.humidity import vapour_density, vapour_pressure
 from kaustos.core.records import Recipe, Rules
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
 
-BOX_LITRES, BOX_EXCHANGES_DAY, DESICCANT_TAKES = 15.0, (0.3, 1.0, 3.0), 0.15  # estimates: volume, leaks, water per mass
+BOX_LITRES, BOX_EXCHANGES_DAY = SPOOL["box_volume"].value, SPOOL["box_exchanges"].band
+DESICCANT_TAKES = SPOOL["desiccant_takes"].value
 
 
 @attrs.frozen

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from kaustos.core.estimates import DRYING, SPOOL
 from kaustos.core.physics.humidity import Array
 from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN, OUTERMOST
@@ -13,9 +14,9 @@ from kaustos.core.review.stock.lot import ledger, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
 
 MODEL = "diffusion in a cylinder through the gaps of the winding"
-REACHED_K = (5.0, 2.0)  # estimates: how far a dryer stays below its setpoint, or goes above it
-WARM_BAND = (0.6, 1.7)  # estimate: spread of conductivity and film of windings
-WIDTH_MM, HEAT_CAPACITY = 60.0, 1.3e6  # estimates: winding between flanges; plastic and gaps [J/m³/K]
+REACHED_K = (DRYING["dryer_below"].value, DRYING["dryer_above"].value)
+WARM_BAND = (DRYING["warming_spread"].low, DRYING["warming_spread"].high)
+WIDTH_MM, HEAT_CAPACITY = SPOOL["winding_width"].value, DRYING["winding_capacity"].value
 _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
 

@@ -3,6 +3,7 @@
 import math
 from datetime import datetime
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import REFERENCE_C
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
@@ -15,7 +16,7 @@ from kaustos.core.review.stock.plan import Plan, band, worst_turn
 from kaustos.core.review.stock.remedies import cooler, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
 
-HYDROLYSED = 3.0  # estimate: times over the limit from which a melt that hydrolyses is lost
+HYDROLYSED = DRYING["lost_at"].value
 
 
 def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Finding, ...]:

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.planning.air import Air, dryer_air
 from kaustos.core.planning.drying import floor_of
 from kaustos.core.records import FLANGE_LIMIT_C, Datum, Dryer, Lot, Recipe
@@ -10,7 +11,7 @@ from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, dried_in
 
-LONGEST_H = 72.0  # estimate: nobody plans to dry for longer
+LONGEST_H = DRYING["longest_plan"].value
 
 
 def window(context: Context) -> tuple[Datum | None, Datum | None]:

@@ -1,0 +1,37 @@
+"""What a purpose asks for, what a finding is worth, and what the log proves."""
+
+from kaustos.core.estimates.assumed import Area, Assumed
+
+
+def _allowance(purpose: str, kelvin: float) -> Assumed:
+    why = "the more hangs on the part, the more room its grade, its lot and its surroundings need"
+    low = max(0.0, kelvin - 5.0)
+    return Assumed(key=f"allowance.{purpose}", value=kelvin, low=low, high=kelvin + 5.0, unit="K", why=why)
+
+
+PURPOSE = Area(
+    "Purpose, cost and evidence",
+    _allowance("ornament", 0.0),
+    _allowance("fit_check", 0.0),
+    _allowance("prototype", 5.0),
+    _allowance("tool", 15.0),
+    _allowance("loaded", 20.0),
+    _allowance("outdoor", 20.0),
+    _allowance("safety", 25.0),
+    Assumed(key="dearer", value=1.5, low=1.2, high=2.0, unit="1",
+            why="price per litre over that of the cheapest polymer that would do, from which it is worth a word"),
+    Assumed(key="wasted.stop", value=1.0, low=0.5, high=1.0, unit="1",
+            why="share of a run that is lost where a stop is ignored"),
+    Assumed(key="wasted.watch", value=0.3, low=0.1, high=0.6, unit="1",
+            why="share of a run that is lost on average where a watch is ignored"),
+    Assumed(key="clearing", value=0.5, low=0.25, high=1.0, unit="h",
+            why="work that a lost run costs beside the machine"),
+    Assumed(key="energy_spread", value=0.2, low=0.1, high=0.4, unit="1",
+            why="how far the energy of a run is off mean power times hours, either way"),
+    Assumed(key="price_spread", value=0.5, low=0.3, high=0.7, unit="1",
+            why="how far a difference of two prices is off, either way"),
+    Assumed(key="repeats", value=3.0, low=2.0, high=5.0, unit="1",
+            why="good runs from which a recipe counts as repeated"),
+    Assumed(key="classes", value=2.0, low=2.0, high=3.0, unit="1",
+            why="shape classes over which good runs count as proof for these shapes"),
+)  # fmt: skip
