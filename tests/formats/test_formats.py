@@ -111,7 +111,9 @@ class TestSheet(unittest.TestCase):
 
     def test_the_spool_is_dried_fed_and_ticked_off_as_it_is_planned(self):
         rows = dict(self.content("winch_bracket")["spool"])
-        self.assertEqual((rows["Dried in"], rows["Dryer"], rows["Drying time"]), ("Shelf dryer", "80 °C", "12 h"))
+        self.assertEqual(
+            (rows["Dried in"], rows["Dryer set to"], rows["Drying time"]), ("Shelf dryer", "80 °C", "12 h")
+        )
         self.assertEqual((rows["Fed from"], rows["Filament left"]), ("Open air", "360 g"))
         self.assertIn("Free end secured", sheet_html(self.content("winch_bracket")))
         recipe, context, found = judged(changed(opened("winch_bracket"), {"context.lot": None, "context.dryer": None}))

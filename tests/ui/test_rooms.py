@@ -180,7 +180,7 @@ class TestBeginning(WindowTest):
         room = window.rooms["recipes"]
         key = window.desk.workspace.draft.records.current
         room.list.choose(key)
-        type_into(room.naming._boxes["name"].edit, "Short shell")
+        type_into(room.naming.boxes["recipe.name"].edit, "Short shell")
         self.assertEqual(window.head.recipe.currentText(), "Short shell")
         QTest.mouseClick(room.retiring, Qt.MouseButton.LeftButton)
         self.assertEqual(room.list.count.text(), "9")

@@ -9,7 +9,7 @@ import attrs
 
 from kaustos.app.indexes import Indexes
 from kaustos.app.records import Records
-from kaustos.app.results import Request, Results, request_for
+from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
@@ -34,8 +34,8 @@ class Judge:
     operation costs.
     """
 
-    def __init__(self) -> None:
-        self.results = Results()
+    def __init__(self, kept: int = KEPT) -> None:
+        self.results = Results(kept)
         self._last: dict[str, tuple[tuple[Any, ...], OperationReview]] = {}
 
     def at_hand(self, recipe: Recipe, context: Context, only: Collection[str] | None = None) -> Judged:

@@ -59,7 +59,8 @@ def sheet_content(
 
 
 def _ladder(recipe: Recipe, context: Context, wording: Wording) -> str:
-    from kaustos.app.pictures import Box, draw_ladder
+    from kaustos.app.pictures import Box
+    from kaustos.app.pictures.ladder import draw_ladder
     from kaustos.formats.sheet import SvgPen
 
     pen = SvgPen(*LADDER, "Heat ladder")
@@ -69,7 +70,7 @@ def _ladder(recipe: Recipe, context: Context, wording: Wording) -> str:
 
 def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[str, str]]:
     """The picture of every operation, as its bench shows it."""
-    from kaustos.app.pictures import DRAWN, Box
+    from kaustos.app.pictures import Box, drawing_of
     from kaustos.formats.sheet import SvgPen
 
     found = []
@@ -78,7 +79,7 @@ def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[
         if record.is_empty:
             continue
         pen = SvgPen(*PICTURE, f"{operation.number} {operation.title}")
-        DRAWN[operation.key](pen, Box(0.0, 0.0, *PICTURE), record, wording)
+        drawing_of(operation.key)(pen, Box(0.0, 0.0, *PICTURE), record, wording)
         found.append((f"{operation.number} {operation.title}", pen.svg(150.0)))
     return found
 

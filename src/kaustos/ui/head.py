@@ -104,7 +104,8 @@ class Head(Following, QWidget):
         """Follow the desk."""
         records = self._desk.workspace.draft.records
         self._show_room()
-        state = (records, self._desk.workspace.revisions() if records.current else (), self._desk.begun)
+        begun = self._desk.begun  # revisions are read behind the first picture: the database toolkit is heavy to load
+        state = (records, self._desk.workspace.revisions() if begun and records.current else (), begun)
         if all(one is other for one, other in zip(state, self._shown, strict=True)):
             return
         self._shown = state
@@ -113,10 +114,8 @@ class Head(Following, QWidget):
             return
         card = records.card
         self._list_chosen(records, card)
-        if self._desk.begun:
+        if begun:
             self._say_maturity(card)
-        else:
-            self.revision.setText(self._shell.revision_words())
 
     def _list_recipes(self, records: Records) -> None:
         """Every recipe in use by name; made anew where one came, went, or is called otherwise."""

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QColor, QContextMenuEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
-from kaustos.app.pictures import DRAWN, Box
+from kaustos.app.pictures import Box, drawing_of
 from kaustos.app.results import Request
 from kaustos.core.review import BY_KEY
 from kaustos.ui.desk import Desk
@@ -64,7 +64,7 @@ class Picture(Following, QWidget):
             if not self.is_current:
                 painter.setOpacity(0.4)
             pen, box = QtPen(painter, self.font()), Box(0.0, 0.0, float(self.width()), float(self.height()))
-            DRAWN[self._key](pen, box, self._shown, self._desk.wording)
+            drawing_of(self._key)(pen, box, self._shown, self._desk.wording)
             painter.setOpacity(1.0)
         if not self.is_current:
             painter.setFont(self.font())
