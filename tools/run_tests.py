@@ -16,7 +16,7 @@ import threading
 import time
 import unittest
 
-LIMIT_S = 480  # of one module
+LIMIT_S = 1_800  # of one module: a busy machine is not a hang
 ROOT = pathlib.Path(__file__).parents[1]
 TIMES = ROOT / "tests" / "times.json"
 UNKNOWN_S = 5.0

@@ -183,31 +183,22 @@ def simulate_command(
     import time
     from datetime import UTC, datetime
 
-    import numpy as np
-
-    from kaustos.app.device_log import DeviceLog
-    from kaustos.devices import SimulatedDryer, SimulatedScale, drying_spool
-    from kaustos.devices.modbus import ModbusDryer, ModbusServer
+    from kaustos.app.simulation import start_simulation
 
     with _told():
-        server = ModbusServer(SimulatedDryer(time.monotonic, np.random.default_rng()), port)
-        client = ModbusDryer("127.0.0.1", server.port, "Simulated dryer")
+        running = start_simulation(celsius, lambda: datetime.now(UTC), port=port)
         try:
-            client.set_temperature(celsius)
-            scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
-            log = DeviceLog(client, None, lambda: datetime.now(UTC), scale)
-            typer.echo(f"A simulated dryer listens on 127.0.0.1:{server.port}; Ctrl+C stops it.")
+            typer.echo(f"A simulated dryer listens on 127.0.0.1:{running.port}; Ctrl+C stops it.")
             count = 0
             while not looks or count < looks:
-                entry, count = log.look(), count + 1
+                entry, count = running.log.look(), count + 1
                 typer.echo(_shown(entry))
                 if not looks or count < looks:
                     time.sleep(1.0)
         except KeyboardInterrupt:
             typer.echo("Stopped.")
         finally:
-            client.close()
-            server.stop()
+            running.stop()
 
 
 def _shown(entry: "Entry") -> str:

@@ -10,8 +10,17 @@ from pathlib import Path
 import numpy as np
 
 from kaustos.app.device_log import HEADINGS, DeviceLog
-from kaustos.devices import DeviceNonsense, DeviceSilent, DryerReading, SimulatedDryer, SimulatedScale, drying_spool
+from kaustos.devices import (
+    DeviceFault,
+    DeviceNonsense,
+    DeviceSilent,
+    DryerReading,
+    SimulatedDryer,
+    SimulatedScale,
+    drying_spool,
+)
 from kaustos.devices.modbus import ModbusDryer, ModbusServer
+from kaustos.devices.registers import DRYER, SETPOINT, Register
 from kaustos.devices.simulated import CAPACITY_J_K, HEATER_W, HOTTEST_C, LOSS_W_K
 
 
@@ -179,3 +188,31 @@ class TestLog(unittest.TestCase):
             entry = log.look()
             self.assertIn("the log cannot be written", entry.fault)
             self.assertEqual((entry.reading.temperature_c, log.entries), (60.0, [entry]))
+
+
+class TestRegisters(unittest.TestCase):
+    def test_a_setpoint_that_does_not_fit_is_refused_and_never_wraps(self):
+        sent = []
+        dryer = ModbusDryer("127.0.0.1", 1, "Dryer")
+        dryer._asked = lambda ask, *values, **more: sent.append(values)
+        for celsius in (5000.0, 400.1, -40.1, float("nan"), float("inf"), 3276.8):
+            with self.subTest(celsius), self.assertRaisesRegex(DeviceFault, "takes a setpoint of -40 to 400 °C"):
+                dryer.set_temperature(celsius)
+        self.assertEqual(sent, [])
+        dryer.set_temperature(-12.5)
+        self.assertEqual(sent, [(SETPOINT.address, 0x10000 - 125)])
+        dryer.close()
+
+    def test_every_value_of_a_register_comes_back_to_a_step(self):
+        for each in DRYER:
+            for share in (0.0, 0.123, 0.5, 1.0):
+                value = each.low + share * (each.high - each.low)
+                with self.subTest(each.name, value=value):
+                    self.assertAlmostEqual(each.decoded(each.encoded(value, "d"), "d"), value, delta=0.5 / each.scale)
+            with self.assertRaises(DeviceFault):
+                each.decoded(0x7FFF, "d")
+
+    def test_a_range_that_no_register_holds_is_refused_when_the_table_is_made(self):
+        for low, high, scale in ((0.0, 5000.0, 10.0), (10.0, 0.0, 1.0), (-40000.0, 0.0, 1.0)):
+            with self.subTest(low=low, high=high), self.assertRaises(ValueError):
+                Register(name="x", address=0, unit="1", scale=scale, low=low, high=high)

@@ -1,6 +1,6 @@
 """A dryer over Modbus TCP: the client that reads it, and the server that a simulated one speaks through.
 
-Holding registers, tenths of a unit, 16 bits with a sign: 0 setpoint [°C], 1 temperature [°C], 2 humidity [%].
+What lies in which holding register stands in registers.py.
 """
 
 import asyncio
@@ -11,18 +11,10 @@ from typing import Any
 
 from kaustos.devices.errors import DeviceNonsense, DeviceSilent
 from kaustos.devices.protocols import DryerReading, DryingDevice
+from kaustos.devices.registers import DRYER, SETPOINT
 
-SETPOINT, REGISTERS, UNIT = 0, 3, 1
-COLDEST_C, HOTTEST_C = -40.0, 400.0
+UNIT, NAME = 1, "Simulated dryer"
 TIMEOUT_S = 1.0
-
-
-def _signed(register: int) -> int:
-    return register - 0x10000 if register >= 0x8000 else register
-
-
-def _register(tenths: float) -> int:
-    return round(10.0 * tenths) & 0xFFFF
 
 
 class ModbusDryer:
@@ -38,20 +30,15 @@ class ModbusDryer:
 
     def read(self) -> DryerReading:
         """What the controller shows; silence and nonsense raise."""
-        registers = self._asked(self._client.read_holding_registers, 0, count=REGISTERS).registers
-        if len(registers) != REGISTERS:
-            raise DeviceNonsense(self.name, f"answered {len(registers)} values, {REGISTERS} were asked")
-        setpoint, temperature, humidity = (_signed(each) / 10.0 for each in registers)
-        for words, value in (("setpoint", setpoint), ("temperature", temperature)):
-            if not COLDEST_C <= value <= HOTTEST_C:
-                raise DeviceNonsense(self.name, f"shows a {words} of {value:g} °C, which cannot be")
-        if not 0.0 <= humidity <= 100.0:
-            raise DeviceNonsense(self.name, f"shows a humidity of {humidity:g} %, which cannot be")
-        return DryerReading(temperature, setpoint, humidity)
+        registers = self._asked(self._client.read_holding_registers, 0, count=len(DRYER)).registers
+        if len(registers) != len(DRYER):
+            raise DeviceNonsense(self.name, f"answered {len(registers)} values, {len(DRYER)} were asked")
+        shown = {each.name: each.decoded(registers[each.address], self.name) for each in DRYER}
+        return DryerReading(shown["temperature"], shown["setpoint"], shown["humidity"])
 
     def set_temperature(self, celsius: float) -> None:
         """Give the controller another setpoint."""
-        self._asked(self._client.write_register, SETPOINT, _register(celsius))
+        self._asked(self._client.write_register, SETPOINT.address, SETPOINT.encoded(celsius, self.name))
 
     def close(self) -> None:
         """Hang up, once what is being asked is answered."""
@@ -88,9 +75,7 @@ class ModbusServer:
         self._ready.wait(10.0)
         if self._fault is not None:
             self._thread.join(10.0)
-            raise DeviceSilent(
-                "Simulated dryer", f"could not be started on port {port}: {self._fault}"
-            ) from self._fault
+            raise DeviceSilent(NAME, f"could not be started on port {port}: {self._fault}") from self._fault
 
     def stop(self) -> None:
         """Hang up on everybody and end."""
@@ -117,7 +102,7 @@ class ModbusServer:
         from pymodbus.server import ModbusTcpServer
         from pymodbus.simulator import DataType, SimData, SimDevice
 
-        data = SimData(0, values=[0] * REGISTERS, datatype=DataType.REGISTERS)
+        data = SimData(0, values=[0] * len(DRYER), datatype=DataType.REGISTERS)
         device = SimDevice(id=UNIT, simdata=[data], action=self._answer)
         self._server: Any = ModbusTcpServer(device, address=("127.0.0.1", self._wanted))
         await self._server.serve_forever(background=True)
@@ -127,8 +112,9 @@ class ModbusServer:
         self, function: int, start: int, address: int, count: int, registers: list[int], written: Any
     ) -> None:
         """Every request sees the device as it is now."""
-        if written is not None and address == SETPOINT:
-            self._device.set_temperature(_signed(int(written[0])) / 10.0)
+        if written is not None and address == SETPOINT.address:
+            self._device.set_temperature(SETPOINT.decoded(int(written[0]), NAME))
         shown = self._device.read()
-        for place, value in enumerate((shown.setpoint_c, shown.temperature_c, shown.humidity_pct)):
-            registers[place] = _register(value)
+        values = {"setpoint": shown.setpoint_c, "temperature": shown.temperature_c, "humidity": shown.humidity_pct}
+        for each in DRYER:
+            registers[each.address] = each.bits(values[each.name])

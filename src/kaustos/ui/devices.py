@@ -1,17 +1,16 @@
 """Simulated devices of a window: started, looked at every second on a worker, stopped with the window."""
 
-import time
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kaustos.app.results import Request
-from kaustos.core.errors import KaustosError
 from kaustos.ui.jobs import Job, Runner
 
 if TYPE_CHECKING:
     from kaustos.app.device_log import DeviceLog, Entry
+    from kaustos.app.simulation import Simulation
 
 LOOK_MS = 1_000
 
@@ -27,36 +26,30 @@ class LiveDevices(QObject):
         self._timer = QTimer(self, interval=LOOK_MS)
         self._timer.timeout.connect(self.look)
         self._busy = False
-        self.log: DeviceLog | None = None
+        self._running: Simulation | None = None
+
+    @property
+    def log(self) -> "DeviceLog | None":
+        """What was shown so far; None where nothing runs."""
+        return self._running.log if self._running else None
 
     @property
     def is_running(self) -> bool:
         """Whether it was started."""
-        return self.log is not None
+        return self._running is not None
 
     @property
     def port(self) -> int:
         """Where it listens."""
-        return self._server.port if self.is_running else 0
+        return self._running.port if self._running else 0
 
     def start(self, setpoint_c: float) -> None:
         """Start it at a setpoint and begin to look."""
-        import numpy as np
+        from kaustos.app.device_log import log_file
+        from kaustos.app.simulation import start_simulation
 
-        from kaustos.app.device_log import DeviceLog, log_file
-        from kaustos.devices import SimulatedDryer, SimulatedScale, drying_spool
-        from kaustos.devices.modbus import ModbusDryer, ModbusServer
-
-        self._server = ModbusServer(SimulatedDryer(time.monotonic, np.random.default_rng()))
-        self._client = ModbusDryer("127.0.0.1", self._server.port, "Simulated dryer")
-        scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
-        try:
-            self._client.set_temperature(setpoint_c)
-            file = log_file("dryer", datetime.now(UTC))
-            self.log = DeviceLog(self._client, file, lambda: datetime.now(UTC), scale)
-        except (KaustosError, OSError):
-            self._hang_up()
-            raise
+        file = log_file("dryer", datetime.now(UTC))
+        self._running = start_simulation(setpoint_c, lambda: datetime.now(UTC), file)
         self._timer.start()
         self.look()
 
@@ -86,10 +79,6 @@ class LiveDevices(QObject):
     def stop(self) -> None:
         """Stop looking and end the device."""
         self._timer.stop()
-        if self.is_running:
-            self.log = None
-            self._hang_up()
-
-    def _hang_up(self) -> None:
-        self._client.close()
-        self._server.stop()
+        if self._running is not None:
+            running, self._running = self._running, None
+            running.stop()

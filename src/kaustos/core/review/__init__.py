@@ -1,4 +1,10 @@
-"""The judgement of a recipe: contract, registry, heat ladder, and one module per operation."""
+"""The judgement of a recipe: contract, registry, heat ladder, and one package per operation.
+
+Every package has the same rooms: ``codes`` (the findings that can arise), ``questions`` (what is asked, and the worst
+its answer could bring), ``figures`` (with what its tile says), ``findings``, ``remedies``, ``drawing`` (the record of
+its picture) and a short ``judgement`` that puts them together and names its heavy results. It exports CODES, HEAVY,
+review and picture. What all share, making a finding, offers and the conclusion, stands in ``making``.
+"""
 
 from kaustos.core.review.contract import (
     GRADES,
