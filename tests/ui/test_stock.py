@@ -419,7 +419,7 @@ class TestDevice(WindowTest):
             self.assertEqual(stay.place, "dryer")
             self.assertAlmostEqual(stay.temperature_c, reading.temperature_c, delta=0.051)
             self.assertAlmostEqual(stay.humidity_pct, reading.humidity_pct, delta=0.051)
-            room.live._server.stop()
+            room.live._running._server.stop()
             room.live.look()
             self.assertIn("Simulated dryer: ", room.shown.text())
             self.assertRegex(room.shown.text(), "answer")

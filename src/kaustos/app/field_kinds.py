@@ -171,7 +171,7 @@ def _choice_read(records: "Records", wording: "Wording", place: Place, text: str
 
 def _is_flag(path: str) -> bool:
     found = declared(path)
-    return found is not None and bool(found.metadata.get("flag"))
+    return found is not None and (bool(found.metadata.get("flag")) or found.type is bool)
 
 
 _FLAGS: Mapping[str, bool | None] = {"": None, "yes": True, "no": False}
@@ -180,7 +180,8 @@ _FLAGS: Mapping[str, bool | None] = {"": None, "yes": True, "no": False}
 def _flag_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
     if text.strip() not in _FLAGS:
         raise FieldError(wording.field(place.path), f"{text.strip()!r:.40} is none of yes, no")
-    return {place: _FLAGS[text.strip()]}
+    value, found = _FLAGS[text.strip()], declared(place.path)
+    return {place: bool(value) if found is not None and found.type is bool else value}
 
 
 def _text_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
