@@ -8,11 +8,11 @@ from datetime import UTC, datetime
 import attrs
 import numpy as np
 
-from kaustos.app.judge import context_of_records, with_ranking
+from kaustos.app.judge import Judge, context_of_records
 from kaustos.core.planning.drying import after_drying, water_of, winding_of
 from kaustos.core.planning.history import moisture_now
 from kaustos.core.records.fields import with_value
-from kaustos.core.review import ladder, review
+from kaustos.core.review import ladder
 from kaustos.demo.scenario import RECORDS
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document
 from kaustos.library import load
@@ -30,12 +30,13 @@ def _timed(act):
 def _measure():
     """Seconds of each review and of each round trip, taken in turn."""
     card = RECORDS.card
-    context = with_ranking(card.recipe, context_of_records(RECORDS))
+    judge, context = Judge(), context_of_records(RECORDS)
+    judge.to_the_end(card.recipe, context)
     document = recipe_document(RecipeDocument(recipe=card.recipe, chosen=card.chosen))
     reviews, trips = [], []
     for run in range(RUNS):
         recipe = with_value(card.recipe, "heat.chamber_c", 60.0 + run % 100)
-        reviews.append(_timed(lambda recipe=recipe: (review(recipe, context), ladder(recipe, context))))
+        reviews.append(_timed(lambda recipe=recipe: (judge.at_hand(recipe, context), ladder(recipe, context))))
         trips.append(_timed(lambda: json.loads(json.dumps(document))))
     return sorted(reviews[50:]), sorted(trips[50:])
 
@@ -55,12 +56,13 @@ def slow_ones_in_frames():
 def _drag_dryer():
     """Seconds of each review while the dryer's temperature is dragged over a lot with a long history."""
     records = attrs.evolve(RECORDS, current="winch_bracket")
-    context = with_ranking(records.card.recipe, context_of_records(records, datetime(2026, 3, 2, 8, tzinfo=UTC)))
+    judge, context = Judge(), context_of_records(records, datetime(2026, 3, 2, 8, tzinfo=UTC))
+    judge.to_the_end(records.card.recipe, context)
     document = recipe_document(RecipeDocument(recipe=records.card.recipe, chosen=records.card.chosen))
     reviews, trips = [], []
     for run in range(RUNS):
         recipe = with_value(records.card.recipe, "stock.dryer_c", 50.0 + 0.05 * run)
-        reviews.append(_timed(lambda recipe=recipe: (review(recipe, context), ladder(recipe, context))))
+        reviews.append(_timed(lambda recipe=recipe: (judge.at_hand(recipe, context), ladder(recipe, context))))
         trips.append(_timed(lambda: json.loads(json.dumps(document))))
     return sorted(reviews[50:]), sorted(trips[50:])
 

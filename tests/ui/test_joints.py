@@ -4,7 +4,6 @@ import threading
 import unittest
 
 import attrs
-from PySide6.QtCore import QCoreApplication
 
 from kaustos.app.field_kinds import FIELD_KINDS, kind_of
 from kaustos.app.indexes import Indexes, changed_keys
@@ -15,6 +14,7 @@ from kaustos.core.errors import FieldError, KaustosError
 from kaustos.core.records import Place, Run, declared, spelled
 from kaustos.demo.scenario import RECORDS
 from kaustos.ui.jobs import AT_ONCE, Job, Pace, Queue, run_now
+from kaustos.ui.main import make_application
 from tests.core.review.test_registry import fields
 
 WORDING = Wording()
@@ -147,7 +147,7 @@ class TestIndexes(unittest.TestCase):
 
 class TestQueue(unittest.TestCase):
     def setUp(self):
-        self.app = QCoreApplication.instance() or QCoreApplication([])
+        self.app = make_application()
         self.held = []
         self.queue = Queue(Pace(self.held.append, lambda owner, act: act()))
         self.landed, self.began = [], []
