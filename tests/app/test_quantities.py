@@ -2,10 +2,11 @@
 
 import unittest
 
+import pint
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kaustos.app.quantities import NotAQuantity, from_shop, read, to_shop
+from kaustos.app.quantities import SPELLINGS, NotAQuantity, from_shop, read, to_shop
 from kaustos.core.errors import FieldError, KaustosError
 
 RIGHT = (
@@ -86,3 +87,22 @@ class TestSpellings(unittest.TestCase):
                 read(text, quantity)
             except KaustosError:
                 continue
+
+
+SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
+        "flow": "mm**3/s", "stress": "MPa", "pressure": "mbar", "power": "W", "energy": "kW*hour",
+        "density": "g/cm**3", "moisture": "percent", "diffusivity": "um**2/s"}  # fmt: skip
+
+
+class TestFactors(unittest.TestCase):
+    def test_every_unit_that_can_be_typed_converts_as_a_units_library_does(self):
+        registry = pint.UnitRegistry()
+        for quantity, spellings in SPELLINGS.items():
+            for unit in {each for each in spellings.values() if each}:
+                for value in (0.0, 1.0, -40.0, 302.0):
+                    expected = registry.Quantity(value, unit).to(SHOP[quantity]).magnitude
+                    with self.subTest(quantity, unit=unit, value=value):
+                        found = to_shop(value, unit, quantity)
+                        self.assertAlmostEqual(found, expected, delta=1e-9 * max(1.0, abs(expected)))
+                        if unit != SHOP[quantity]:
+                            self.assertAlmostEqual(from_shop(found, unit, quantity), value, places=6)

@@ -13,7 +13,17 @@ from pathlib import Path
 from kaustos.demo import build
 from tests.support import NOW
 
-NOT_AT_START = ("pint", "alembic", "weasyprint", "jinja2", "typer", "PySide6.QtSvg", "PySide6.QtNetwork")
+NOT_AT_START = (
+    "pint",
+    "sqlalchemy",
+    "numpy",
+    "alembic",
+    "weasyprint",
+    "jinja2",
+    "typer",
+    "PySide6.QtSvg",
+    "PySide6.QtNetwork",
+)
 
 
 class TestStart(unittest.TestCase):

@@ -1,13 +1,11 @@
 """Reads what a person types into a field: one number, or a duration in parts, with or without a unit.
 
 A bare number takes the field's own unit. Anything left over, a second number, a unit of another
-dimension or a number that is not finite is refused. Conversions are pint's; spellings are ours,
-because a units library alone reads "302 F" as farad and "0,8 mm" as zero.
+dimension or a number that is not finite is refused. Spellings are ours, because a units library alone reads "302 F"
+as farad and "0,8 mm" as zero; conversions are a factor and an offset each, and tests hold them to such a library.
 """
 
-import functools
 import re
-from typing import Any
 
 from kaustos.core.errors import KaustosError
 from kaustos.core.records.quantities import check_number
@@ -29,7 +27,7 @@ _STRESS = {"mpa": "MPa", "kpa": "kPa", "pa": "Pa", "gpa": "GPa", "psi": "psi", "
 _POWER = {"w": "W", "kw": "kW"}
 _ENERGY = {"kwh": "kW*hour", "wh": "W*hour", "j": "J", "kj": "kJ", "mj": "MJ"}
 _MONEY = dict.fromkeys(("€", "$", "£", "eur", "usd", "gbp"), "")
-SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> pint's unit, "" for the field's own
+SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> unit, "" for the field's own
     "temperature": _TEMPERATURE,
     "temperature_difference": _DIFFERENCE,
     "length": _LENGTH,
@@ -52,9 +50,24 @@ SPELLINGS: dict[str, dict[str, str]] = {  # quantity: spelling in lower case -> 
     "money_rate": {f"{each}/h": "" for each in _MONEY} | {"/h": ""} | _MONEY,
     "price": {f"{each}/kg": "" for each in _MONEY} | {"/kg": ""} | _MONEY,
 }
-_SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
-         "flow": "mm**3/s", "stress": "MPa", "pressure": "mbar", "power": "W", "energy": "kW*hour",
-         "density": "g/cm**3", "moisture": "percent", "diffusivity": "um**2/s"}  # fmt: skip
+_FACTORS: dict[str, dict[str, tuple[float, float]]] = {  # quantity: unit -> value x factor + offset, in the shop unit
+    "temperature": {"degF": (5.0 / 9.0, -160.0 / 9.0), "kelvin": (1.0, -273.15)},
+    "temperature_difference": {"delta_degC": (1.0, 0.0), "delta_degF": (5.0 / 9.0, 0.0)},
+    "length": {"cm": (10.0, 0.0), "m": (1e3, 0.0), "um": (1e-3, 0.0), "inch": (25.4, 0.0), "thou": (0.0254, 0.0),
+               "foot": (304.8, 0.0)},
+    "mass": {"kg": (1e3, 0.0), "mg": (1e-3, 0.0), "oz": (28.349523125, 0.0), "lb": (453.59237, 0.0)},
+    "duration": {"minute": (1.0 / 60.0, 0.0), "second": (1.0 / 3600.0, 0.0), "day": (24.0, 0.0)},
+    "flow": {"cm**3/min": (1e3 / 60.0, 0.0)},
+    "stress": {"kPa": (1e-3, 0.0), "Pa": (1e-6, 0.0), "GPa": (1e3, 0.0), "psi": (6.894757293168361e-3, 0.0),
+               "ksi": (6.894757293168361, 0.0), "bar": (0.1, 0.0)},
+    "pressure": {"hPa": (1.0, 0.0), "Pa": (0.01, 0.0), "kPa": (10.0, 0.0), "bar": (1e3, 0.0),
+                 "torr": (1013.25 / 760.0, 0.0), "mmHg": (1.33322387415, 0.0)},
+    "power": {"kW": (1e3, 0.0)},
+    "energy": {"W*hour": (1e-3, 0.0), "J": (1.0 / 3.6e6, 0.0), "kJ": (1.0 / 3600.0, 0.0), "MJ": (1.0 / 3.6, 0.0)},
+    "density": {"kg/m**3": (1e-3, 0.0)},
+    "moisture": {"ppm": (1e-4, 0.0)},
+    "diffusivity": {"m**2/s": (1e12, 0.0)},
+}  # fmt: skip
 _NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
 _ONE = rf"({_NUMBER})\s*(.*)"
 _FRACTION = r"([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*/\s*([0-9]+)\s*([^\d\s].*)?"
@@ -89,31 +102,16 @@ def read(text: str, quantity: str) -> float:
 
 def to_shop(value: float, unit: str, quantity: str) -> float:
     """The value in the shop unit; an empty unit is the shop unit already."""
-    if not unit or unit == _SHOP.get(quantity):
+    if unit not in _FACTORS.get(quantity, {}):
         return value
-    scale, offset = conversion(unit, _SHOP[quantity])
-    return float(f"{value * scale + offset:.10g}")  # what the conversion adds behind ten digits is noise
+    factor, offset = _FACTORS[quantity][unit]
+    return float(f"{value * factor + offset:.10g}")  # what the conversion adds behind ten digits is noise
 
 
 def from_shop(value: float, unit: str, quantity: str) -> float:
-    """The value in another unit of the quantity, in pint's spelling."""
-    scale, offset = conversion(_SHOP[quantity], unit)
-    return value * scale + offset
-
-
-@functools.cache
-def conversion(from_unit: str, to_unit: str) -> tuple[float, float]:
-    """Scale and offset of a linear conversion."""
-    registry = _registry()
-    zero, hundred = (float(registry.Quantity(each, from_unit).to(to_unit).magnitude) for each in (0.0, 100.0))
-    return (hundred - zero) / 100.0, zero
-
-
-@functools.cache
-def _registry() -> Any:
-    import pint
-
-    return pint.UnitRegistry()
+    """The value in another unit of the quantity."""
+    factor, offset = _FACTORS[quantity][unit]
+    return (value - offset) / factor
 
 
 def _plain(text: str) -> str:

@@ -1,6 +1,6 @@
 """Opens the window. Order: application, fonts, settings, theme, workspace, desk, window, event loop.
 
-What is heavy and not needed for the first picture (pint, Alembic, WeasyPrint, Jinja2) is imported on first use.
+What is heavy and not needed for the first picture (SQLAlchemy, Alembic, WeasyPrint, Jinja2) is imported on first use.
 """
 
 import gc

@@ -362,7 +362,7 @@ class Window(QMainWindow):
         """Version and licences."""
         self.desk.messages.note(
             f"Kaustos {__version__}, MIT licence. Qt for Python is used under the LGPL 3; the Inter fonts under the "
-            "SIL Open Font License 1.1 (text beside the fonts); NumPy, SciPy, attrs, SQLAlchemy, Alembic, pint, "
+            "SIL Open Font License 1.1 (text beside the fonts); NumPy, SciPy, attrs, SQLAlchemy, Alembic, "
             "Jinja2, WeasyPrint, pypdfium2, platformdirs and Typer under their own free licences."
         )
 

@@ -37,7 +37,7 @@ class RunForm(QFrame):
         self.at = QLineEdit()
         self.at.setAccessibleName("Minute or height at which it was seen")
         self.at.setPlaceholderText("12 min or 40 mm")
-        self.at.setFixedWidth(112)
+        self.at.setFixedWidth(132)
         self.at.returnPressed.connect(self.add_observation)
         self.fault = QLabel(wordWrap=True)
         self.fault.setProperty("role", "fault")

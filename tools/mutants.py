@@ -1,0 +1,110 @@
+"""How many small faults the tests of their own modules see: tools/mutants.py [COUNT] [SEED] [--show]
+
+A seeded sample over core and app of: a comparison turned round or made strict, + for -, * for /, and for or, a number
+moved by one, True for False. Each is tried in a copy of the tree; it dies where a test of its module fails. By hand:
+sixty take some minutes.
+"""
+
+import ast
+import concurrent.futures
+import json
+import os
+import pathlib
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+
+ROOT = pathlib.Path(__file__).parents[1]
+AREAS = ("core", "app")
+MOST_TESTS, LIMIT_S = 5, 240
+COMPARISONS = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+               ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In}  # fmt: skip
+SUMS = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
+
+
+def sites(tree: ast.AST):
+    """Every place that can be changed, and what changes it."""
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Compare) and type(node.ops[0]) in COMPARISONS:
+            yield node, lambda node: node.ops.__setitem__(0, COMPARISONS[type(node.ops[0])]())
+        elif isinstance(node, ast.BinOp) and type(node.op) in SUMS and not _is_text(node):
+            yield node, lambda node: setattr(node, "op", SUMS[type(node.op)]())
+        elif isinstance(node, ast.BoolOp):
+            yield node, lambda node: setattr(node, "op", ast.Or() if isinstance(node.op, ast.And) else ast.And())
+        elif isinstance(node, ast.Constant) and isinstance(node.value, bool):
+            yield node, lambda node: setattr(node, "value", not node.value)
+        elif isinstance(node, ast.Constant) and isinstance(node.value, (int, float)):
+            yield node, lambda node: setattr(node, "value", node.value + 1)
+
+
+def _is_text(node: ast.BinOp) -> bool:
+    sides = (node.left, node.right)
+    return any(isinstance(each, (ast.JoinedStr, ast.Tuple)) or
+               (isinstance(each, ast.Constant) and isinstance(each.value, str)) for each in sides)  # fmt: skip
+
+
+def every_site() -> list[tuple[pathlib.Path, int]]:
+    """Files of core and app with the number of each place in them; data sheets and declarations are left out."""
+    found = []
+    for area in AREAS:
+        for file in sorted((ROOT / "src/kaustos" / area).rglob("*.py")):
+            if file.name not in ("__init__.py", "codes.py") and "estimates" not in file.parts:
+                found += [(file, place) for place, _ in enumerate(sites(ast.parse(file.read_text())))]
+    return found
+
+
+def owners(file: pathlib.Path) -> list[str]:
+    """The tests of a module: its mirror, then those that import it or its package, the quickest first."""
+    parts = file.relative_to(ROOT / "src").with_suffix("").parts
+    dotted, package = ".".join(parts), ".".join(parts[:-1])
+    times = json.loads((ROOT / "tests/times.json").read_text())
+    found = []
+    for test in sorted((ROOT / "tests").rglob("test_*.py")):
+        text, name = test.read_text(), ".".join(test.relative_to(ROOT).with_suffix("").parts)
+        mirror = test.stem == f"test_{parts[-1]}" or test.stem == f"test_{parts[-2]}"
+        if mirror or f"{dotted} " in text or f"{package} " in text or f"from {package} import" in text:
+            found.append((not mirror, times.get(name, 9.0), name))
+    names = [name for _, _, name in sorted(found)[:MOST_TESTS]]
+    return names + (["tests.core.review.test_registry"] if "review" in parts else [])
+
+
+def survives(file: pathlib.Path, place: int) -> str:
+    """What was changed where no test saw it, empty where one did."""
+    tree = ast.parse(file.read_text())
+    node, change = next(each for number, each in enumerate(sites(tree)) if number == place)
+    before = ast.unparse(node)
+    change(node)
+    after = f"{file.relative_to(ROOT)}:{node.lineno}: {before}  ->  {ast.unparse(node)}"
+    with tempfile.TemporaryDirectory() as scratch:
+        copy = pathlib.Path(scratch) / "src"
+        shutil.copytree(ROOT / "src", copy, ignore=shutil.ignore_patterns("__pycache__", "*.egg-info"))
+        (copy / file.relative_to(ROOT / "src")).write_text(ast.unparse(tree))
+        environment = {**os.environ, "PYTHONPATH": f"{copy}:{ROOT}", "QT_QPA_PLATFORM": "offscreen",
+                       "PYTHONDONTWRITEBYTECODE": "1"}  # fmt: skip
+        for name in owners(file):
+            try:
+                done = subprocess.run([sys.executable, "-m", "unittest", "-f", name], cwd=ROOT, env=environment,
+                                      capture_output=True, timeout=LIMIT_S, check=False)  # fmt: skip
+            except subprocess.TimeoutExpired:
+                return ""
+            if done.returncode:
+                return ""
+    return after
+
+
+def main(arguments: list[str]) -> int:
+    """Try a sample and print those that live."""
+    count, seed = (int(each) for each in [*arguments, "60", "2026"][:2]) if arguments else (60, 2026)
+    sample = random.Random(seed).sample(every_site(), count)
+    with concurrent.futures.ThreadPoolExecutor(max_workers=os.cpu_count()) as pool:
+        lived = [said for said in pool.map(lambda each: survives(*each), sample) if said]
+    for said in lived:
+        print(f"lives: {said}")
+    print(f"{count - len(lived)} of {count} die (seed {seed})")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
