@@ -70,7 +70,8 @@ def _lane(pen: Pen, x: float, lane: Lane, scale: LadderScale) -> None:
         pen.area(Box(x, high, LANE_WIDTH, low - high), "window_fill")
     if lane.reach_c is not None:
         wall = scale.place_of(lane.reach_c)
-        pen.hatch(Box(x, TOP, LANE_WIDTH, wall - TOP), "hatch")
+        above_reach = Box(x, TOP, LANE_WIDTH, wall - TOP)
+        pen.hatch(above_reach, "hatch")
         pen.line(x, wall, x + LANE_WIDTH, wall, "ink", 2)
     pen.frame(body, "muted")
 
