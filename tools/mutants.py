@@ -25,8 +25,12 @@ SUMS = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult
 
 
 def sites(tree: ast.AST):
-    """Every place that can be changed, and what changes it."""
+    """Every place that can be changed, and what changes it; how a class is declared is none."""
+    declared = {each for node in ast.walk(tree) if isinstance(node, ast.ClassDef)
+                for decorator in node.decorator_list for each in ast.walk(decorator)}  # fmt: skip
     for node in ast.walk(tree):
+        if node in declared:
+            continue
         if isinstance(node, ast.Compare) and type(node.ops[0]) in COMPARISONS:
             yield node, lambda node: node.ops.__setitem__(0, COMPARISONS[type(node.ops[0])]())
         elif isinstance(node, ast.BinOp) and type(node.op) in SUMS and not _is_text(node):

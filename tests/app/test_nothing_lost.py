@@ -4,6 +4,7 @@ import json
 import tempfile
 import unittest
 from pathlib import Path
+from unittest.mock import patch
 
 import attrs
 
@@ -33,6 +34,24 @@ class FolderTest(unittest.TestCase):
         workspace = Workspace(file, Settings(who="A. Tester"), lambda: NOW)
         self.addCleanup(workspace.close)
         return workspace
+
+
+class TestKept(FolderTest):
+    def test_a_file_of_exactly_the_largest_size_is_kept_and_one_byte_more_is_refused(self):
+        workspace, photo = self.workspace(), self.folder / "plate.png"
+        photo.write_bytes(b"x" * 1000)
+        with patch("kaustos.app.workspace.LARGEST_ATTACHMENT", 1000):
+            self.assertEqual(workspace.attachment(workspace.attach(photo)), b"x" * 1000)
+            photo.write_bytes(b"x" * 1001)
+            with self.assertRaisesRegex(KaustosError, "plate.png"):
+                workspace.attach(photo)
+
+    def test_what_a_later_version_wrote_beside_a_recipe_is_there_after_opening_again(self):
+        card = attrs.evolve(RECORDS.cards["cable_guide"], extra={"drawn_by": "later"}, retired=True)
+        records = RECORDS.with_tables(cards={**RECORDS.cards, "cable_guide": card})
+        self.workspace("later.kaustos", records).close()
+        kept = self.workspace("later.kaustos").draft.records.cards["cable_guide"]
+        self.assertEqual((dict(kept.extra), kept.retired), ({"drawn_by": "later"}, True))
 
 
 class TestRuns(FolderTest):

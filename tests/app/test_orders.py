@@ -116,10 +116,14 @@ class TestOrders(WorkspaceTest):
         self.assertIn("a trial waits", line.state)
         price = load().polymers["pekk_a"].value("price_per_kg").value
         self.assertAlmostEqual(line.cost, price, msg="a spool of a kilogram")
-        self.draft.set({"brief.runs": 12.0})
+        self.draft.set({"brief.runs": 15.0})
         line = next(each for each in order_list(self.workspace) if each.lot is None)
-        self.assertEqual(line.order_g, 2000.0, "12 × 147 g")
-        self.assertAlmostEqual(line.cost, 2.0 * price)
+        self.assertAlmostEqual(line.wanted_g, 14 * 147.0, msg="one of the fifteen is done")
+        self.assertEqual(line.order_g, 3000.0)
+        self.assertAlmostEqual(line.cost, 3.0 * price)
+        copy_recipe(self.workspace, "packer_ring")
+        line = next(each for each in order_list(self.workspace) if each.lot is None)
+        self.assertAlmostEqual(line.wanted_g, (14 + 15) * 147.0, msg="of the copy none is done")
 
     def test_what_lies_on_the_shelf_instead_is_named_with_whether_it_passed(self):
         self.draft.set({"cards/wellhead_cover/recipe.brief.runs": 7.0})  # four to come, 530 g free

@@ -135,6 +135,7 @@ class TestLots(WorkspaceTest):
         lot = workspace.draft.records.lots["lot_h117"]
         told = told_by_weighings(workspace, lot)
         self.assertAlmostEqual(told.lost.grams.value, 2.6, msg="1014.6 to 1012.0 on a metal body")
+        self.assertAlmostEqual(told.lost.percent.value, 100.0 * 2.6 / (1012.0 - lot.tare_g), places=6)
         self.assertAlmostEqual(told.least_g, 1.96 * 2**0.5 * 0.1, places=3)
         add_weighing(workspace, "lot_h117", 600.0, NOW)
         after = told_by_weighings(workspace, workspace.draft.records.lots["lot_h117"])

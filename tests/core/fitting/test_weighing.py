@@ -58,6 +58,11 @@ class TestWaterLost(unittest.TestCase):
         self.assertAlmostEqual(found.percent.value, 0.40, places=2)
         self.assertTrue(found.is_told)
 
+    def test_a_body_that_may_have_given_all_of_it_leaves_nothing_for_the_filament(self):
+        found = water_lost(1001.5, 1000.0, 760.0, 240.0, "card", 0.1)
+        self.assertEqual((found.grams.value, found.percent.value), (0.0, 0.0), "5 % of 240 g of card is 12 g")
+        self.assertLessEqual(found.grams.low, 0.0)
+
     def test_the_interval_covers_the_truth_for_a_body_that_drinks_nothing(self):
         covered = 0
         for seed in SEEDS:

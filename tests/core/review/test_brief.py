@@ -120,6 +120,8 @@ class TestRanking(unittest.TestCase):
         finding = next(each for each in judged(records)[2].findings() if each.code == "brief.price.dearer")
         self.assertAlmostEqual(finding.values["price"], 190.0 * 1.27)
         self.assertLess(finding.values["lower"], finding.values["price"] / 1.5)
+        litres = judged(records)[0].brief.mass_g / 1270.0
+        self.assertAlmostEqual(finding.cost.value, litres * (finding.values["price"] - finding.values["lower"]))
 
 
 class TestOwnValues(unittest.TestCase):

@@ -15,7 +15,7 @@ from kaustos.core.review import Choose, Set
 from kaustos.core.review.machine import picture
 from kaustos.demo.scenario import RECORDS
 from tests.core.review.test_registry import assert_remedies_hold
-from tests.support import changed, codes_of, every_card, judged, opened
+from tests.support import changed, codes_of, every_card, judged, opened, operation_of
 
 
 def random_machine(rng):
@@ -47,6 +47,24 @@ def brute_force(machine, zone):
         elif part["max_c"] is not None:
             found.append((part["max_c"], name))
     return sorted(found, key=lambda each: each[0])
+
+
+class TestSaid(unittest.TestCase):
+    def test_the_tile_says_what_is_to_spare_in_the_zone_of_the_headline(self):
+        for machine in RECORDS.machines:
+            found = operation_of(judged(opened("probe_head_shell", machine))[2], "machine")
+            gap = next(each.value for each in found.figures if each.key == found.headline)
+            for saying in found.tile:
+                with self.subTest(machine, said=saying.text):
+                    self.assertEqual(saying.values["zone"], found.headline.split(".")[1])
+                    self.assertAlmostEqual(saying.values["gap"], abs(gap.value))
+
+    def test_a_nozzle_near_decomposition_is_set_to_the_whole_degree_below_where_it_may_begin(self):
+        records = changed(opened("probe_head_shell", "crag"), {"melt.nozzle_c": 390.0})
+        found = next(each for each in judged(records)[2].findings() if each.code == "machine.nozzle.near_decomposition")
+        begins = judged(records)[1].polymer.value("decomposition_c").low
+        high = judged(records)[1].polymer.value("nozzle_high_c").value
+        self.assertEqual(dict(found.remedies[0].changes)["melt.nozzle_c"], min(high, begins - 1.0))
 
 
 class TestReach(unittest.TestCase):

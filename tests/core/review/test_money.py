@@ -4,9 +4,21 @@ import unittest
 
 from kaustos.core.review import Estimate
 from kaustos.core.review.money import WASTED_SHARE, at_stake, run_cost
-from tests.support import changed, judged, opened
+from tests.support import changed, judged, opened, operation_of
 
 RUN = Estimate(100.0, 80.0, 150.0, "money", "test", "test")
+
+
+class TestEnergy(unittest.TestCase):
+    def test_its_price_has_the_band_of_the_energy(self):
+        values = {"brief.print_h": 10.0, "machine.power_w": 1500.0, "rules.energy_per_kwh": 0.4}
+        _, _, found = judged(changed(opened("probe_head_shell"), values))
+        figures = {each.key: each.value for each in operation_of(found, "machine").figures}
+        energy, cost = figures["machine.run.energy"], figures["machine.run.energy_cost"]
+        self.assertEqual((energy.value, cost.value), (15.0, 6.0))
+        for end in ("low", "high"):
+            self.assertAlmostEqual(getattr(cost, end), 0.4 * getattr(energy, end))
+        self.assertTrue(0.0 < energy.low < energy.value < energy.high < 2.0 * energy.value)
 
 
 class TestAtStake(unittest.TestCase):

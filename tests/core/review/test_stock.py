@@ -241,6 +241,20 @@ class TestRemedies(TableTest):
                 self.assertNotIn("stock.mass.short", codes_of(cured))
 
 
+class TestWhatIsKnown(TableTest):
+    def test_wet_is_said_where_its_stays_or_a_drying_tell_it_and_asked_where_neither_does(self):
+        hung = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=23.0, humidity_pct=80.0),)
+        for stays, hours, said in (
+            (hung, None, "stock.moisture.wet"),
+            ((), 1.0, "stock.moisture.wet"),
+            (hung, 1.0, "stock.moisture.wet"),
+            ((), None, "stock.moisture.unknown"),
+        ):
+            with self.subTest(stays=len(stays), hours=hours):
+                codes = codes_of(bracket(lot__stays=stays, stock__dryer_h=hours))
+                self.assertEqual(codes & {"stock.moisture.wet", "stock.moisture.unknown"}, {said})
+
+
 class TestWords(TableTest):
     def test_a_polymer_that_shows_nothing_says_so_and_others_say_what(self):
         self.assertIn("weigh", figure(opened(SHELL), "stock.moisture.signs"))
