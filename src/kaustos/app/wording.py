@@ -13,32 +13,11 @@ from kaustos.app.quantities import from_shop, read
 from kaustos.app.settings import Settings
 from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, declared
 from kaustos.core.records.machine import PART_TITLES
+from kaustos.core.records.quantities import QUANTITIES
 from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
 from kaustos.core.review.contract import Absent, Advice, Cap, Grade
 
-UNIT_QUANTITIES = {
-    "°C": "temperature",
-    "K": "temperature_difference",
-    "money": "money",
-    "kWh": "energy",
-    "MPa": "stress",
-    "h": "duration",
-    "date": "date",
-    "g": "mass",
-    "W": "power",
-    "money/h": "money_rate",
-    "money/kg": "price",
-    "money/kWh": "energy_price",
-    "money/l": "price_volume",
-    "g/cm³": "density",
-    "%": "share",
-    "1": "ratio",
-    "mm": "length",
-    "mbar": "pressure",
-    "% water": "moisture",
-    "µm²/s": "diffusivity",
-    "kJ/mol": "molar_energy",
-}
+UNIT_QUANTITIES = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "date"}
 GRADE_WORDS = {
     "no_go": "no-go",
     "decorative": "decorative",
@@ -54,21 +33,6 @@ BEYOND = {  # figures of that model: what a time stands for that goes as far
     "stock.drying.deepest": "never",
     "stock.waiting.lasts": "10 d or more",
     "stock.exposure.lasts": "10 d or more",
-}
-_DECIMALS = {
-    "stress": 2,
-    "energy": 1,
-    "duration": 2,
-    "mass": 1,
-    "money": 0,
-    "money_rate": 2,
-    "price": 2,
-    "energy_price": 3,
-    "density": 2,
-    "price_volume": 0,
-    "share": 1,
-    "moisture": 3,
-    "diffusivity": 3,
 }
 
 
@@ -104,8 +68,8 @@ class Wording:
 
     def number(self, value: float, quantity: str) -> str:
         """The bare number in the user's unit, as it stands in a field."""
-        shown = round(self._shown(value, quantity), _DECIMALS.get(quantity, 1))
-        text = f"{shown:.{_DECIMALS.get(quantity, 1)}f}"
+        decimals = QUANTITIES[quantity].decimals
+        text = f"{round(self._shown(value, quantity), decimals):.{decimals}f}"
         if "." in text and quantity not in ("money_rate", "price"):
             text = text.rstrip("0").rstrip(".")
         text = "0" if text.lstrip("-").strip("0.") == "" and text.startswith("-") else text.replace("-", "−")
@@ -113,21 +77,10 @@ class Wording:
 
     def unit(self, quantity: str) -> str:
         """The user's unit of a quantity."""
-        fahrenheit = self.settings.temperature == "°F"
+        unit = QUANTITIES[quantity].unit
         if quantity in ("temperature", "temperature_difference"):
-            return "°F" if fahrenheit else {"temperature": "°C"}.get(quantity, "K")
-        currency = self.settings.currency
-        own = {
-            "money": currency,
-            "money_rate": f"{currency}/h",
-            "price": f"{currency}/kg",
-            "energy_price": f"{currency}/kWh",
-            "price_volume": f"{currency}/l",
-            "ratio": "",
-        }
-        if quantity in own:
-            return own[quantity]
-        return next((unit for unit, name in UNIT_QUANTITIES.items() if name == quantity), "")
+            return "°F" if self.settings.temperature == "°F" else unit
+        return "" if quantity == "ratio" else unit.replace("money", self.settings.currency)
 
     def value(self, value: float, quantity: str) -> str:
         """Number and unit."""

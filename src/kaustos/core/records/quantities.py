@@ -1,4 +1,4 @@
-"""The quantities a field can hold: its shop unit and what is physically possible.
+"""The quantities a field can hold: its shop unit, what is physically possible and how exactly it is shown.
 
 Impossible values (not finite, below absolute zero, a negative mass) never enter a record; unwise
 ones do, and are judged by the review.
@@ -15,12 +15,13 @@ LONGEST_TEXT = 200
 
 @attrs.frozen
 class Quantity:
-    """What a number in a field means."""
+    """What a number in a field means: its shop unit, what is possible, how many decimals are worth showing."""
 
     name: str
     unit: str
     low: float = 0.0
     high: float = 1e9
+    decimals: int = 1
 
 
 QUANTITIES = {
@@ -30,23 +31,23 @@ QUANTITIES = {
         Quantity("temperature_difference", "K", -5000.0, 5000.0),
         Quantity("length", "mm", 0.0, 1e6),
         Quantity("mass", "g", 0.0, 1e7),
-        Quantity("duration", "h", 0.0, 1e5),
-        Quantity("density", "g/cm³", 0.0, 30.0),
+        Quantity("duration", "h", 0.0, 1e5, 2),
+        Quantity("density", "g/cm³", 0.0, 30.0, 2),
         Quantity("share", "%", 0.0, 100.0),
-        Quantity("moisture", "% water", 0.0, 100.0),
-        Quantity("diffusivity", "µm²/s", 0.0, 1e6),
+        Quantity("moisture", "% water", 0.0, 100.0, 3),
+        Quantity("diffusivity", "µm²/s", 0.0, 1e6, 3),
         Quantity("molar_energy", "kJ/mol", 0.0, 1e4),
         Quantity("ratio", "1", 0.0, 1e6),
-        Quantity("price_volume", "money/l", 0.0, 1e7),
+        Quantity("price_volume", "money/l", 0.0, 1e7, 0),
         Quantity("flow", "mm³/s", 0.0, 1e6),
-        Quantity("stress", "MPa", 0.0, 1e5),
+        Quantity("stress", "MPa", 0.0, 1e5, 2),
         Quantity("pressure", "mbar", 0.0, 1e5),
         Quantity("power", "W", 0.0, 1e6),
         Quantity("energy", "kWh", 0.0, 1e6),
-        Quantity("money", "money", 0.0, 1e9),
-        Quantity("money_rate", "money/h", 0.0, 1e6),
-        Quantity("energy_price", "money/kWh", 0.0, 1e4),
-        Quantity("price", "money/kg", 0.0, 1e6),
+        Quantity("money", "money", 0.0, 1e9, 0),
+        Quantity("money_rate", "money/h", 0.0, 1e6, 2),
+        Quantity("energy_price", "money/kWh", 0.0, 1e4, 3),
+        Quantity("price", "money/kg", 0.0, 1e6, 2),
     )
 }
 
