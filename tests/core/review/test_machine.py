@@ -5,7 +5,7 @@ import random
 import unittest
 
 import attrs
-from hypothesis import given
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
 from kaustos.core.errors import FieldError
@@ -209,6 +209,7 @@ class TestFindings(unittest.TestCase):
             found = codes_of(changed(opened("probe_head_shell", "crag"), cold))
             self.assertEqual("machine.nozzle.cannot_extrude" in found, stopped, "PA6 melts at 221 °C")
 
+    @settings(phases=(Phase.explicit, Phase.generate))  # one more review for each step of shrinking is minutes
     @given(
         st.sampled_from(["probe_head_shell", "sensor_cage", "cable_guide"]),
         st.sampled_from(["tarn", "crag", "beck"]),
