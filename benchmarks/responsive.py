@@ -96,6 +96,11 @@ def _bare(app) -> float:
     return statistics.median(spent)
 
 
+def _blocks(app, window) -> float:
+    """Main-thread time of a step, the middle one of three drags: one alone wanders by a third on a shared machine."""
+    return statistics.median(statistics.median(_drag(app, window, "heat.chamber_c", 60.0)[1]) for _ in range(3))
+
+
 def _measured() -> dict[str, float]:
     if _found:
         return _found
@@ -104,6 +109,7 @@ def _measured() -> dict[str, float]:
         bare = _bare(app)
         clock, thread = _drag(app, window, "heat.chamber_c", 60.0)
         few = statistics.median(thread)
+        without = _blocks(app, window)
         _found.update(
             median=statistics.median(clock) / FRAME_S,
             slow=clock[int(0.95 * len(clock))] / FRAME_S,
@@ -117,10 +123,7 @@ def _measured() -> dict[str, float]:
             _settle(app, window)
         window.show_bench("machine")
         _settle(app, window)
-        ratios = []
-        _, thread = _drag(app, window, "heat.chamber_c", 60.0)
-        ratios.append(statistics.median(thread) / few)
-        _found["hidden"] = min(ratios)
+        _found["hidden"] = _blocks(app, window) / without
         window.close()
         window.deleteLater()
         app.processEvents()
