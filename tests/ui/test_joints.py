@@ -171,6 +171,23 @@ class TestQueue(unittest.TestCase):
         self.assertEqual(self.landed, [("a", 1), ("b", 9), ("a", 3)])
         self.assertTrue(self.queue.is_idle)
 
+    def test_what_is_on_its_way_is_not_begun_a_second_time(self):
+        for value in (1, 2, 1, 1):
+            self.queue.ask(self.request("a", value))
+        run_now(self.held.pop())
+        self.assertEqual((self.began, self.held), ([1], []))
+
+    def test_a_fault_of_ours_is_told_and_its_kind_goes_on(self):
+        faults = []
+        self.queue.failed.connect(faults.append)
+        self.queue.ask(Request("a", (0,), lambda: 1 / 0))
+        self.queue.ask(self.request("a", 2))
+        with self.assertLogs("kaustos", "ERROR"):
+            run_now(self.held.pop(0))
+        self.assertIn("ZeroDivisionError", faults[0])
+        run_now(self.held.pop())
+        self.assertEqual(self.landed, [("a", 2)])
+
     def test_a_job_that_is_called_off_ends_at_its_next_check_and_says_so(self):
         faults = []
         self.queue.failed.connect(faults.append)

@@ -88,3 +88,14 @@ class TestFromTheList(WindowTest):
             window.perform(command)
             self.assertEqual(window.pages.currentWidget().key, operation.key)
             self.assertTrue(window.route.tiles[operation.key].isChecked())
+
+
+class TestBeforeTheRestIsJudged(WindowTest):
+    def test_the_grade_is_open_and_says_that_it_is_being_computed(self):
+        with mock.patch.object(Desk, "begin", lambda desk: None):
+            window = self.open()
+        panel = window.findings.grade
+        self.assertEqual((panel.mark.accessibleName(), panel.grade.text()), ("open", "Grade: computing"))
+        window.desk.begin()
+        self.app.processEvents()
+        self.assertEqual((panel.mark.accessibleName(), panel.grade.text()), ("stop", "Grade: no-go"))

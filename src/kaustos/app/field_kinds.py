@@ -11,7 +11,7 @@ import attrs
 
 from kaustos.core.errors import FieldError
 from kaustos.core.records import POLYMER_VALUES, Datum, Place, check_datum, declared
-from kaustos.core.records.quantities import QUANTITIES, check_text
+from kaustos.core.records.quantities import BY_UNIT, check_text
 
 if TYPE_CHECKING:
     from kaustos.app.records import Records
@@ -103,7 +103,7 @@ def _own_shown(records: "Records", wording: "Wording", place: Place) -> str:
 
 def own_words(datum: Datum, wording: "Wording") -> str:
     """An own value as it stands in its field."""
-    quantity = next(name for name, each in QUANTITIES.items() if each.unit == datum.unit)
+    quantity = BY_UNIT[datum.unit]
     text = wording.number(datum.value, quantity)
     if datum.high > datum.value:
         text += f" ± {wording.number(datum.high - datum.value, _width_of(quantity))}"

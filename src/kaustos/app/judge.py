@@ -13,7 +13,18 @@ from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
-from kaustos.core.review import BY_KEY, OPERATIONS, Context, Operation, OperationReview, Review, Shop, is_same, whole
+from kaustos.core.review import (
+    BY_KEY,
+    NOTHING_SAID,
+    OPERATIONS,
+    Context,
+    Operation,
+    OperationReview,
+    Review,
+    Shop,
+    is_same,
+    whole,
+)
 from kaustos.formats.recipe_file import RecipeDocument
 from kaustos.library import load
 
@@ -45,7 +56,7 @@ class Judge:
         reviews = []
         for operation in OPERATIONS:
             if only is not None and operation.key not in only:
-                reviews.append(self._last.get(operation.key, ((), _not_yet(operation)))[1])
+                reviews.append(self._last.get(operation.key, ((), NOTHING_SAID[operation.key]))[1])
                 continue
             for heavy in operation.heavy:
                 request = request_for(heavy, recipe, context)
@@ -81,11 +92,6 @@ class Judge:
         said = operation.review(recipe, attrs.evolve(context, results=mine))
         self._last[operation.key] = (inputs, said)
         return said
-
-
-def _not_yet(operation: Operation) -> OperationReview:
-    """What stands for an operation that is not judged yet."""
-    return OperationReview(operation.number, "open", "", (), (), (), ())
 
 
 def context_of(

@@ -4,7 +4,7 @@ A review reads them through ``context.results``; where one is missing its place 
 job, and the review is made again when it lands.
 """
 
-from collections import OrderedDict
+from collections import defaultdict, deque
 from collections.abc import Callable
 from typing import Any
 
@@ -15,7 +15,6 @@ from kaustos.core.records import Recipe
 from kaustos.core.review import Context, Heavy, is_same
 
 KEPT = 8  # answers of each kind, for undo and for going back and forth between recipes
-Report = Callable[[int, int], None]
 
 
 class Cancelled(KaustosError):
@@ -41,24 +40,19 @@ class Results:
     """The results that are at hand, the longest unused of each kind dropped first."""
 
     def __init__(self, kept: int = KEPT) -> None:
-        self._kept = kept
-        self._found: dict[str, OrderedDict[int, tuple[tuple[Any, ...], Any]]] = {}
-        self._count = 0
+        self._found: defaultdict[str, deque[tuple[tuple[Any, ...], Any]]] = defaultdict(lambda: deque(maxlen=kept))
 
     def get(self, key: str, inputs: tuple[Any, ...]) -> Any:
         """The result that was made from these very inputs, None where it is not at hand."""
-        table = self._found.get(key, OrderedDict())
-        for place in reversed(table):
-            known, result = table[place]
-            if is_same(known, inputs):
-                table.move_to_end(place)
-                return result
-        return None
+        answers = self._found[key]
+        place = next((place for place, each in enumerate(answers) if is_same(each[0], inputs)), None)
+        if place is None:
+            return None
+        answer = answers[place]
+        del answers[place]
+        answers.appendleft(answer)
+        return answer[1]
 
     def put(self, request: Request, result: Any) -> None:
         """Keep a result."""
-        table = self._found.setdefault(request.key, OrderedDict())
-        self._count += 1
-        table[self._count] = (request.inputs, result)
-        while len(table) > self._kept:
-            table.popitem(last=False)
+        self._found[request.key].appendleft((request.inputs, result))

@@ -11,13 +11,13 @@ import attrs
 from kaustos.app.field_kinds import NOT_RECORDED, kind_of
 from kaustos.app.quantities import from_shop, read
 from kaustos.app.settings import Settings
+from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, declared
 from kaustos.core.records.machine import PART_TITLES
-from kaustos.core.records.quantities import QUANTITIES
+from kaustos.core.records.quantities import BY_UNIT, QUANTITIES
 from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
 from kaustos.core.review.contract import Absent, Advice, Cap, Grade
 
-UNIT_QUANTITIES = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "date"}
 GRADE_WORDS = {
     "no_go": "no-go",
     "decorative": "decorative",
@@ -27,7 +27,6 @@ GRADE_WORDS = {
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 TRYING = "trying what else the shop has"
 LONGEST_TILE = 11  # characters: twelve tiles stand in one row of 1280 px
-LONGEST_H = 240.0  # as far as the model of drying looks
 BEYOND = {  # figures of that model: what a time stands for that goes as far
     "stock.drying.time": "never",
     "stock.drying.deepest": "never",
@@ -106,10 +105,10 @@ class Wording:
 
     def estimate(self, value: Estimate, *, band: bool = True, beyond: str = "") -> str:
         """A value, its band and unit; a time may stand for more than the model looks at."""
-        quantity = UNIT_QUANTITIES[value.unit]
+        quantity = BY_UNIT[value.unit]
         if quantity == "duration" and value.unit == "h":
             said, low, high = (
-                beyond if beyond and each >= LONGEST_H else hours_words(each)
+                beyond if beyond and each >= HORIZON_H else hours_words(each)
                 for each in (value.value, value.low, value.high)
             )
             return said + (f" ({low} to {high})" if band and low != high else "")

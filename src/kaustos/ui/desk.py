@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from kaustos.app.judge import Judged
 from kaustos.app.messages import Messages
 from kaustos.app.records import Address
-from kaustos.app.results import Request
+from kaustos.app.results import Request, request_for
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
@@ -141,15 +141,11 @@ class Desk(QObject):
 
     def heavy(self, heavy: Heavy) -> tuple[Request, Any]:
         """A heavy result of now with its request; None where it is on its way, having been asked for."""
-        from kaustos.app.results import request_for
-
         request = request_for(heavy, self._recipe, self.context)
         found = self.workspace.judge.results.get(request.key, request.inputs)
         if found is None and self.begun:
             self.queue.ask(request)
-            found = self.workspace.judge.results.get(
-                request.key, request.inputs
-            )  # there already where jobs run at once
+            found = self.workspace.judge.results.get(request.key, request.inputs)  # where jobs run at once
         return request, found
 
     def _on_landed(self, request: Request, result: object) -> None:

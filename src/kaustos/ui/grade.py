@@ -41,10 +41,11 @@ class GradePanel(Following, QWidget):
             return
         review, wording = self._desk.review, self._desk.wording
         grade, completeness = review.grade, review.completeness
-        self.mark.show_standing(_standing_of_grade(grade.value, grade.wanted, bool(grade.until_known)))
         if not self._desk.begun:  # only the bench that is shown is judged before the first picture
+            self.mark.show_standing("open")
             self.grade.setText("Grade: computing")
             return
+        self.mark.show_standing(grade.standing)
         self.grade.setText(f"Grade: {wording.grade(grade)}")
         self.wanted.setText(f"wanted: {GRADE_WORDS[grade.wanted]}" if grade.wanted else "wanted: not recorded")
         self.known.setText(f"{completeness.known} of {completeness.asked} recorded")
@@ -60,12 +61,3 @@ class GradePanel(Following, QWidget):
             first = [wording.field(path) for path in review.grade.until_known[:3]]
             return f"Until known: {', '.join(first)}{' and more' if len(review.grade.until_known) > 3 else ''}."
         return "Nothing caps the grade, and everything it needs is recorded."
-
-
-def _standing_of_grade(value: str, wanted: str | None, until_known: bool) -> str:
-    order = list(GRADE_WORDS)
-    if value == "no_go":
-        return "stop"
-    if wanted and order.index(value) < order.index(wanted):
-        return "watch"
-    return "open" if until_known or wanted is None else "clear"

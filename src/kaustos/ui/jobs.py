@@ -3,6 +3,7 @@
 Answers come back through a QObject on the main thread, so that a slot never runs on a worker.
 """
 
+import logging
 import threading
 from collections.abc import Callable
 from typing import Any
@@ -12,6 +13,7 @@ from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
 from kaustos.app.results import Cancelled, Request
 from kaustos.core.errors import KaustosError
+from kaustos.core.review import is_same
 
 
 class Job(QObject):
@@ -60,6 +62,10 @@ def run_now(job: Job) -> None:
     except KaustosError as error:
         job.failed.emit(job.request, str(error))
         return
+    except Exception as fault:  # on the pool nobody else hears of it, and its kind would wait for ever
+        logging.getLogger("kaustos").exception("%s cannot be computed", job.request.key)
+        job.failed.emit(job.request, f"{job.request.key} cannot be computed: {type(fault).__name__}: {fault}")
+        return
     job.finished.emit(job.request, result)
 
 
@@ -98,11 +104,14 @@ class Queue(QObject):
         return not self._running
 
     def ask(self, request: Request) -> None:
-        """Want a result; an older wish of the same kind that has not begun is dropped."""
-        if request.key in self._running:
-            self._waiting[request.key] = request
-        else:
+        """Want a result; an older wish of the same kind that has not begun is dropped, one on its way is awaited."""
+        running = self._running.get(request.key)
+        if running is None:
             self._start(request)
+        elif is_same(running.inputs, request.inputs):
+            self._waiting.pop(request.key, None)
+        else:
+            self._waiting[request.key] = request
 
     def stop(self) -> None:
         """Begin nothing more, call off what runs and let it end: nothing may answer to a window that is gone."""

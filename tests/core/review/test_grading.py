@@ -13,6 +13,7 @@ from kaustos.core.review.contract import (
     Cap,
     Code,
     Finding,
+    Grade,
     Missing,
     OperationReview,
     Saying,
@@ -49,6 +50,22 @@ class TestStanding(unittest.TestCase):
         ):
             with self.subTest(severities, missing=missing):
                 self.assertEqual(standing_of(severities, missing), expected)
+
+
+class TestStandingOfGrade(unittest.TestCase):
+    def test_every_combination(self):
+        for value, wanted, until_known, expected in (
+            ("no_go", None, (), "stop"),
+            ("no_go", "decorative", ("a",), "stop"),
+            ("reduced", "functional", (), "watch"),
+            ("reduced", "functional", ("a",), "watch"),
+            ("reduced", "reduced", (), "clear"),
+            ("functional", "reduced", (), "clear"),
+            ("functional", "functional", ("a",), "open"),
+            ("functional", None, (), "open"),
+        ):
+            with self.subTest(value, wanted=wanted, until_known=until_known):
+                self.assertEqual(Grade(value, (), (), until_known, wanted).standing, expected)
 
 
 class TestGrade(unittest.TestCase):

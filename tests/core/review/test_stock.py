@@ -9,7 +9,7 @@ import attrs
 import numpy as np
 
 from kaustos.core.records import FLANGE_LIMIT_C, Stay, Weighing
-from kaustos.core.review import Choose, Set
+from kaustos.core.review import GRADES, Choose, Set
 from kaustos.core.review.stock import picture
 from kaustos.core.review.stock.desiccant import box_leaks_g_day, desiccant_lasts, desiccant_month
 from kaustos.core.review.stock.plan import plan_of
@@ -239,6 +239,42 @@ class TestRemedies(TableTest):
             if isinstance(remedy, Choose):
                 cured = changed(records, dict(remedy.changes) | {"context.lot": remedy.id})
                 self.assertNotIn("stock.mass.short", codes_of(cured))
+
+
+class TestWorseIsNeverBetter(TableTest):
+    def test_a_longer_wait_or_print_leaves_no_better_grade_and_no_milder_finding(self):
+        metal = DRIED | {"lot.flange": "metal", "lot.feed": "open"}
+        for field, more in (("stock.wait_h", {"stock.wait_in": "open"}), ("brief.print_h", {})):
+            grades, stops = [], []
+            for hours in (0.5, 2.0, 8.0, 14.0, 30.0, 48.0, 100.0, 200.0):
+                _, _, found = judged(changed(opened(BRACKET), metal | more | {field: hours}))
+                grades.append(GRADES.index(found.grade.value))
+                stops.append(sum(each.severity == "stop" for each in found.findings()))
+            with self.subTest(field):
+                self.assertEqual(grades, sorted(grades, reverse=True))
+                self.assertEqual(stops, sorted(stops))
+                self.assertLess(grades[-1], grades[0], "the hours are such that it matters")
+
+    def test_wet_from_waiting_is_as_bad_as_wet_from_the_dryer(self):
+        waits = DRIED | {"lot.flange": "metal", "stock.wait_h": 200.0, "stock.wait_in": "open"}
+        waited = judged(changed(opened(BRACKET), waits))[2]
+        undried = judged(changed(opened(BRACKET), DRIED | {"lot.flange": "metal", "stock.dryer_h": 0.1}))[2]
+        self.assertEqual(waited.grade.value, undried.grade.value)
+        worst = {each.code: each.severity for each in (*waited.findings(), *undried.findings())}
+        self.assertEqual(worst["stock.waiting.rewets"], worst["stock.moisture.wet"])
+
+    def test_where_it_waits_or_hangs_unknown_the_grade_stands_only_until_that_is_known(self):
+        waits = DRIED | {"lot.flange": "metal", "stock.wait_h": 48.0, "stock.wait_in": None, "lot.feed": None}
+        found = judged(changed(opened(BRACKET), waits))[2]
+        self.assertEqual(found.grade.until_known, ("stock.wait_in", "lot.feed"))
+        self.assertEqual(judged(changed(opened(BRACKET), waits | {"lot.feed": "heated"}))[2].grade.until_known, ())
+
+    def test_the_tile_says_what_the_finding_beside_it_says(self):
+        for hours, words in ((0.0, "dry enough now"), (14.0, "dry now, wet when printed")):
+            found = judged(changed(opened("cable_clamp"), {"stock.wait_h": hours, "stock.wait_in": "open"}))[2]
+            codes = {each.code for each in operation_of(found, "stock").findings}
+            self.assertEqual(operation_of(found, "stock").tile[0].text, words)
+            self.assertEqual("stock.waiting.rewets" in codes, "wet" in words)
 
 
 class TestWhatIsKnown(TableTest):

@@ -12,6 +12,7 @@ from kaustos.core.physics.cylinder import Profile, moved
 from kaustos.core.physics.humidity import Array, relative_humidity, vapour_pressure
 from kaustos.core.physics.moisture import diffusivity, equilibrium_moisture, partition, spool_biot, turns
 from kaustos.core.planning.air import Air
+from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import Lot, Polymer, Rules
 
 REFERENCE_C = 80.0
@@ -19,8 +20,7 @@ BEST, LIKELY, WORST = 0, 1, 2
 OUTERMOST, MEAN, DEEPEST = 0, 1, 2
 DEPTH_MM = SPOOL["winding_depth"].value
 LOWEST_BIOT = 1e-6
-LONGEST_H = 240.0
-_TIMES_H = np.concatenate(([0.0], np.geomspace(0.05, LONGEST_H, 31)))
+_TIMES_H = np.concatenate(([0.0], np.geomspace(0.05, HORIZON_H, 31)))
 
 
 @attrs.frozen

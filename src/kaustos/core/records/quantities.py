@@ -50,6 +50,7 @@ QUANTITIES = {
         Quantity("price", "money/kg", 0.0, 1e6, 2),
     )
 }
+BY_UNIT = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "date"}  # quantity by its shop unit
 
 
 def check_number(field: str, value: float, quantity: str) -> float:

@@ -31,13 +31,24 @@ from kaustos.core.review.contract import (
     is_same,
 )
 from kaustos.core.review.ladder import Ladder, Lane, ladder
-from kaustos.core.review.registry import BY_KEY, BY_NUMBER, CODES, NOT_JUDGED, OPERATIONS, Operation, review, whole
+from kaustos.core.review.registry import (
+    BY_KEY,
+    BY_NUMBER,
+    CODES,
+    NOT_JUDGED,
+    NOTHING_SAID,
+    OPERATIONS,
+    Operation,
+    review,
+    whole,
+)
 
 __all__ = [
     "BY_KEY",
     "BY_NUMBER",
     "CODES",
     "GRADES",
+    "NOTHING_SAID",
     "NOT_JUDGED",
     "OPERATIONS",
     "PENDING",

@@ -168,6 +168,15 @@ class Grade:
     until_known: tuple[str, ...]
     wanted: str | None
 
+    @property
+    def standing(self) -> str:
+        """Stop for no-go, watch below what is wanted, open while that or something required is unknown, else clear."""
+        if self.value == "no_go":
+            return "stop"
+        if self.wanted and GRADES.index(self.value) < GRADES.index(self.wanted):
+            return "watch"
+        return "open" if self.until_known or self.wanted is None else "clear"
+
 
 @attrs.frozen
 class Completeness:

@@ -147,8 +147,9 @@ def _codes_of(key: str) -> dict[str, Code]:
 
 
 CODES: Mapping[str, Code] = _Codes()
+NOTHING_SAID = {each.key: OperationReview(each.number, "open", "", (), (), (), ()) for each in OPERATIONS}
 NOT_JUDGED = Review(
-    tuple(OperationReview(each.number, "open", "", (), (), (), ()) for each in OPERATIONS),
+    tuple(NOTHING_SAID.values()),
     Grade("no_go", (), (), ("polymer",), None),
     Completeness(0, 0, ()),
 )  # what stands where a fault keeps a recipe from being judged

@@ -12,8 +12,8 @@ from PySide6.QtWidgets import (
 )
 
 from kaustos.app.candidates import candidate_tip, candidate_words
-from kaustos.app.wording import UNIT_QUANTITIES
 from kaustos.core.records import POLYMER_VALUES
+from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.brief import RANKING, Candidate
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
@@ -148,7 +148,7 @@ class ValueTable(Following, PlainTable):
         datum = context.polymer.value(key) if context.polymer else None
         value = "not recorded"
         if datum:
-            quantity = UNIT_QUANTITIES[datum.unit]
+            quantity = BY_UNIT[datum.unit]
             low, high = wording.number(datum.low, quantity), wording.number(datum.high, quantity)
             value = f"{wording.value(datum.value, quantity)} ({low} to {high})"
         source = f"{datum.kind}: {datum.source}{'; in doubt: ' + datum.doubt if datum.doubt else ''}" if datum else ""

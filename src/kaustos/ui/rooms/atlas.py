@@ -4,7 +4,6 @@ import attrs
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QPushButton
 
 from kaustos.app.recipes import new_grade
-from kaustos.app.wording import UNIT_QUANTITIES
 from kaustos.core.records import (
     CHEMICALS,
     CLARITIES,
@@ -17,6 +16,7 @@ from kaustos.core.records import (
     Polymer,
     with_own_values,
 )
+from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.brief import lack_of
 from kaustos.library import load
 from kaustos.ui.benches.figures import PlainTable
@@ -131,7 +131,7 @@ class AtlasRoom(Room):
     def _short(self, polymer: Polymer, key: str, datum: Datum | None) -> str:
         if datum is None:
             return "none" if key == "melting_c" and polymer.structure == "amorphous" else "unknown"
-        wording, quantity = self.desk.wording, UNIT_QUANTITIES[datum.unit]
+        wording, quantity = self.desk.wording, BY_UNIT[datum.unit]
         text = wording.number(datum.value, quantity)
         high = polymer.value(key.replace("_low_c", "_high_c")) if key.endswith("_low_c") else None
         if high:
@@ -158,7 +158,7 @@ class AtlasRoom(Room):
         title = POLYMER_VALUES[key].title
         if datum is None:
             return title, "not known", "", ""
-        quantity = UNIT_QUANTITIES[datum.unit]
+        quantity = BY_UNIT[datum.unit]
         low, high = wording.number(datum.low, quantity), wording.number(datum.high, quantity)
         typical = wording.value(datum.value, quantity)
         if datum.rival is not None:

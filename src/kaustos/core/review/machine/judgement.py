@@ -1,7 +1,7 @@
 """Puts the operation's review together."""
 
 from kaustos.core.records import Recipe
-from kaustos.core.review.contract import Context, Heavy, OperationReview, Reads
+from kaustos.core.review.contract import Context, Heavy, OperationReview
 from kaustos.core.review.machine.cautions import cautions_of
 from kaustos.core.review.machine.codes import BY_CODE
 from kaustos.core.review.machine.figures import figures_of, headline_of, tile_of
@@ -10,14 +10,14 @@ from kaustos.core.review.machine.questions import questions_of
 from kaustos.core.review.machine.remedies import other_machines
 from kaustos.core.review.machine.zones import zones_of
 from kaustos.core.review.making import conclude, offered
+from kaustos.core.review.registry import BY_KEY
 
 NUMBER = 30
 OFFERS = "machine.offers"  # among the heavy results: what the shop's other machines would cure
-SECTIONS = ("first_layer", "melt", "plate", "heat", "brief")
 HEAVY = (
     Heavy(
         key=OFFERS,
-        reads=Reads(recipe=SECTIONS, context=("polymer", "machine", "shop.machines", "rules")),
+        reads=BY_KEY["machine"].reads,
         compute=lambda recipe, context: other_machines(recipe, context, findings_of),
     ),
 )

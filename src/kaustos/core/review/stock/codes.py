@@ -94,7 +94,7 @@ CODES = (
         "{open:duration} only, and holds up to {worst:moisture} when printing starts (limit {limit:moisture}).",
         "The outermost turns drink first and are printed first: the first layers get the wettest filament.",
         "Moisture model in the air it waits in", _AVERAGE,
-        title="spool: drinks while it waits", shows=WET,
+        title="spool: drinks while it waits", cap="reduced", shows=WET,
     ),
     Code(
         "stock.exposure.rewets", "watch",

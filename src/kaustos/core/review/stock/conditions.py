@@ -2,10 +2,13 @@
 
 from collections.abc import Mapping
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Finding, Remedy
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.stock.codes import BY_CODE
+
+HYDROLYSED = DRYING["lost_at"].value  # of the printing limit
 
 
 def spool_finding(
@@ -24,3 +27,9 @@ def is_dried(recipe: Recipe) -> bool:
 def absorbs(context: Context) -> bool:
     """Whether the polymer takes up water."""
     return context.polymer is not None and context.polymer.absorbs
+
+
+def severity_of_wet(context: Context, likely: float, limit: float) -> str:
+    """Stop where the water that is likely there takes a polymer that hydrolyses apart, else watch."""
+    hydrolyses = context.polymer is not None and context.polymer.hydrolyses
+    return "stop" if hydrolyses and likely > HYDROLYSED * limit else "watch"

@@ -5,7 +5,8 @@ import numpy as np
 from kaustos.core.estimates import DRYING, SPOOL
 from kaustos.core.physics.humidity import Array
 from kaustos.core.physics.warming import warm_through_seconds
-from kaustos.core.planning.drying import DEPTH_MM, LIKELY, LONGEST_H, MEAN, OUTERMOST
+from kaustos.core.planning.drying import DEPTH_MM, LIKELY, MEAN, OUTERMOST
+from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
@@ -51,10 +52,13 @@ def tile_of(plan: Plan | None) -> tuple[Saying, ...]:
     if plan is None or plan.needed_h is None or plan.air is None:
         return ()
     hours = float(plan.needed_h[LIKELY, MEAN])
-    if hours >= LONGEST_H:
+    if hours >= HORIZON_H:
         return (Saying("never dry here"), Saying("never"))
     if not round(60.0 * hours):
-        return (Saying("dry enough now"), Saying("dry now"))
+        long, short = (
+            ("dry now, wet when printed", "wet by then") if plan.waits_too_long else ("dry enough now", "dry now")
+        )
+        return (Saying(long), Saying(short))
     values = {"hours": hours, "whole": max(1.0, float(round(hours))), "celsius": float(round(plan.air.temperature_c))}
     whole = "{whole:duration}" if hours >= 0.5 else "{hours:duration}"
     texts = (
@@ -119,13 +123,13 @@ def _left(recipe: Recipe, context: Context) -> Estimate | Absent:
 
 
 def _hours(value: float) -> float:
-    return min(value, LONGEST_H)
+    return min(value, HORIZON_H)
 
 
 def _drying_time(plan: Plan | None, source: str) -> Estimate | Absent:
     if plan is None or plan.needed_h is None:
         return UNKNOWN
-    return _time_band(plan.needed_h[:, MEAN], f"{MODEL}; mean turn; {LONGEST_H:g} h stands for never", source)
+    return _time_band(plan.needed_h[:, MEAN], f"{MODEL}; mean turn; {HORIZON_H:g} h stands for never", source)
 
 
 def _reached(plan: Plan | None) -> Estimate | Absent:
@@ -145,7 +149,7 @@ def _reached(plan: Plan | None) -> Estimate | Absent:
 def _turn_time(plan: Plan | None, source: str) -> Estimate | Absent:
     if plan is None or plan.needed_h is None:
         return UNKNOWN
-    return _time_band(plan.needed_h[:, 2], f"{MODEL}; deepest turn; {LONGEST_H:g} h stands for never", source)
+    return _time_band(plan.needed_h[:, 2], f"{MODEL}; deepest turn; {HORIZON_H:g} h stands for never", source)
 
 
 def _time_band(hours: Array, method: str, source: str) -> Estimate:

@@ -3,20 +3,17 @@
 import math
 from datetime import datetime
 
-from kaustos.core.estimates import DRYING
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import REFERENCE_C
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
 from kaustos.core.records import FLANGE_LIMIT_C, FLANGES, STRAND_SIGNS, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
-from kaustos.core.review.stock.conditions import absorbs, is_dried, spool_finding
+from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
 from kaustos.core.review.stock.plan import Plan, band, worst_turn
 from kaustos.core.review.stock.remedies import cooler, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
-
-HYDROLYSED = DRYING["lost_at"].value
 
 
 def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Finding, ...]:
@@ -92,11 +89,10 @@ def _wet(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     known = is_dried(recipe) or (lot is not None and bool(lot.stays))
     if worst <= plan.limit or not known or not absorbs(context):
         return None
-    lost = context.polymer is not None and context.polymer.hydrolyses and likely > HYDROLYSED * plan.limit
     remedies = own_drying(recipe, context, plan)
     when = "When drying ends" if is_dried(recipe) else "As it is now"
     values: dict[str, float | str] = {"when": when, "moisture": likely, "worst": worst, "limit": plan.limit}
-    severity = "stop" if lost else "watch"
+    severity = severity_of_wet(context, likely, plan.limit)
     return spool_finding(recipe, context, "stock.moisture.wet", "stock.dryer_h", remedies, values, severity)
 
 

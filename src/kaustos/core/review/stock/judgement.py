@@ -1,8 +1,9 @@
 """Puts the operation's review together."""
 
 from kaustos.core.records import Recipe
-from kaustos.core.review.contract import Context, Heavy, OperationReview, Reads
+from kaustos.core.review.contract import Context, Heavy, OperationReview
 from kaustos.core.review.making import conclude, offered
+from kaustos.core.review.registry import BY_KEY
 from kaustos.core.review.stock.cautions import cautions_of
 from kaustos.core.review.stock.codes import BY_CODE
 from kaustos.core.review.stock.figures import figures_of, tile_of
@@ -13,30 +14,7 @@ from kaustos.core.review.stock.questions import questions_of
 
 NUMBER = 20
 OFFERS = "stock.offers"  # among the heavy results: what the shop's other dryers, bodies and lots would do
-HEAVY = (
-    Heavy(
-        key=OFFERS,
-        reads=Reads(
-            recipe=("stock", "brief", "polymer"),
-            context=(
-                "polymer",
-                "lot",
-                "dryer",
-                "machine",
-                "now",
-                "rules",
-                "runs_done",
-                "wanted_g",
-                "shop.in_use",
-                "shop.used_up",
-                "shop.qualified",
-                "shop.taken_g",
-                "shop.polymers",
-            ),
-        ),
-        compute=offers_of,
-    ),
-)
+HEAVY = (Heavy(key=OFFERS, reads=BY_KEY["stock"].reads, compute=offers_of),)
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:

@@ -71,6 +71,11 @@ class Plan:
     lasts_h: Array | None  # how long it may hang in its feed, scenarios x turns
     end: Profile | None  # when printing ends
 
+    @property
+    def waits_too_long(self) -> bool:
+        """Whether it is dry enough for certain when drying ends, and no longer when printing starts."""
+        return worst_turn(self.dried.mean()) <= self.limit < worst_turn(self.start.mean())
+
 
 def plan_of(recipe: Recipe, context: Context) -> Plan | None:
     """The plan of a recipe's lot, None where the polymer's values of water are not known."""

@@ -7,7 +7,7 @@ from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
 
 _VALUES = ("moisture_50_pct", "moisture_saturated_pct", "moisture_limit_pct", "diffusivity_80c_um2_s",
            "diffusion_energy_kj_mol", "dryer_low_c", "dryer_high_c", "drying_most_h")  # fmt: skip
-_LOT = ("feed", "flange", "diameter", "depth_mm", "width_mm", "net_g", "tare_g", "weighings", "grade", "colour",
+_LOT = ("flange", "diameter", "depth_mm", "width_mm", "net_g", "tare_g", "weighings", "grade", "colour",
         "ingredients", "reorder_g", "lead_h")  # fmt: skip
 _DRYER = ("max_c", "air")
 _OF_AIR = {"dry": ("dew_point_c",), "vacuum": ("pressure_mbar",)}
@@ -25,13 +25,15 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     ]
     asked.append(Question("stock.wait_h", planned.wait_h is not None, "reduced", False))
     if planned.wait_h:
-        asked.append(Question("stock.wait_in", planned.wait_in is not None, "reduced", False))
+        stands_in = lot is not None and lot.feed is not None  # it waits where it is fed from
+        asked.append(Question("stock.wait_in", planned.wait_in is not None, "reduced", absorbs and not stands_in))
     for key in _VALUES:
         known = polymer is not None and polymer.value(key) is not None
         asked.append(Question(f"polymer.{key}", known, "reduced", absorbs and key.startswith("moisture")))
     asked.append(Question("context.lot", lot is not None, "reduced", False))
     asked.append(Question("context.dryer", dryer is not None, "functional", False))
     asked.append(Question("lot.stays", logged, "reduced", False))
+    asked.append(Question("lot.feed", lot is not None and bool(lot.feed), "reduced", absorbs and lot is not None))
     for name in _LOT + (("box_humidity_pct", "desiccant_utc") if in_dry_box(recipe, lot) else ()):
         known = lot is not None and getattr(lot, name) not in (None, "", ())
         asked.append(Question(f"lot.{name}", known, "functional", False))

@@ -11,7 +11,7 @@ from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, dried_in
 
-LONGEST_H = DRYING["longest_plan"].value
+LONGEST_PLAN_H = DRYING["longest_plan"].value
 
 
 def window(context: Context) -> tuple[Datum | None, Datum | None]:
@@ -59,7 +59,7 @@ def hours_in(
 def longest_h(context: Context) -> float:
     """As long as anybody would dry, and hot air does not harm [h]."""
     most = context.polymer.value("drying_most_h") if context.polymer else None
-    return min(LONGEST_H, float(math.floor(most.value)) if most else LONGEST_H)
+    return min(LONGEST_PLAN_H, float(math.floor(most.value)) if most else LONGEST_PLAN_H)
 
 
 def rewound(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Choose, ...]:

@@ -7,10 +7,11 @@ from typing import Any
 import attrs
 
 from kaustos.core.planning.air import feed_air
-from kaustos.core.planning.drying import LONGEST_H, entered, until_dry
+from kaustos.core.planning.drying import entered, until_dry
+from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
-from kaustos.core.review.stock.conditions import absorbs, is_dried, spool_finding
+from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.desiccant import desiccant_of
 from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band, plan_of, worst_turn
@@ -35,7 +36,7 @@ def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
         return None
     time = float(until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[1, 1])
     remedies = own_drying(recipe, context, plan)
-    values = {"time": min(time, LONGEST_H)}
+    values = {"time": min(time, HORIZON_H)}
     return spool_finding(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
 
 
@@ -55,9 +56,9 @@ def _desiccant_spent(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
 
 def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     hours, place = recipe.stock.wait_h, _waits_in(recipe, context)
-    if not hours or place is None or plan.waits_for_h is None or not _waits_too_long(plan) or not absorbs(context):
+    if not hours or place is None or plan.waits_for_h is None or not plan.waits_too_long or not absorbs(context):
         return None
-    surely = min(float(plan.waits_for_h.min()), LONGEST_H)  # the model looks no further
+    surely = min(float(plan.waits_for_h.min()), HORIZON_H)  # the model looks no further
     remedies: list[Remedy] = [
         Set("Let it wait in a {place:text}", {"stock.wait_in": each}, {"place": WAITS[each].lower()})
         for each in ("dry_box", "heated", "sealed")
@@ -73,7 +74,8 @@ def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
         "hours": hours, "place": WAITS[place].lower(), "open": surely, "worst": worst_turn(plan.start.mean()),
         "limit": plan.limit,
     }  # fmt: skip
-    return spool_finding(recipe, context, "stock.waiting.rewets", "stock.wait_in", tuple(remedies), values)
+    severity = severity_of_wet(context, band(plan.start.mean())[0], plan.limit)
+    return spool_finding(recipe, context, "stock.waiting.rewets", "stock.wait_in", tuple(remedies), values, severity)
 
 
 def _waits_in(recipe: Recipe, context: Context) -> str | None:
@@ -81,14 +83,9 @@ def _waits_in(recipe: Recipe, context: Context) -> str | None:
     return recipe.stock.wait_in or (lot.feed if lot else None)
 
 
-def _waits_too_long(plan: Plan) -> bool:
-    """Whether it is dry enough for certain when drying ends, and no longer when printing starts."""
-    return worst_turn(plan.dried.mean()) <= plan.limit < worst_turn(plan.start.mean())
-
-
 def _helps(recipe: Recipe, context: Context, changes: dict[str, Any]) -> bool:
     plan = plan_of(attrs.evolve(recipe, stock=attrs.evolve(recipe.stock, **changes)), context)
-    return plan is not None and not _waits_too_long(plan)
+    return plan is not None and not plan.waits_too_long
 
 
 def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
@@ -98,7 +95,7 @@ def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     if band(plan.start.mean())[0] > plan.limit or band(plan.end.mean())[0] <= plan.limit:
         return None
     values: dict[str, float | str] = {
-        "feed": FEEDS[str(lot.feed)].lower(), "open": min(float(plan.lasts_h[1, 1]), LONGEST_H), "hours": hours,
+        "feed": FEEDS[str(lot.feed)].lower(), "open": min(float(plan.lasts_h[1, 1]), HORIZON_H), "hours": hours,
     }  # fmt: skip
     remedies = tuple(
         Set("Feed it from a {feed:text}", {"lot.feed": feed}, {"feed": FEEDS[feed].lower()})
