@@ -8,6 +8,7 @@ import attrs
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
+from kaustos.app.wording import Wording
 from kaustos.core.errors import FieldError
 from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
 from kaustos.core.records import ZONES, Machine, Part, PassivePart, Rules
@@ -58,6 +59,15 @@ class TestSaid(unittest.TestCase):
                 with self.subTest(machine, said=saying.text):
                     self.assertEqual(saying.values["zone"], found.headline.split(".")[1])
                     self.assertAlmostEqual(saying.values["gap"], abs(gap.value))
+
+    def test_a_zone_that_would_do_but_is_set_over_its_reach_says_how_far(self):
+        for setpoint, words in ((240.0, "nozzle +"), (242.0, "nozzle over 2 K"), (251.0, "nozzle over 11 K")):
+            guide = {"melt.nozzle_c": setpoint, "first_layer.nozzle_c": 240.0}
+            found = operation_of(judged(changed(opened("cable_guide", "beck"), guide))[2], "machine")
+            with self.subTest(setpoint):
+                self.assertEqual(found.standing == "stop", setpoint > 240.0)
+                self.assertEqual(found.headline, "machine.nozzle.gap")
+                self.assertIn(words, Wording().tiles(found)[0])
 
     def test_a_nozzle_near_decomposition_is_set_to_the_whole_degree_below_where_it_may_begin(self):
         records = changed(opened("probe_head_shell", "crag"), {"melt.nozzle_c": 390.0})

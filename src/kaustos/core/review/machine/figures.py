@@ -18,14 +18,20 @@ def headline_of(zones: tuple[Zone, ...], findings: tuple[Finding, ...]) -> str:
 
 
 def tile_of(zones: tuple[Zone, ...], headline: str) -> tuple[Saying, ...]:
-    """What is to spare, or lacking, in the zone of the headline."""
+    """What the headline's zone has to spare or lacks; where it has enough, how far it is set over its reach."""
     name = headline.split(".")[1]
-    gap = next((_gap(zone) for zone in zones if zone.name == name), None)
-    if gap is None:
+    zone = next((each for each in zones if each.name == name), None)
+    gap = _gap(zone) if zone else None
+    if zone is None or gap is None:
         return ()
     values: dict[str, float | str] = {
         "zone": name, "sign": "−" if gap.value > 0 else "+", "gap": abs(gap.value), "short": _SHORT[name],
+        "over": zone.over_reach_k(),
     }  # fmt: skip
+    if gap.value <= 0 and zone.over_reach_k() > 0:
+        texts = ("{zone:text} over {over:temperature_difference}", "over {over:temperature_difference}",
+                 ">{over:temperature_difference}")  # fmt: skip
+        return tuple(Saying(text, values) for text in texts)
     return tuple(
         Saying(text, values)
         for text in (

@@ -38,6 +38,11 @@ class Zone:
     def actual_c(self, setpoint_c: float) -> float:
         return setpoint_c if self.reach.max_c is None else min(setpoint_c, self.reach.max_c)
 
+    def over_reach_k(self) -> float:
+        """How far the hottest setpoint stands over the reach, 0 where it does not."""
+        reach = self.reach.max_c
+        return 0.0 if reach is None else max(0.0, *(each - reach for _, _, each in self.settings()))
+
     def wanted_c(self) -> float:
         """The lower end of the window, or the reach where that is lower, in whole kelvins."""
         return self.low.value if self.reach.max_c is None else min(self.low.value, math.floor(self.reach.max_c))
