@@ -36,7 +36,7 @@ app = QApplication.instance()
 while not window.windowHandle().isExposed():
     app.processEvents()
 app.processEvents()
-os._exit(0)
+os._exit(1 if window.desk.cannot_judge else 0)
 """
 
 

@@ -15,7 +15,6 @@ from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
 from kaustos.core.review import (
     BY_KEY,
-    NOTHING_SAID,
     OPERATIONS,
     Context,
     Operation,
@@ -23,6 +22,7 @@ from kaustos.core.review import (
     Review,
     Shop,
     is_same,
+    nothing_said,
     whole,
 )
 from kaustos.formats.recipe_file import RecipeDocument
@@ -56,7 +56,7 @@ class Judge:
         reviews = []
         for operation in OPERATIONS:
             if only is not None and operation.key not in only:
-                reviews.append(self._last.get(operation.key, ((), NOTHING_SAID[operation.key]))[1])
+                reviews.append(self._last.get(operation.key, ((), nothing_said(operation)))[1])
                 continue
             for heavy in operation.heavy:
                 request = request_for(heavy, recipe, context)

@@ -36,9 +36,9 @@ from kaustos.core.review.registry import (
     BY_NUMBER,
     CODES,
     NOT_JUDGED,
-    NOTHING_SAID,
     OPERATIONS,
     Operation,
+    nothing_said,
     review,
     whole,
 )
@@ -48,7 +48,6 @@ __all__ = [
     "BY_NUMBER",
     "CODES",
     "GRADES",
-    "NOTHING_SAID",
     "NOT_JUDGED",
     "OPERATIONS",
     "PENDING",
@@ -76,6 +75,7 @@ __all__ = [
     "Shop",
     "is_same",
     "ladder",
+    "nothing_said",
     "review",
     "whole",
 ]

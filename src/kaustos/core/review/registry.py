@@ -147,9 +147,26 @@ def _codes_of(key: str) -> dict[str, Code]:
 
 
 CODES: Mapping[str, Code] = _Codes()
-NOTHING_SAID = {each.key: OperationReview(each.number, "open", "", (), (), (), ()) for each in OPERATIONS}
+
+
+def nothing_said(operation: Operation) -> OperationReview:
+    """What stands for an operation that is not judged yet.
+
+    Parameters
+    ----------
+    operation : Operation
+        One of the route [-]
+
+    Returns
+    -------
+    OperationReview
+        Open, without a word [-]
+    """
+    return OperationReview(operation.number, "open", "", (), (), (), ())
+
+
 NOT_JUDGED = Review(
-    tuple(NOTHING_SAID.values()),
+    tuple(nothing_said(each) for each in OPERATIONS),
     Grade("no_go", (), (), ("polymer",), None),
     Completeness(0, 0, ()),
 )  # what stands where a fault keeps a recipe from being judged
