@@ -133,8 +133,8 @@ def import_command(
     workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to write; made where it is missing")],
 ) -> None:
     """Bring recipes, runs and lots in; nothing that is there is written over."""
+    from kaustos.app.intake import take_table
     from kaustos.app.settings import load_settings, settings_file
-    from kaustos.app.tables import take_table
     from kaustos.app.workspace import Workspace
 
     with _told():

@@ -8,9 +8,10 @@ from unittest.mock import patch
 
 import attrs
 
+from kaustos.app.intake import take_table
 from kaustos.app.runs import number_of, sorted_as, start_run
 from kaustos.app.settings import Settings
-from kaustos.app.tables import runs_csv, take_table
+from kaustos.app.tables import runs_csv
 from kaustos.app.workspace import Workspace, fill
 from kaustos.core.errors import FieldError, KaustosError
 from kaustos.core.records import KINDS, Place, Run, check_id

@@ -8,9 +8,10 @@ import attrs
 from kaustos.app.field_kinds import FIELD_KINDS, kind_of
 from kaustos.app.indexes import Indexes, changed_keys
 from kaustos.app.records import path_of
-from kaustos.app.results import Cancelled, Request
+from kaustos.app.results import Request
 from kaustos.app.wording import Wording
 from kaustos.core.errors import FieldError, KaustosError
+from kaustos.core.progress import Cancelled
 from kaustos.core.records import Place, Run, declared, spelled
 from kaustos.demo.scenario import RECORDS
 from kaustos.ui.jobs import AT_ONCE, Job, Pace, Queue, run_now
@@ -154,7 +155,7 @@ class TestQueue(unittest.TestCase):
         self.queue.landed.connect(lambda request, result: self.landed.append((request.key, result)))
 
     def request(self, key, value):
-        def compute():
+        def compute(_):
             self.began.append(value)
             return value
 
@@ -180,7 +181,7 @@ class TestQueue(unittest.TestCase):
     def test_a_fault_of_ours_is_told_and_its_kind_goes_on(self):
         faults = []
         self.queue.failed.connect(faults.append)
-        self.queue.ask(Request("a", (0,), lambda: 1 / 0))
+        self.queue.ask(Request("a", (0,), lambda _: 1 / 0))
         self.queue.ask(self.request("a", 2))
         with self.assertLogs("kaustos", "ERROR"):
             run_now(self.held.pop(0))
@@ -198,7 +199,7 @@ class TestQueue(unittest.TestCase):
 
     def test_checks_and_reports_reach_those_who_listen(self):
         seen = []
-        job = Job(Request("a", (), lambda: None), self.queue)
+        job = Job(Request("a", (), lambda _: None), self.queue)
         job.moved.connect(lambda done, of: seen.append((done, of)))
         job.check()
         job.report(3, 10)

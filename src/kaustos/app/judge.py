@@ -12,6 +12,7 @@ from kaustos.app.records import Records
 from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
+from kaustos.core.progress import UNWATCHED
 from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
 from kaustos.core.review import (
     BY_KEY,
@@ -73,7 +74,7 @@ class Judge:
         """Judge with every heavy result, computed now where it is not at hand."""
         judged = self.at_hand(recipe, context)
         for request in judged.wanted:
-            self.results.put(request, request.compute())
+            self.results.put(request, request.compute(UNWATCHED))
         judged = self.at_hand(recipe, context) if judged.wanted else judged
         return judged.context, judged.review
 

@@ -10,15 +10,11 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.errors import KaustosError
+from kaustos.core.progress import Progress
 from kaustos.core.records import Recipe
 from kaustos.core.review import Context, Heavy, is_same
 
 KEPT = 8  # answers of each kind, for undo and for going back and forth between recipes
-
-
-class Cancelled(KaustosError):
-    """The work was called off; nothing was changed."""
 
 
 @attrs.frozen(eq=False)
@@ -27,13 +23,13 @@ class Request:
 
     key: str
     inputs: tuple[Any, ...]
-    compute: Callable[[], Any]
+    compute: Callable[[Progress], Any]
     where: str = "thread"
 
 
 def request_for(heavy: Heavy, recipe: Recipe, context: Context) -> Request:
     """The request for a heavy result of a recipe in its context."""
-    return Request(heavy.key, heavy.reads.of(recipe, context), lambda: heavy.compute(recipe, context), heavy.where)
+    return Request(heavy.key, heavy.reads.of(recipe, context), lambda _: heavy.compute(recipe, context), heavy.where)
 
 
 class Results:

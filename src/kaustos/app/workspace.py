@@ -161,6 +161,10 @@ class Workspace:
             self._revisions[card] = self._store.revisions(card)
         return self._revisions[card]
 
+    def kept_revisions(self) -> frozenset[tuple[str, float]]:
+        """Recipe and number of every revision that is kept."""
+        return self._store.kept_revisions()
+
     def differs_from_last_revision(self) -> bool:
         """Whether the draft says anything that its newest revision does not."""
         found = self.revisions()
@@ -285,9 +289,7 @@ def _changes_text(changes: tuple[Change, ...]) -> str:
 def _plain(value: object) -> object:
     if isinstance(value, tuple):
         return [_plain(each) for each in value]
-    if isinstance(value, RecipeCard):
-        return _document(value)
-    return to_document(value) if attrs.has(type(value)) else value
+    return _document(value) if attrs.has(type(value)) else value
 
 
 # ---- records to documents and back

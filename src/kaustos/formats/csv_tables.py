@@ -8,6 +8,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
+from kaustos.core.progress import UNWATCHED, Progress, watched
 from kaustos.core.records import CHOSEN, Observation, Recipe, Run
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES
@@ -119,14 +120,14 @@ def read_table(text: str, name: str) -> Table:
     return Table(name, tuple((line, dict(zip(headings, row, strict=True))) for line, row in rows[1:]))
 
 
-def read_recipes(table: Table) -> tuple[RecipeRow, ...]:
+def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRow, ...]:
     """Recipes of a table that has their columns; all faults at once."""
     from kaustos.core.records import AnnealStep
 
     faults: list[str] = []
     found = []
     paths = [path for path in recipe_paths() if table.has(path)]
-    for line, cells in table.lines:
+    for line, cells in watched(table.lines, progress):
         recipe = Recipe()
         for path in paths:
             try:
@@ -149,11 +150,11 @@ def read_recipes(table: Table) -> tuple[RecipeRow, ...]:
     return tuple(found)
 
 
-def read_runs(table: Table) -> tuple[Run, ...]:
+def read_runs(table: Table, progress: Progress = UNWATCHED) -> tuple[Run, ...]:
     """Runs of a table that has their columns, observations of one run gathered; all faults at once."""
     faults: list[str] = []
     found: dict[str, Run] = {}
-    for line, cells in table.lines:
+    for line, cells in watched(table.lines, progress):
         key = cells["id"].strip()
         try:
             if not key:

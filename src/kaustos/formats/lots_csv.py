@@ -7,6 +7,7 @@ from urllib.parse import unquote
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
+from kaustos.core.progress import UNWATCHED, Progress, watched
 from kaustos.core.records import POLYMER_VALUES, Datum, Lot, Reserve, Stay, StrandCheck, Weighing, check_datum
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.formats.csv_tables import LIST_SEPARATOR, Table, cell, number, written
@@ -68,11 +69,11 @@ def _kept_apart(words: str) -> str:
     return words
 
 
-def read_lots(table: Table) -> tuple[tuple[int, Lot], ...]:
+def read_lots(table: Table, progress: Progress = UNWATCHED) -> tuple[tuple[int, Lot], ...]:
     """Lots of a table that has their columns, each with its line; all faults at once."""
     faults: list[str] = []
     found: list[tuple[int, Lot]] = []
-    for line, cells in table.lines:
+    for line, cells in watched(table.lines, progress):
         values: dict[str, Any] = {}
         for name in (each for each in (*lot_fields(), *_LISTS) if each in cells):
             try:

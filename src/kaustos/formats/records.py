@@ -34,21 +34,24 @@ def from_document(record: type[Record], document: Any, path: str) -> Record:
 
 def to_document(record: Any) -> dict[str, Any]:
     """The record as plain values: null for what is not recorded, unknown fields written back."""
-    document: dict[str, Any] = {}
-    for field in attrs.fields(type(record)):
-        if field.name != "extra":
-            document[field.name] = _plain(getattr(record, field.name))
+    document = {name: _plain(getattr(record, name)) for name in _written(type(record))}
     return document | getattr(record, "extra", {})
 
 
+@functools.cache
+def _written(record: type[Any]) -> tuple[str, ...]:
+    """The names of the fields that are written."""
+    return tuple(field.name for field in attrs.fields(record) if field.name != "extra")
+
+
 def _plain(value: Any) -> Any:
-    if attrs.has(type(value)):
-        return to_document(value)
+    if value is None or isinstance(value, str | float | bool):  # nearly all of them
+        return value
     if isinstance(value, tuple):
         return [_plain(each) for each in value]
     if isinstance(value, dict):
         return {key: _plain(each) for key, each in value.items()}
-    return value
+    return to_document(value) if attrs.has(type(value)) else value
 
 
 def _record(record: type[Any], document: Any, path: str, faults: list[str]) -> Any:

@@ -186,6 +186,16 @@ class Store:
         with self._engine.connect() as connection:
             return tuple(Revision(**row._mapping) for row in connection.execute(query))
 
+    def kept_revisions(self) -> frozenset[tuple[str, float]]:
+        """Recipe and number of every revision."""
+        from sqlalchemy import select
+
+        from kaustos.store.tables import revisions
+
+        with self._engine.connect() as connection:
+            rows = connection.execute(select(revisions.c.card, revisions.c.number))
+            return frozenset((card, float(number)) for card, number in rows)
+
     # ---- attachments
 
     def attach(self, name: str, content: bytes, now: str) -> str:

@@ -96,6 +96,8 @@ COMMANDS = (
             lambda shell: shell.begin("machines"), "recipe"),
     Command("recipe.take_in", "Take in a file", "Add a recipe from a JSON file, or recipes or runs from a table.",
             "Ctrl+O", lambda shell: shell.files.open_recipe_file(), "recipe"),
+    Command("recipe.stop_taking_in", "Stop taking in", "Call off the table that is being read; nothing of it is kept.",
+            "Ctrl+.", lambda shell: shell.files.stop_taking_in(), "recipe"),
     Command("recipe.export", "Write recipe file", "Write the open recipe as JSON.", "Ctrl+E",
             lambda shell: shell.files.export_recipe(), "recipe"),
     Command("tables.write", "Write tables", "All recipes, runs and lots as CSV files.", "Ctrl+Shift+E",

@@ -19,6 +19,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
 from kaustos.core.review import NOT_JUDGED, Advice, Choose, Context, Heavy, Ladder, Remedy, Review, ladder
 from kaustos.core.review.contract import Absent
+from kaustos.ui.intake import TakingIn
 from kaustos.ui.jobs import POOLED, Pace, Queue
 
 if TYPE_CHECKING:
@@ -49,6 +50,7 @@ class Desk(QObject):
         self.queue = Queue(pace)
         self.queue.landed.connect(self._on_landed)
         self.queue.failed.connect(self.messages.error)
+        self.taking_in = TakingIn(workspace, self.messages, pace)
         self.fault = ""  # why the file could not be written
         self.cannot_judge = ""  # what went wrong in judging
         self.shown_first: tuple[str, ...] = ()  # operations that are judged before the first picture stands
@@ -262,6 +264,7 @@ class Desk(QObject):
             return fault
         self._autosave.stop()
         self._follow.stop()
+        self.taking_in.stop()
         self.queue.stop()
         self.workspace.close(discard=discard)
         return ""

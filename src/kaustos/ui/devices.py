@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kaustos.app.results import Request
-from kaustos.ui.jobs import Job, Runner
+from kaustos.ui.jobs import Pace, Queue
 
 if TYPE_CHECKING:
     from kaustos.app.device_log import DeviceLog, Entry
@@ -19,13 +19,15 @@ class LiveDevices(QObject):
     """A simulated dryer behind Modbus TCP on loopback and a scale beside it, with their live log."""
 
     looked = Signal(object)  # the latest entry
+    failed = Signal(str)
 
-    def __init__(self, run: Runner) -> None:
+    def __init__(self, pace: Pace) -> None:
         super().__init__()
-        self._run = run
+        self._looks = Queue(pace)  # one at a time: a slow device is not asked again before it has answered
+        self._looks.landed.connect(self._on_looked)
+        self._looks.failed.connect(self.failed)
         self._timer = QTimer(self, interval=LOOK_MS)
         self._timer.timeout.connect(self.look)
-        self._busy = False
         self._running: Simulation | None = None
 
     @property
@@ -61,19 +63,12 @@ class LiveDevices(QObject):
 
     def look(self) -> None:
         """Look once, on a worker: a device that is cut off takes a second to say nothing."""
-        if self.log is None or self._busy:
-            return
-        self._busy = True
-        job = Job(Request("look", (), self.log.look), self)
-        job.finished.connect(self._on_looked)
-        self._run(job)
+        log = self.log
+        if log is not None:
+            self._looks.ask(Request("look", (log,), lambda _: log.look()))
 
-    def _on_looked(self, _: object, entry: object) -> None:
-        sender = self.sender()
-        if isinstance(sender, Job):
-            sender.deleteLater()
-        self._busy = False
-        if self.is_running:
+    def _on_looked(self, request: Request, entry: object) -> None:
+        if request.inputs == (self.log,):
             self.looked.emit(entry)
 
     def stop(self) -> None:

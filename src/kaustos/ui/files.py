@@ -102,6 +102,10 @@ class Files:
         self._window.show_room("recipe")
         self._desk.messages.note(f"{file.name} is taken in as a recipe of this workspace.")
 
+    def stop_taking_in(self) -> None:
+        """Call off the table that is being read."""
+        self._desk.taking_in.call_off()
+
     def export_recipe(self) -> None:
         """Write the open recipe as JSON."""
         name, _ = QFileDialog.getSaveFileName(
@@ -136,7 +140,7 @@ class Files:
         if kind == ".json":
             self._desk.run(lambda: self.take_in(file))
         elif kind == ".csv":
-            self._desk.run(lambda: self._take_table(file))
+            self._desk.taking_in.take(file)
         elif kind == ".kaustos":
             self._desk.run(lambda: self.open_workspace(file))
         elif kind in PHOTOS and self._window.room in ("runs", "stock"):
@@ -148,11 +152,6 @@ class Files:
             )
         else:
             self._desk.messages.error(f"{file.name}: only {TAKEN} are taken.")
-
-    def _take_table(self, file: Path) -> None:
-        from kaustos.app.tables import take_table
-
-        self._desk.messages.note(take_table(self._desk.workspace, file))
 
     # ---- workspaces
 

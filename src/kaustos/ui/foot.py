@@ -1,13 +1,42 @@
 """The foot: mass, time, energy and cost of the run, cautions that apply, and whether all is saved."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
 from kaustos.app.sheet import run_rows
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 
 NOT_SAVED = "NOT SAVED, trying again"
+
+
+class IntakeBar(QWidget):
+    """The table that is being taken in, how far it is, and how to stop it; not there while there is none."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._taking_in = desk.taking_in
+        self.words, self.bar, self.stop = QLabel(), QProgressBar(), QPushButton("Stop taking in")
+        self.bar.setFixedWidth(120)
+        self.bar.setTextVisible(False)
+        self.stop.setToolTip("Nothing of the table is kept (Ctrl+.)")
+        self.stop.clicked.connect(self._taking_in.call_off)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        for each in (self.words, self.bar, self.stop):
+            row.addWidget(each)
+        self._taking_in.changed.connect(self._show)
+        self._show()
+
+    def _show(self) -> None:
+        """Follow what is being taken in."""
+        file, done, of = self._taking_in.file, self._taking_in.done, self._taking_in.of
+        self.setVisible(file is not None)
+        self.words.setText(
+            f"{file.name if file else ''}: line {done} of {of}" if of else f"{file.name if file else ''}"
+        )
+        self.bar.setMaximum(of)
+        self.bar.setValue(done)
 
 
 class Foot(Following, QWidget):
@@ -25,12 +54,14 @@ class Foot(Following, QWidget):
         self.cautions = QPushButton()
         self.cautions.setProperty("role", "link")
         self.cautions.clicked.connect(self._on_cautions)
+        self.intake = IntakeBar(desk)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 3, 12, 3)
         row.setSpacing(16)
         row.addWidget(self.run)
         row.addWidget(self.cautions)
         row.addStretch()
+        row.addWidget(self.intake)
         row.addWidget(self.state)
         self.follow_desk(desk)
         desk.saved.connect(self.show_state)

@@ -11,13 +11,14 @@ from typing import Any
 import attrs
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
-from kaustos.app.results import Cancelled, Request
+from kaustos.app.results import Request
 from kaustos.core.errors import KaustosError
+from kaustos.core.progress import Cancelled
 from kaustos.core.review import is_same
 
 
 class Job(QObject):
-    """One request on its way; it can be called off, and a request that takes a job may report how far it is."""
+    """One request on its way; it watches the work, can call it off, and passes on how far it is."""
 
     finished = Signal(object, object)  # request, result
     failed = Signal(object, str)  # request, fault
@@ -58,7 +59,7 @@ def run_now(job: Job) -> None:
     """Run a job at once, on the thread that asks: for tests and pictures."""
     try:
         job.check()
-        result: Any = job.request.compute()
+        result: Any = job.request.compute(job)
     except KaustosError as error:
         job.failed.emit(job.request, str(error))
         return
