@@ -38,8 +38,8 @@ class TestVerbs(unittest.TestCase):
         self.assertEqual(done.exit_code, 0, done.output)
         self.assertRegex(
             done.output,
-            r"listens on 127\.0\.0\.1:\d+.*\n2[01]\.?\d* °C, set to 70 °C, \d+\.?\d* %; "
-            r"on the scale 10\d\d\.?\d* g",
+            r"listens on 127\.0\.0\.1:\d+.*\nSimulated dryer: setpoint 70 °C, temperature 2[01]\.?\d* °C, "
+            r"humidity \d+\.?\d* %; Simulated scale: gross 10\d\d\.?\d* g",
         )
         with socket.create_server(("127.0.0.1", 0)) as taken:
             refused = self.run_verb("simulate", "--looks", 1, "--port", taken.getsockname()[1])

@@ -6,15 +6,12 @@ Exit codes of a review: 0 no stop finding, 3 at least one, 2 wrong usage or bad 
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 import typer
 
 from kaustos import __version__
 from kaustos.core.errors import KaustosError
-
-if TYPE_CHECKING:
-    from kaustos.app.device_log import Entry
 
 app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 library_app = typer.Typer(help="The shipped reference data.", rich_markup_mode=None)
@@ -183,8 +180,11 @@ def simulate_command(
     import time
     from datetime import UTC, datetime
 
+    from kaustos.app.settings import load_settings, settings_file
     from kaustos.app.simulation import start_simulation
+    from kaustos.app.wording import Wording
 
+    wording = Wording(load_settings(settings_file())[0])
     with _told():
         running = start_simulation(celsius, lambda: datetime.now(UTC), port=port)
         try:
@@ -192,22 +192,13 @@ def simulate_command(
             count = 0
             while not looks or count < looks:
                 entry, count = running.log.look(), count + 1
-                typer.echo(_shown(entry))
+                typer.echo(entry.words(wording))
                 if not looks or count < looks:
                     time.sleep(1.0)
         except KeyboardInterrupt:
             typer.echo("Stopped.")
         finally:
             running.stop()
-
-
-def _shown(entry: "Entry") -> str:
-    shown, words = entry.reading, [entry.fault] if entry.fault else []
-    if shown is not None:
-        words += [f"{shown.temperature_c:g} °C, set to {shown.setpoint_c:g} °C, {shown.humidity_pct:g} %"]
-    if entry.gross_g is not None:
-        words += [f"on the scale {entry.gross_g:g} g"]
-    return "; ".join(words)
 
 
 @app.command("desktop")

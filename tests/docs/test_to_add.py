@@ -129,9 +129,21 @@ class PlateRecord:
     retired: bool = False
     extra: dict = extra()
 """
-DEVICE = """from kaustos.devices.registers import Register
+DEVICE = """from kaustos.devices.channels import Channel
+from kaustos.devices.registers import Register
 
-OVEN = (Register(name="air", address=4, unit="°C", scale=10.0, low=-40.0, high=500.0),)
+AIR = Channel(name="air", quantity="temperature", low=-40.0, high=500.0)
+OVEN = (Register(channel=AIR, address=4, scale=10.0),)
+
+
+class SimulatedOven:
+    name, channels = "Oven", (AIR,)
+
+    def read(self):
+        return {"air": 182.5}
+
+    def set(self, channel, value):
+        raise NotImplementedError
 """
 TOUCHED = {  # what is added to each existing file: a line before which, and the lines
     "core/records/recipe.py": (
@@ -181,7 +193,10 @@ from kaustos.app.settings import Settings
 from kaustos.app.sheet import sheet_content
 from kaustos.core.records import KINDS
 from kaustos.demo import build
-from kaustos.devices.oven import OVEN
+from kaustos.app.device_log import DeviceLog
+from kaustos.app.wording import Wording
+from kaustos.devices.modbus import ModbusDevice, ModbusServer
+from kaustos.devices.oven import OVEN, SimulatedOven
 from kaustos.formats.sheet import sheet_html
 from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
@@ -221,7 +236,12 @@ again = open_window(file, Settings(), None, fixed_clock(now), AT_ONCE)
 assert abs(again.desk.workspace.draft.records.tables["plates"]["p1"].max_c - 150.0) < 0.01
 assert again.desk.workspace.draft.value("finish.grit") == 400.0
 again.close()
-assert OVEN[0].decoded(OVEN[0].encoded(182.5, "oven"), "oven") == 182.5
+server = ModbusServer(SimulatedOven(), OVEN)
+client = ModbusDevice("127.0.0.1", server.port, "Oven", OVEN)
+entry = DeviceLog((client,), None, lambda: now).look()
+client.close()
+server.stop()
+assert entry.words(Wording()) == "Oven: air 182.5 °C", entry
 print("added")
 """
 

@@ -407,26 +407,26 @@ class TestDevice(WindowTest):
             room = window.rooms["machines"]
             self.weigh(window, "", "No scale answers")
             QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
-            self.assertRegex(room.shown.text(), r"2[01]\.?\d* °C, set to \d+ °C.*logged 1 times?")
+            self.assertRegex(room.shown.text(), r"logged 1 times.*setpoint \d+ °C, temperature 2[01]\.?\d* °C")
             room.live.look()
             self.assertIn("logged 2 times", room.shown.text())
-            self.assertRegex(room.shown.text(), r"scale 101\d")
+            self.assertRegex(room.shown.text(), r"Simulated scale: gross 101\d")
             self.weigh(window, r"10(09|1[0-9])(\.\d)? g", "")
             stock = window.rooms["stock"]
             window.show_room("stock")
             QTest.mouseClick(stock.lots.form.water.log_stay, Qt.MouseButton.LeftButton)
             stay = window.desk.workspace.draft.records.lots[stock.lots.form.lot].stays[-1]
-            reading = room.live.latest.reading
+            latest = room.live.latest
             self.assertEqual(stay.place, "dryer")
-            self.assertAlmostEqual(stay.temperature_c, reading.temperature_c, delta=0.051)
-            self.assertAlmostEqual(stay.humidity_pct, reading.humidity_pct, delta=0.051)
+            self.assertAlmostEqual(stay.temperature_c, latest.value("temperature"), delta=0.051)
+            self.assertAlmostEqual(stay.humidity_pct, latest.value("humidity"), delta=0.051)
             room.live._running._server.stop()
             room.live.look()
             self.assertIn("Simulated dryer: ", room.shown.text())
             self.assertRegex(room.shown.text(), "answer")
             self.assertIn("Stop", room.device.text())
             self.close(window)
-            (log,) = Path(self.folder).rglob("dryer-*.csv")
+            (log,) = Path(self.folder).rglob("devices-*.csv")
             self.assertEqual(len(log.read_text(encoding="utf-8").splitlines()), 1 + 3)
 
 

@@ -9,8 +9,9 @@ import attrs
 
 from kaustos.app.device_log import DeviceLog
 from kaustos.core.errors import KaustosError
-from kaustos.devices import SimulatedDryer, SimulatedScale, drying_spool
-from kaustos.devices.modbus import ModbusDryer, ModbusServer
+from kaustos.devices import SETPOINT, SimulatedDryer, SimulatedScale, drying_spool
+from kaustos.devices.modbus import ModbusDevice, ModbusServer
+from kaustos.devices.registers import DRYER
 
 
 @attrs.frozen
@@ -19,7 +20,7 @@ class Simulation:
 
     log: DeviceLog
     _server: ModbusServer
-    _client: ModbusDryer
+    _client: ModbusDevice
 
     @property
     def port(self) -> int:
@@ -38,12 +39,13 @@ def start_simulation(
     """Start a dryer at a setpoint with a scale beside it; nothing is left running where that fails."""
     import numpy as np
 
-    server = ModbusServer(SimulatedDryer(time.monotonic, np.random.default_rng()), port)
-    client = ModbusDryer("127.0.0.1", server.port, "Simulated dryer")
+    dryer = SimulatedDryer(time.monotonic, np.random.default_rng())
+    scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
+    server = ModbusServer(dryer, DRYER, port)
+    client = ModbusDevice("127.0.0.1", server.port, dryer.name, DRYER)
     try:
-        client.set_temperature(setpoint_c)
-        scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
-        log = DeviceLog(client, file, clock, scale)
+        client.set(SETPOINT.name, setpoint_c)
+        log = DeviceLog((client, scale), file, clock)
     except (KaustosError, OSError):
         client.close()
         server.stop()

@@ -1,16 +1,19 @@
-"""Protocols to real devices and the simulated stand-ins: a dryer that speaks Modbus TCP, and a scale."""
+"""Channels of real devices and of simulated stand-ins: a dryer that speaks Modbus TCP, and a scale."""
 
+from kaustos.devices.channels import GROSS, HUMIDITY, SETPOINT, TEMPERATURE, Channel, Device
 from kaustos.devices.errors import DeviceFault, DeviceNonsense, DeviceSilent
-from kaustos.devices.protocols import DryerReading, DryingDevice, Scale
 from kaustos.devices.simulated import SimulatedDryer, SimulatedScale, drying_spool
 
 __all__ = [
+    "GROSS",
+    "HUMIDITY",
+    "SETPOINT",
+    "TEMPERATURE",
+    "Channel",
+    "Device",
     "DeviceFault",
     "DeviceNonsense",
     "DeviceSilent",
-    "DryerReading",
-    "DryingDevice",
-    "Scale",
     "SimulatedDryer",
     "SimulatedScale",
     "drying_spool",

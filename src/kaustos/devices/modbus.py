@@ -1,44 +1,58 @@
-"""A dryer over Modbus TCP: the client that reads it, and the server that a simulated one speaks through.
+"""Devices over Modbus TCP: the client that reads one, and the server that a simulated one speaks through.
 
-What lies in which holding register stands in registers.py.
+What lies in which holding register is a table of registers.py.
 """
 
 import asyncio
 import logging
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
+from kaustos.devices.channels import Channel, Device
 from kaustos.devices.errors import DeviceNonsense, DeviceSilent
-from kaustos.devices.protocols import DryerReading, DryingDevice
-from kaustos.devices.registers import DRYER, SETPOINT
+from kaustos.devices.registers import Register
 
-UNIT, NAME = 1, "Simulated dryer"
+UNIT = 1
 TIMEOUT_S = 1.0
+Registers = tuple[Register, ...]
 
 
-class ModbusDryer:
-    """Reads a dryer's controller; connects again by itself after a cut."""
+def _span(registers: Registers) -> tuple[int, int]:
+    """The first address, and how many registers lie from there to the last."""
+    addresses = [each.address for each in registers]
+    return min(addresses), max(addresses) - min(addresses) + 1
 
-    def __init__(self, host: str, port: int, name: str = "Dryer", timeout_s: float = TIMEOUT_S) -> None:
+
+class ModbusDevice:
+    """Reads a controller by its table of registers; connects again by itself after a cut."""
+
+    def __init__(self, host: str, port: int, name: str, registers: Registers, timeout_s: float = TIMEOUT_S) -> None:
         from pymodbus.client import ModbusTcpClient
 
         logging.getLogger("pymodbus").setLevel(logging.CRITICAL)  # its faults are ours to tell
         self.name, self.port = name, port
+        self._registers = {each.channel.name: each for each in registers}
         self._one_at_a_time = threading.Lock()
         self._client = ModbusTcpClient(host, port=port, timeout=timeout_s, retries=0)
 
-    def read(self) -> DryerReading:
-        """What the controller shows; silence and nonsense raise."""
-        registers = self._asked(self._client.read_holding_registers, 0, count=len(DRYER)).registers
-        if len(registers) != len(DRYER):
-            raise DeviceNonsense(self.name, f"answered {len(registers)} values, {len(DRYER)} were asked")
-        shown = {each.name: each.decoded(registers[each.address], self.name) for each in DRYER}
-        return DryerReading(shown["temperature"], shown["setpoint"], shown["humidity"])
+    @property
+    def channels(self) -> tuple[Channel, ...]:
+        """What lies in its registers."""
+        return tuple(each.channel for each in self._registers.values())
 
-    def set_temperature(self, celsius: float) -> None:
-        """Give the controller another setpoint."""
-        self._asked(self._client.write_register, SETPOINT.address, SETPOINT.encoded(celsius, self.name))
+    def read(self) -> Mapping[str, float]:
+        """What the controller shows; silence and nonsense raise."""
+        first, count = _span(tuple(self._registers.values()))
+        found = self._asked(self._client.read_holding_registers, first, count=count).registers
+        if len(found) != count:
+            raise DeviceNonsense(self.name, f"answered {len(found)} values, {count} were asked")
+        return {name: each.decoded(found[each.address - first], self.name) for name, each in self._registers.items()}
+
+    def set(self, channel: str, value: float) -> None:
+        """Give a channel of the controller another value."""
+        register = self._registers[channel]
+        self._asked(self._client.write_register, register.address, register.encoded(value, self.name))
 
     def close(self) -> None:
         """Hang up, once what is being asked is answered."""
@@ -64,8 +78,8 @@ class ModbusDryer:
 class ModbusServer:
     """Speaks for a device on loopback until it is stopped; the system chooses the port unless one is asked for."""
 
-    def __init__(self, device: DryingDevice, port: int = 0) -> None:
-        self._device, self._wanted = device, port
+    def __init__(self, device: Device, registers: Registers, port: int = 0) -> None:
+        self._device, self._registers, self._wanted = device, registers, port
         self.port = 0
         self._loop = asyncio.new_event_loop()
         self._ready = threading.Event()
@@ -75,7 +89,7 @@ class ModbusServer:
         self._ready.wait(10.0)
         if self._fault is not None:
             self._thread.join(10.0)
-            raise DeviceSilent(NAME, f"could not be started on port {port}: {self._fault}") from self._fault
+            raise DeviceSilent(device.name, f"could not be started on port {port}: {self._fault}") from self._fault
 
     def stop(self) -> None:
         """Hang up on everybody and end."""
@@ -102,7 +116,8 @@ class ModbusServer:
         from pymodbus.server import ModbusTcpServer
         from pymodbus.simulator import DataType, SimData, SimDevice
 
-        data = SimData(0, values=[0] * len(DRYER), datatype=DataType.REGISTERS)
+        first, count = _span(self._registers)
+        data = SimData(first, values=[0] * count, datatype=DataType.REGISTERS)
         device = SimDevice(id=UNIT, simdata=[data], action=self._answer)
         self._server: Any = ModbusTcpServer(device, address=("127.0.0.1", self._wanted))
         await self._server.serve_forever(background=True)
@@ -112,9 +127,9 @@ class ModbusServer:
         self, function: int, start: int, address: int, count: int, registers: list[int], written: Any
     ) -> None:
         """Every request sees the device as it is now."""
-        if written is not None and address == SETPOINT.address:
-            self._device.set_temperature(SETPOINT.decoded(int(written[0]), NAME))
+        for each in self._registers:
+            if written is not None and address == each.address:
+                self._device.set(each.channel.name, each.decoded(int(written[0]), self._device.name))
         shown = self._device.read()
-        values = {"setpoint": shown.setpoint_c, "temperature": shown.temperature_c, "humidity": shown.humidity_pct}
-        for each in DRYER:
-            registers[each.address] = each.bits(values[each.name])
+        for each in self._registers:
+            registers[each.address - start] = each.bits(shown[each.channel.name])

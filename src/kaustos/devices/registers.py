@@ -1,10 +1,8 @@
-"""Registers of a controller as a table: where a value lies, how it is scaled, and what it can be."""
-
-import math
+"""Registers of a controller as a table: which channel lies where, and how it is scaled."""
 
 import attrs
 
-from kaustos.devices.errors import DeviceNonsense
+from kaustos.devices.channels import HUMIDITY, SETPOINT, TEMPERATURE, Channel
 
 LARGEST = 0x7FFF  # a holding register has 16 bits, one of them the sign
 
@@ -13,24 +11,18 @@ LARGEST = 0x7FFF  # a holding register has 16 bits, one of them the sign
 class Register:
     """One holding register: a signed 16-bit number, so many steps to a unit."""
 
-    name: str
+    channel: Channel
     address: int
-    unit: str
     scale: float  # steps to a unit
-    low: float
-    high: float
 
     def __attrs_post_init__(self) -> None:
-        if not self.low < self.high or max(abs(self.low), abs(self.high)) * self.scale > LARGEST:
-            raise ValueError(f"{self.name}: {self.low:g} to {self.high:g} {self.unit} does not fit a register")
+        low, high = self.channel.low, self.channel.high
+        if not low < high or max(abs(low), abs(high)) * self.scale > LARGEST:
+            raise ValueError(f"{self.channel.name}: {low:g} to {high:g} {self.channel.unit} does not fit a register")
 
     def encoded(self, value: float, device: str) -> int:
         """The register's bits; a value that it cannot hold is refused, it never wraps."""
-        if not (math.isfinite(value) and self.low <= value <= self.high):
-            raise DeviceNonsense(
-                device, f"takes a {self.name} of {self.low:g} to {self.high:g} {self.unit}, not {value:g}"
-            )
-        return self.bits(value)
+        return self.bits(self.channel.taken(value, device))
 
     def bits(self, value: float) -> int:
         """The bits of a value, whatever it is: for a stand-in that shows what a broken sensor shows."""
@@ -39,13 +31,11 @@ class Register:
     def decoded(self, bits: int, device: str) -> float:
         """The value behind the bits; one that cannot be is refused."""
         steps = bits - 0x10000 if bits >= 0x8000 else bits
-        value = steps / self.scale
-        if not self.low <= value <= self.high:
-            raise DeviceNonsense(device, f"shows a {self.name} of {value:g} {self.unit}, which cannot be")
-        return value
+        return self.channel.shown(steps / self.scale, device)
 
 
-SETPOINT = Register(name="setpoint", address=0, unit="°C", scale=10.0, low=-40.0, high=400.0)
-TEMPERATURE = Register(name="temperature", address=1, unit="°C", scale=10.0, low=-40.0, high=400.0)
-HUMIDITY = Register(name="humidity", address=2, unit="%", scale=10.0, low=0.0, high=100.0)
-DRYER = (SETPOINT, TEMPERATURE, HUMIDITY)
+DRYER = (
+    Register(channel=SETPOINT, address=0, scale=10.0),
+    Register(channel=TEMPERATURE, address=1, scale=10.0),
+    Register(channel=HUMIDITY, address=2, scale=10.0),
+)

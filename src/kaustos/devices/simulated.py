@@ -1,11 +1,12 @@
 """Stand-ins for a dryer and a scale: time and noise are passed in, so that hours pass in no time."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 import numpy as np
 
 from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
-from kaustos.devices.protocols import DryerReading
+from kaustos.devices.channels import GROSS, HUMIDITY, SETPOINT, TEMPERATURE
+from kaustos.devices.errors import DeviceNonsense
 
 HEATER_W, LOSS_W_K, CAPACITY_J_K = 250.0, 2.2, 3_000.0  # a small cabinet
 DEW_POINT_C = 10.0  # room air
@@ -16,21 +17,27 @@ _STEP_S = 5.0
 class SimulatedDryer:
     """A cabinet with a heater, losses and a controller that switches it."""
 
+    name = "Simulated dryer"
+    channels = (SETPOINT, TEMPERATURE, HUMIDITY)
+
     def __init__(self, clock: Callable[[], float], rng: np.random.Generator, room_c: float = 21.0) -> None:
         self._clock, self._rng, self._room_c = clock, rng, room_c
         self._temperature_c, self._seen, self._setpoint_c = room_c, clock(), room_c
 
-    def set_temperature(self, celsius: float) -> None:
-        """Give it another setpoint, as far as its dial goes."""
+    def set(self, channel: str, value: float) -> None:
+        """Give it another setpoint, as far as its dial goes; what it measures cannot be set."""
+        if channel != SETPOINT.name:
+            raise DeviceNonsense(self.name, f"its {channel} cannot be set")
         self._settle()
-        self._setpoint_c = min(max(celsius, 0.0), HOTTEST_C)
+        self._setpoint_c = min(max(value, 0.0), HOTTEST_C)
 
-    def read(self) -> DryerReading:
+    def read(self) -> Mapping[str, float]:
         """What its display shows: a tenth of a kelvin of noise."""
         self._settle()
         shown = self._temperature_c + float(self._rng.normal(scale=0.1))
         humidity = min(100.0, 100.0 * float(relative_humidity(vapour_pressure(DEW_POINT_C), self._temperature_c)))
-        return DryerReading(round(shown, 1), round(self._setpoint_c, 1), round(humidity, 1))
+        values = {SETPOINT: self._setpoint_c, TEMPERATURE: shown, HUMIDITY: humidity}
+        return {channel.name: round(value, 1) for channel, value in values.items()}
 
     def _settle(self) -> None:
         """Let the time pass that has passed since it was looked at last."""
@@ -52,6 +59,9 @@ def drying_spool(dry_g: float = 1009.3, water_g: float = 3.1, fades_s: float = 6
 class SimulatedScale:
     """A scale whose load is told from outside, as a function of the seconds since it was switched on."""
 
+    name = "Simulated scale"
+    channels = (GROSS,)
+
     def __init__(
         self, clock: Callable[[], float], rng: np.random.Generator, load_g: Callable[[float], float],
         spread_g: float = 0.5, division_g: float = 0.1,
@@ -60,7 +70,11 @@ class SimulatedScale:
         self._began = clock()
         self._spread_g, self._division_g = spread_g, division_g
 
-    def read_g(self) -> float:
-        """What its display shows [g]."""
+    def set(self, channel: str, value: float) -> None:
+        """A scale only shows."""
+        raise DeviceNonsense(self.name, f"its {channel} cannot be set")
+
+    def read(self) -> Mapping[str, float]:
+        """What its display shows."""
         shown = self._load_g(self._clock() - self._began) + float(self._rng.normal(scale=self._spread_g))
-        return round(round(shown / self._division_g) * self._division_g, 6)
+        return {GROSS.name: round(round(shown / self._division_g) * self._division_g, 6)}

@@ -34,13 +34,13 @@ def from_document(record: type[Record], document: Any, path: str) -> Record:
 
 def to_document(record: Any) -> dict[str, Any]:
     """The record as plain values: null for what is not recorded, unknown fields written back."""
-    document = {name: _plain(getattr(record, name)) for name in _written(type(record))}
+    document = {name: _plain(getattr(record, name)) for name in _written(record.__class__)}
     return document | getattr(record, "extra", {})
 
 
 @functools.cache
-def _written(record: type[Any]) -> tuple[str, ...]:
-    """The names of the fields that are written."""
+def _written(record: Any) -> tuple[str, ...]:
+    """The names of the fields that are written, of a kind of record."""
     return tuple(field.name for field in attrs.fields(record) if field.name != "extra")
 
 

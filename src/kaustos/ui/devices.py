@@ -50,7 +50,7 @@ class LiveDevices(QObject):
         from kaustos.app.device_log import log_file
         from kaustos.app.simulation import start_simulation
 
-        file = log_file("dryer", datetime.now(UTC))
+        file = log_file(datetime.now(UTC))
         self._running = start_simulation(setpoint_c, lambda: datetime.now(UTC), file)
         self._timer.start()
         self.look()

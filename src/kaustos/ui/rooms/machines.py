@@ -104,15 +104,9 @@ class MachinesRoom(Room):
 
     def _on_looked(self, entry: object) -> None:
         assert isinstance(entry, Entry)
-        wording, shown = self.desk.wording, entry.reading
-        words = [entry.fault] if entry.fault else []
-        if shown is not None:
-            at, wanted = (wording.value(each, "temperature") for each in (shown.temperature_c, shown.setpoint_c))
-            words.append(f"{at}, set to {wanted}, {wording.value(shown.humidity_pct, 'share')} humidity")
-        if entry.gross_g is not None:
-            words.append(f"scale {wording.field_value('lot.net_g', entry.gross_g)}")
         count = len(self.live.log.entries) if self.live.log else 0
-        self.shown.setText(f"Simulated dryer, 127.0.0.1:{self.live.port}: {'; '.join(words)} (logged {count} times)")
+        words = entry.words(self.desk.wording)
+        self.shown.setText(f"Listening on 127.0.0.1:{self.live.port}, logged {count} times. {words}")
 
     def _row(self, key: str, machine: Machine) -> Row:
         records, wording = self.desk.workspace.draft.records, self.desk.wording

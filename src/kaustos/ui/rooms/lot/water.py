@@ -11,6 +11,7 @@ from kaustos.app.stock import add_stay, add_weighing, fresh_desiccant
 from kaustos.app.weighing import told_by_weighings, use_own_diffusivity
 from kaustos.app.wording import when_words
 from kaustos.core.records import STAYS, Lot
+from kaustos.devices import GROSS, HUMIDITY, TEMPERATURE, Channel
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
 from kaustos.ui.rooms.lot.strand import LotStrand
@@ -149,22 +150,27 @@ class LotWater(QWidget):
         now = self._desk.workspace.clock()
         return read_past(self.since.text(), now) if self.since.text().strip() else now
 
-    def _on_read_scale(self) -> None:
+    def _shown(self, channel: Channel) -> float | None:
+        """What a channel of the devices showed last."""
         latest = self._devices.latest
-        if latest is None or latest.gross_g is None:
+        return latest.value(channel.name) if latest else None
+
+    def _on_read_scale(self) -> None:
+        gross_g = self._shown(GROSS)
+        if gross_g is None:
             self._desk.messages.note("No scale answers. A simulated one is started in the room of machines (Ctrl+3).")
         else:
-            self.gross.setText(f"{latest.gross_g:g} g")
+            self.gross.setText(f"{gross_g:g} g")
             self.gross.setFocus()
 
     def _on_read_dryer(self) -> None:
-        shown = self._devices.latest.reading if self._devices.latest else None
-        if shown is None:
+        celsius, humidity = self._shown(TEMPERATURE), self._shown(HUMIDITY)
+        if celsius is None or humidity is None:
             self._desk.messages.note("No dryer answers. A simulated one is started in the room of machines (Ctrl+3).")
             return
         self.place.setCurrentIndex(self.place.findData("dryer"))
-        self.celsius.setText(self._desk.wording.number(shown.temperature_c, "temperature"))
-        self.humidity.setText(self._desk.wording.number(shown.humidity_pct, "share"))
+        self.celsius.setText(self._desk.wording.number(celsius, "temperature"))
+        self.humidity.setText(self._desk.wording.number(humidity, "share"))
 
     def _on_weigh(self) -> None:
         def log() -> None:
