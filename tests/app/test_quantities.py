@@ -6,8 +6,9 @@ import pint
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kaustos.app.quantities import SPELLINGS, NotAQuantity, from_shop, read, to_shop
+from kaustos.app.quantities import NotAQuantity, read
 from kaustos.core.errors import FieldError, KaustosError
+from kaustos.core.records.quantities import QUANTITIES
 
 RIGHT = (
     ("temperature", "302 F", 150.0), ("temperature", "302 °F", 150.0), ("temperature", "302F", 150.0),
@@ -77,8 +78,9 @@ class TestSpellings(unittest.TestCase):
 
     @given(st.floats(-200.0, 900.0))
     def test_fahrenheit_there_and_back(self, celsius):
-        self.assertAlmostEqual(from_shop(celsius, "degF", "temperature"), celsius * 9 / 5 + 32, places=6)
-        self.assertAlmostEqual(to_shop(celsius * 9 / 5 + 32, "degF", "temperature"), celsius, places=5)
+        fahrenheit = QUANTITIES["temperature"].spelled("f")
+        self.assertAlmostEqual(fahrenheit.from_shop(celsius), celsius * 9 / 5 + 32, places=6)
+        self.assertAlmostEqual(fahrenheit.to_shop(celsius * 9 / 5 + 32), celsius, places=5)
 
     @given(st.text(max_size=30))
     def test_no_text_at_all_raises_anything_but_a_reason(self, text):
@@ -89,20 +91,62 @@ class TestSpellings(unittest.TestCase):
                 continue
 
 
-SHOP = {"temperature": "degC", "temperature_difference": "kelvin", "length": "mm", "mass": "g", "duration": "hour",
-        "flow": "mm**3/s", "stress": "MPa", "pressure": "mbar", "power": "W", "energy": "kW*hour",
-        "density": "g/cm**3", "moisture": "percent", "diffusivity": "um**2/s"}  # fmt: skip
+LIBRARY = {  # quantity: every spelling that may be typed, the shop unit first -> the unit of the units library
+    "temperature": {"c degc celsius": "degC", "f degf fahrenheit": "degF", "k kelvin": "kelvin"},
+    "temperature_difference": {"k kelvin c degc": "kelvin", "f degf": "delta_degF"},
+    "length": {"mm": "mm", "cm": "cm", "m": "m", "um µm": "um", "in inch \" ''": "inch", "thou mil": "thou",
+               "ft '": "foot"},
+    "mass": {"g gram grams": "g", "kg": "kg", "mg": "mg", "oz": "oz", "lb lbs": "lb"},
+    "duration": {"h hr hrs hour hours": "hour", "d day days": "day", "min mins minute minutes m": "minute",
+                 "s sec second": "second"},
+    "flow": {"mm³/s mm3/s mm^3/s": "mm**3/s", "cm³/min cm3/min ml/min": "cm**3/min"},
+    "stress": {"mpa n/mm² n/mm2 n/mm^2": "MPa", "kpa": "kPa", "pa": "Pa", "gpa": "GPa", "psi": "psi", "ksi": "ksi",
+               "bar": "bar"},
+    "pressure": {"mbar hpa": "mbar", "pa": "Pa", "kpa": "kPa", "bar": "bar", "torr": "torr", "mmhg": "mmHg"},
+    "power": {"w": "W", "kw": "kW"},
+    "energy": {"kwh": "kW*hour", "wh": "W*hour", "j": "J", "kj": "kJ", "mj": "MJ"},
+    "density": {"g/cm³ g/cm3 g/cm^3 kg/l": "g/cm**3", "kg/m³ kg/m3": "kg/m**3"},
+    "diffusivity": {"µm²/s um2/s": "um**2/s", "m²/s m2/s": "m**2/s"},
+}  # fmt: skip
+OF_ONE_UNIT = {"share", "molar_energy", "ratio", "money", "money_rate", "energy_price", "price", "price_volume"}
 
 
-class TestFactors(unittest.TestCase):
+class TestUnits(unittest.TestCase):
     def test_every_unit_that_can_be_typed_converts_as_a_units_library_does(self):
         registry = pint.UnitRegistry()
-        for quantity, spellings in SPELLINGS.items():
-            for unit in {each for each in spellings.values() if each}:
-                for value in (0.0, 1.0, -40.0, 302.0):
-                    expected = registry.Quantity(value, unit).to(SHOP[quantity]).magnitude
-                    with self.subTest(quantity, unit=unit, value=value):
-                        found = to_shop(value, unit, quantity)
-                        self.assertAlmostEqual(found, expected, delta=1e-9 * max(1.0, abs(expected)))
-                        if unit != SHOP[quantity]:
-                            self.assertAlmostEqual(from_shop(found, unit, quantity), value, places=6)
+        self.assertEqual(set(LIBRARY) | OF_ONE_UNIT | {"moisture"}, set(QUANTITIES))
+        for quantity, table in LIBRARY.items():
+            spelled = {word for words in table for word in words.split()}
+            self.assertEqual(spelled, {word for unit in QUANTITIES[quantity].units for word in unit.spellings})
+            shop = next(iter(table.values()))
+            for words, unit in table.items():
+                for word in words.split():
+                    found = QUANTITIES[quantity].spelled(word)
+                    for value in (0.0, 1.0, -40.0, 302.0):
+                        expected = registry.Quantity(value, unit).to(shop).magnitude
+                        with self.subTest(quantity, word=word, value=value):
+                            self.assertAlmostEqual(found.to_shop(value), expected, delta=1e-9 * max(1, abs(expected)))
+                            self.assertAlmostEqual(found.from_shop(expected), value, places=6)
+
+    def test_a_quantity_of_one_unit_takes_numbers_as_they_are_and_ppm_are_ten_thousandths_of_a_per_cent(self):
+        for quantity in OF_ONE_UNIT:
+            (unit,) = QUANTITIES[quantity].units
+            self.assertEqual((unit.factor, unit.offset), (1.0, 0.0))
+        self.assertAlmostEqual(read("200 ppm", "moisture"), 0.02)
+        self.assertEqual(read("0.02", "moisture"), read("0.02 %", "moisture"))
+
+    def test_no_spelling_means_two_units_and_bare_numbers_are_of_the_shop_unit(self):
+        for quantity in QUANTITIES.values():
+            spellings = [word for unit in quantity.units for word in unit.spellings]
+            with self.subTest(quantity.name):
+                self.assertEqual(len(spellings), len(set(spellings)))
+                self.assertEqual(read("7", quantity.name), 7.0)
+
+    def test_every_example_can_be_typed_and_stands_in_the_refusal(self):
+        for quantity in QUANTITIES.values():
+            for example in quantity.example.replace(" or ", ", ").split(", "):
+                with self.subTest(quantity.name, example=example):
+                    self.assertGreater(read(example, quantity.name), 0.0)
+            with self.assertRaises(NotAQuantity) as caught:
+                read("lots", quantity.name)
+            self.assertIn(quantity.example, str(caught.exception))

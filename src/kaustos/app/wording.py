@@ -9,7 +9,7 @@ from datetime import datetime
 import attrs
 
 from kaustos.app.field_kinds import NOT_RECORDED, kind_of
-from kaustos.app.quantities import from_shop, read
+from kaustos.app.quantities import read
 from kaustos.app.settings import Settings
 from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, declared
@@ -86,11 +86,8 @@ class Wording:
         return f"{self.number(_in_text(value, quantity), quantity)} {self.unit(quantity)}".strip()
 
     def _shown(self, value: float, quantity: str) -> float:
-        if self.settings.temperature == "°F" and quantity == "temperature":
-            return from_shop(value, "degF", quantity)
-        if self.settings.temperature == "°F" and quantity == "temperature_difference":
-            return from_shop(value, "delta_degF", quantity)
-        return value
+        fahrenheit = QUANTITIES[quantity].spelled("degf") if self.settings.temperature == "°F" else None
+        return fahrenheit.from_shop(value) if fahrenheit else value
 
     # ---- figures
 

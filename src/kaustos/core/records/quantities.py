@@ -14,42 +14,99 @@ LONGEST_TEXT = 200
 
 
 @attrs.frozen
+class Unit:
+    """A unit that may be typed: its spellings, in lower case with deg for a ring, and the way to the shop unit."""
+
+    spellings: tuple[str, ...]
+    factor: float = 1.0
+    offset: float = 0.0
+
+    def to_shop(self, value: float) -> float:
+        """The value in the shop unit; what the conversion adds behind ten digits is noise."""
+        if (self.factor, self.offset) == (1.0, 0.0):
+            return value
+        return float(f"{value * self.factor + self.offset:.10g}")
+
+    def from_shop(self, value: float) -> float:
+        """A value of the shop unit in this one."""
+        return (value - self.offset) / self.factor
+
+
+@attrs.frozen
 class Quantity:
-    """What a number in a field means: its shop unit, what is possible, how many decimals are worth showing."""
+    """What a number in a field means: its shop unit, what is possible, how exactly it is shown, how it is typed."""
 
     name: str
     unit: str
-    low: float = 0.0
-    high: float = 1e9
-    decimals: int = 1
+    low: float
+    high: float
+    decimals: int
+    example: str
+    units: tuple[Unit, ...]  # the shop unit first
+
+    def spelled(self, word: str) -> Unit | None:
+        """The unit that a word means; None where it means none of this quantity."""
+        return next((each for each in self.units if word in each.spellings), None)
 
 
+def _unit(spellings: str, factor: float = 1.0, offset: float = 0.0) -> Unit:
+    return Unit(tuple(spellings.split("|")), factor, offset)
+
+
+_COINS = "€|$|£|eur|usd|gbp"
+
+
+def _money(per: str = "") -> Unit:
+    each = "|".join(f"{coin}/{per}" for coin in _COINS.split("|"))
+    return _unit(f"{each}|/{per}|{_COINS}" if per else _COINS)
+
+
+# fmt: off
 QUANTITIES = {
     quantity.name: quantity
     for quantity in (
-        Quantity("temperature", "°C", -273.15, 5000.0),
-        Quantity("temperature_difference", "K", -5000.0, 5000.0),
-        Quantity("length", "mm", 0.0, 1e6),
-        Quantity("mass", "g", 0.0, 1e7),
-        Quantity("duration", "h", 0.0, 1e5, 2),
-        Quantity("density", "g/cm³", 0.0, 30.0, 2),
-        Quantity("share", "%", 0.0, 100.0),
-        Quantity("moisture", "% water", 0.0, 100.0, 3),
-        Quantity("diffusivity", "µm²/s", 0.0, 1e6, 3),
-        Quantity("molar_energy", "kJ/mol", 0.0, 1e4),
-        Quantity("ratio", "1", 0.0, 1e6),
-        Quantity("price_volume", "money/l", 0.0, 1e7, 0),
-        Quantity("flow", "mm³/s", 0.0, 1e6),
-        Quantity("stress", "MPa", 0.0, 1e5, 2),
-        Quantity("pressure", "mbar", 0.0, 1e5),
-        Quantity("power", "W", 0.0, 1e6),
-        Quantity("energy", "kWh", 0.0, 1e6),
-        Quantity("money", "money", 0.0, 1e9, 0),
-        Quantity("money_rate", "money/h", 0.0, 1e6, 2),
-        Quantity("energy_price", "money/kWh", 0.0, 1e4, 3),
-        Quantity("price", "money/kg", 0.0, 1e6, 2),
+        Quantity("temperature", "°C", -273.15, 5000.0, 1, "245 °C", (
+            _unit("c|degc|celsius"), _unit("f|degf|fahrenheit", 5.0 / 9.0, -160.0 / 9.0),
+            _unit("k|kelvin", 1.0, -273.15))),
+        Quantity("temperature_difference", "K", -5000.0, 5000.0, 1, "20 K", (
+            _unit("k|kelvin|c|degc"), _unit("f|degf", 5.0 / 9.0))),
+        Quantity("length", "mm", 0.0, 1e6, 1, "0.8 mm", (
+            _unit("mm"), _unit("cm", 10.0), _unit("m", 1e3), _unit("um|µm", 1e-3), _unit("in|inch|\"|''", 25.4),
+            _unit("thou|mil", 0.0254), _unit("ft|'", 304.8))),
+        Quantity("mass", "g", 0.0, 1e7, 1, "210 g", (
+            _unit("g|gram|grams"), _unit("kg", 1e3), _unit("mg", 1e-3), _unit("oz", 28.349523125),
+            _unit("lb|lbs", 453.59237))),
+        Quantity("duration", "h", 0.0, 1e5, 2, "2 h 30, 2:30 or 150 min", (
+            _unit("h|hr|hrs|hour|hours"), _unit("d|day|days", 24.0),
+            _unit("min|mins|minute|minutes|m", 1.0 / 60.0), _unit("s|sec|second", 1.0 / 3600.0))),
+        Quantity("density", "g/cm³", 0.0, 30.0, 2, "1.27 g/cm³", (
+            _unit("g/cm³|g/cm3|g/cm^3|kg/l"), _unit("kg/m³|kg/m3", 1e-3))),
+        Quantity("share", "%", 0.0, 100.0, 1, "40 %", (_unit("%|per cent"),)),
+        Quantity("moisture", "% water", 0.0, 100.0, 3, "0.02 %", (_unit("%|% water"), _unit("ppm", 1e-4))),
+        Quantity("diffusivity", "µm²/s", 0.0, 1e6, 3, "1.5 µm²/s", (
+            _unit("µm²/s|um2/s"), _unit("m²/s|m2/s", 1e12))),
+        Quantity("molar_energy", "kJ/mol", 0.0, 1e4, 1, "55 kJ/mol", (_unit("kj/mol"),)),
+        Quantity("ratio", "1", 0.0, 1e6, 1, "1.5", (_unit("x|times"),)),
+        Quantity("price_volume", "money/l", 0.0, 1e7, 0, "90 €/l", (_money("l"),)),
+        Quantity("flow", "mm³/s", 0.0, 1e6, 1, "9.5 mm³/s", (
+            _unit("mm³/s|mm3/s|mm^3/s"), _unit("cm³/min|cm3/min|ml/min", 1e3 / 60.0))),
+        Quantity("stress", "MPa", 0.0, 1e5, 2, "1.8 MPa", (
+            _unit("mpa|n/mm²|n/mm2|n/mm^2"), _unit("kpa", 1e-3), _unit("pa", 1e-6), _unit("gpa", 1e3),
+            _unit("psi", 6.894757293168361e-3), _unit("ksi", 6.894757293168361), _unit("bar", 0.1))),
+        Quantity("pressure", "mbar", 0.0, 1e5, 1, "50 mbar", (
+            _unit("mbar|hpa"), _unit("pa", 0.01), _unit("kpa", 10.0), _unit("bar", 1e3),
+            _unit("torr", 1013.25 / 760.0), _unit("mmhg", 1.33322387415))),
+        Quantity("power", "W", 0.0, 1e6, 1, "900 W", (_unit("w"), _unit("kw", 1e3))),
+        Quantity("energy", "kWh", 0.0, 1e6, 1, "3.5 kWh", (
+            _unit("kwh"), _unit("wh", 1e-3), _unit("j", 1.0 / 3.6e6), _unit("kj", 1.0 / 3600.0),
+            _unit("mj", 1.0 / 3.6))),
+        Quantity("money", "money", 0.0, 1e9, 0, "80 €", (_money(),)),
+        Quantity("money_rate", "money/h", 0.0, 1e6, 2, "4 €/h", (_money("h"),)),
+        Quantity("energy_price", "money/kWh", 0.0, 1e4, 3, "0.31 €/kWh", (_money("kwh"),)),
+        Quantity("price", "money/kg", 0.0, 1e6, 2, "45 €/kg", (_money("kg"),)),
     )
 }
+# fmt: on
 BY_UNIT = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "date"}  # quantity by its shop unit
 
 
