@@ -157,7 +157,7 @@ def _scale() -> list[Check]:
     return [
         Check("Water lost by weighing [%]", "1012.4 to 1009.3 g, spool 237 g, 772.4 g of filament",
               "3.1 g of 772.4 g by hand", 100.0 * 3.1 / 772.4,
-              lambda: water_lost(1012.4, 1009.3, 772.4, 237.0, "metal", 0.1).percent.value, 2e-3),
+              lambda: water_lost(1012.4, 1009.3, 772.4, 237.0, (0.0, 0.0), 0.1).percent.value, 2e-3),
         Check("Least loss that a scale tells [g]", "divisions of 1 g", "1.96 times the root of two", 2.771858582,
               lambda: float(least_loss_g(1.0)), 1e-3),
     ]  # fmt: skip

@@ -5,7 +5,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from kaustos.core.records import POLYMER_VALUES
+from kaustos.core.records import FLANGES, POLYMER_VALUES
 from kaustos.library import check, load
 from kaustos.library.loader import DATA
 
@@ -110,6 +110,25 @@ class TestShippedLibrary(unittest.TestCase):
                     else:
                         self.assertRegex(datum.source, r"[A-Z]\w+.*, ")
 
+    def test_every_spool_body_a_lot_can_have_is_known_and_card_drinks_more_than_metal(self):
+        supplies = load().supplies
+        self.assertEqual(set(supplies.bodies), set(FLANGES))
+        order = ("polystyrene", "styrenic", "polycarbonate", "metal")
+        for key, least, most in (("stands", 55.0, 260.0), ("takes", 0.0, 10.0)):
+            for body in supplies.bodies.values():
+                datum = getattr(body, key)
+                self.assertTrue(least <= datum.low <= datum.value <= datum.high <= most, body.id)
+        limits = [supplies.stands_c(each) for each in order]
+        self.assertEqual(limits, sorted(limits), "each stands more than the one before")
+        self.assertEqual((supplies.stands_c(None), supplies.stands_c("wood")), (None, None))
+        self.assertEqual(supplies.body_takes("metal"), (0.0, 0.0))
+        self.assertEqual(supplies.body_takes("card"), (0.02, 0.08))
+        self.assertEqual(supplies.body_takes(None), (0.0, 0.08), "one that is not known may be any")
+
+    def test_silica_takes_a_tenth_to_a_quarter_of_its_mass(self):
+        (gel,) = load().supplies.desiccants.values()
+        self.assertTrue(10.0 <= gel.takes.low < gel.takes.value < gel.takes.high <= 25.0)
+
 
 class TestLoader(unittest.TestCase):
     def setUp(self):
@@ -123,6 +142,17 @@ class TestLoader(unittest.TestCase):
         text = file.read_text()
         self.assertIn(before, text)
         file.write_text(text.replace(before, after, 1))
+
+    def test_faults_of_spool_bodies_and_desiccants_name_file_and_field(self):
+        self.edit("spool_bodies/card.toml", 'unit = "°C"', 'unit = "K"')
+        self.edit("spool_bodies/metal.toml", "high = 250.0", "high = 9000.0")
+        self.edit("desiccants/silica_gel.toml", "value = 15.0", "value = 150.0")
+        library, faults = check(self.folder)
+        words = " ".join(faults)
+        for place in ("spool_bodies/card.toml", "must be in °C, got 'K'", "spool_bodies/metal.toml", "9000",
+                      "desiccants/silica_gel.toml"):  # fmt: skip
+            self.assertIn(place, words)
+        self.assertEqual(set(library.supplies.bodies), set(FLANGES) - {"card", "metal"})
 
     def test_all_faults_are_reported_at_once_with_file_key_and_reason(self):
         self.edit("polymers/pc.toml", "value = 147.0", 'value = "warm"')

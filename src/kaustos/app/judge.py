@@ -109,6 +109,7 @@ def context_of(
         now=now.replace(second=0, microsecond=0) if now else None,  # to the minute, so that a drag finds one moment
         rules=rules,
         shop=shop,
+        supplies=load().supplies,
         results=results or {},
     )
 

@@ -15,7 +15,7 @@ from kaustos.core.records import (
     with_own_values,
 )
 from kaustos.core.review.contract import Estimate
-from kaustos.core.review.stock.desiccant import desiccant_due, desiccant_lasts
+from kaustos.core.review.stock.desiccant import USUAL, desiccant_due, desiccant_lasts
 from kaustos.library import load
 
 
@@ -66,7 +66,8 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
 
 def desiccant_day(workspace: Workspace, lot: Lot) -> Estimate | None:
     """The day on which the desiccant of a lot's dry box is changed, a dry spool in it; None where none is logged."""
-    due = desiccant_due(lot.desiccant_utc, desiccant_lasts(workspace.draft.records.rules, 0.0), None)
+    takes = load().supplies.desiccants[USUAL].takes
+    due = desiccant_due(lot.desiccant_utc, desiccant_lasts(workspace.draft.records.rules, takes, 0.0), None)
     return due if isinstance(due, Estimate) else None
 
 

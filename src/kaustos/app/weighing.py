@@ -46,7 +46,8 @@ def told_by_weighings(workspace: Workspace, lot: Lot) -> Told:
     grams = np.array([float(each.gross_g or 0.0) for each in weighings])
     hours = np.array([datetime.fromisoformat(each.at_utc).timestamp() / 3600.0 for each in weighings])
     net = max(float(grams[-1]) - lot.tare_g, 1.0)
-    lost = water_lost(float(grams[0]), float(grams[-1]), net, lot.tare_g, lot.flange, scale)
+    takes = load().supplies.body_takes(lot.flange)
+    lost = water_lost(float(grams[0]), float(grams[-1]), net, lot.tare_g, takes, scale)
     if len(weighings) < 3:
         return Told(least, lost, None, None)
     fit = fit_drying(hours - hours[0], grams, scale)

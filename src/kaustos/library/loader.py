@@ -7,7 +7,19 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import POLYMER_VALUES, STRUCTURES, WELD_CLASSES, Datum, Machine, Polymer, Traits, check_datum
+from kaustos.core.records import (
+    POLYMER_VALUES,
+    STRUCTURES,
+    WELD_CLASSES,
+    Datum,
+    Desiccant,
+    Machine,
+    Polymer,
+    SpoolBody,
+    Supplies,
+    Traits,
+    check_datum,
+)
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.formats.records import from_document
 
@@ -61,6 +73,10 @@ class Library:
         self.faults: list[str] = []  # of what was read so far
         self.polymers: Shelf[Polymer] = Shelf(folder / "polymers", _polymer, self.faults)
         self.machines: Shelf[Machine] = Shelf(folder / "machines", _machine, self.faults)
+        self.supplies = Supplies(
+            bodies=Shelf(folder / "spool_bodies", _plain(SpoolBody), self.faults),
+            desiccants=Shelf(folder / "desiccants", _plain(Desiccant), self.faults),
+        )
 
     def share_of_estimates(self) -> float:
         """Share of the polymers' values that are estimates, 0 to 1."""
@@ -78,7 +94,9 @@ def check(folder: Path) -> tuple[Library, tuple[str, ...]]:
     """What a folder of library files holds, and everything that is wrong with it."""
     library = Library(folder)
     library.polymers.whole()
-    library.machines.whole()
+    for shelf in (library.machines, library.supplies.bodies, library.supplies.desiccants):
+        assert isinstance(shelf, Shelf)
+        shelf.whole()
     return library, tuple(library.faults)
 
 
@@ -158,6 +176,19 @@ def _datum(key: str, table: Any, place: str, faults: list[str]) -> Datum | None:
     if datum.unit != unit:
         faults.append(f"{place}: values.{key}.unit: must be {unit!r}, got {datum.unit!r}")
     return datum
+
+
+def _plain(record: type[Any]) -> Read:
+    """Reads a record that is its declaration and no more."""
+
+    def read(document: dict[str, Any], place: str, faults: list[str]) -> Any:
+        try:
+            return from_document(record, document, record.__name__)
+        except FaultList as error:
+            faults += [f"{place}: {fault}" for fault in error.faults]
+            return None
+
+    return read
 
 
 def _machine(document: dict[str, Any], place: str, faults: list[str]) -> Machine | None:

@@ -9,6 +9,7 @@ from kaustos.core.physics.cylinder import eigenvalues
 from tests.core.fitting.cases import weighings
 
 SEEDS = range(200)
+METAL, CARD, ANY = (0.0, 0.0), (0.02, 0.08), (0.0, 0.08)  # water of the spool body, share of its mass
 
 
 class TestTimeConstant(unittest.TestCase):
@@ -54,12 +55,12 @@ class TestTimeConstant(unittest.TestCase):
 
 class TestWaterLost(unittest.TestCase):
     def test_the_worked_figure(self):
-        found = water_lost(1012.4, 1009.3, 772.4, 237.0, "metal", 0.1)
+        found = water_lost(1012.4, 1009.3, 772.4, 237.0, METAL, 0.1)
         self.assertAlmostEqual(found.percent.value, 0.40, places=2)
         self.assertTrue(found.is_told)
 
     def test_a_body_that_may_have_given_all_of_it_leaves_nothing_for_the_filament(self):
-        found = water_lost(1001.5, 1000.0, 760.0, 240.0, "card", 0.1)
+        found = water_lost(1001.5, 1000.0, 760.0, 240.0, CARD, 0.1)
         self.assertEqual((found.grams.value, found.percent.value), (0.0, 0.0), "5 % of 240 g of card is 12 g")
         self.assertLessEqual(found.grams.low, 0.0)
 
@@ -67,20 +68,20 @@ class TestWaterLost(unittest.TestCase):
         covered = 0
         for seed in SEEDS:
             noise = np.random.default_rng(seed).normal(scale=1.0, size=2)
-            found = water_lost(1010.0 + noise[0], 1005.0 + noise[1], 775.0, 230.0, "metal", 1.0)
+            found = water_lost(1010.0 + noise[0], 1005.0 + noise[1], 775.0, 230.0, METAL, 1.0)
             covered += found.grams.low <= 5.0 <= found.grams.high
         self.assertTrue(180 <= covered <= 199, covered)
 
     def test_card_takes_its_share_and_an_unknown_body_widens_the_band(self):
         metal, card, unknown = (
-            water_lost(1020.0, 1000.0, 770.0, 230.0, body, 0.5).grams for body in ("metal", "card", None)
+            water_lost(1020.0, 1000.0, 770.0, 230.0, body, 0.5).grams for body in (METAL, CARD, ANY)
         )
         self.assertEqual(metal.value, 20.0)
         self.assertAlmostEqual(card.value, 20.0 - 0.05 * 230.0)
         self.assertGreater(unknown.high - unknown.low, card.high - card.low)
 
     def test_a_loss_below_the_scale_is_not_told(self):
-        self.assertFalse(water_lost(1000.0, 998.0, 770.0, 230.0, "metal", 1.0).is_told)
+        self.assertFalse(water_lost(1000.0, 998.0, 770.0, 230.0, METAL, 1.0).is_told)
         self.assertAlmostEqual(least_loss_g(1.0), 1.96 * 2**0.5)
 
 

@@ -8,14 +8,17 @@ from datetime import datetime, timedelta
 import attrs
 import numpy as np
 
-from kaustos.core.records import FLANGE_LIMIT_C, Stay, Weighing
+from kaustos.core.records import FLANGES, Stay, Weighing
 from kaustos.core.review import GRADES, Choose, Set
 from kaustos.core.review.stock import picture
 from kaustos.core.review.stock.desiccant import box_leaks_g_day, desiccant_lasts, desiccant_month
 from kaustos.core.review.stock.plan import plan_of
 from kaustos.demo.scenario import RECORDS
+from kaustos.library import load
 from tests.core.review.cases import BRACKET, CAGE, DRIED, SHELL
 from tests.support import TableTest, changed, codes_of, judged, opened, operation_of
+
+TAKES = attrs.evolve(load().supplies.desiccants["silica_gel"].takes, value=15.0)
 
 
 def figure(records, key):
@@ -124,7 +127,9 @@ class TestWaiting(TableTest):
 
 class TestSpool(TableTest):
     def test_each_body_softens_at_its_own_limit(self):
-        for body, (least, likely) in FLANGE_LIMIT_C.items():
+        for body in FLANGES:
+            stands = load().supplies.bodies[body].stands
+            least, likely = stands.low, stands.value
             for celsius, severity in ((least, None), (least + 1.0, "watch"), (likely + 1.0, "stop")):
                 records = changed(opened(BRACKET), {"lot.flange": body, "stock.dryer_c": celsius})
                 found = [each.severity for each in judged(records)[2].findings() if each.code == "stock.spool.softens"]
@@ -160,17 +165,17 @@ class TestSpool(TableTest):
 class TestDesiccant(TableTest):
     def test_a_month_s_mass_lasts_a_month_and_twice_as_much_lasts_twice_as_long(self):
         for spool_g in (0.0, 4.0):
-            month = desiccant_month(RECORDS.rules, spool_g)
+            month = desiccant_month(RECORDS.rules, TAKES, spool_g)
             rules = attrs.evolve(RECORDS.rules, desiccant_g=month.value)
-            self.assertAlmostEqual(desiccant_lasts(rules, spool_g).value, 30 * 24.0)
+            self.assertAlmostEqual(desiccant_lasts(rules, TAKES, spool_g).value, 30 * 24.0)
         twice = attrs.evolve(rules, desiccant_g=200.0)
         once = attrs.evolve(rules, desiccant_g=100.0)
-        self.assertAlmostEqual(desiccant_lasts(twice, 0.0).value, 2.0 * desiccant_lasts(once, 0.0).value)
-        self.assertEqual(desiccant_lasts(once, 20.0).value, 0.0, "the spool alone fills it")
+        self.assertAlmostEqual(desiccant_lasts(twice, TAKES, 0.0).value, 2.0 * desiccant_lasts(once, TAKES, 0.0).value)
+        self.assertEqual(desiccant_lasts(once, TAKES, 20.0).value, 0.0, "the spool alone fills it")
 
     def test_a_wet_spool_asks_for_desiccant_for_its_own_water_and_a_dry_one_for_none(self):
         wet = changed(opened(BRACKET), {"stock.dryer_h": None, "lot.feed": "dry_box"})
-        leak = desiccant_month(RECORDS.rules, 0.0).value
+        leak = desiccant_month(RECORDS.rules, TAKES, 0.0).value
         limit, left_g = 0.25, 360.0  # [% water], [g]: polymer and last weighing of its lot
         own = (figure(wet, "stock.moisture.now").value - limit) / 100.0 * left_g / 0.15
         self.assertGreater(own, 30.0)
@@ -205,7 +210,7 @@ class TestRemedies(TableTest):
             stays = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=rng.uniform(15, 30),
                           humidity_pct=rng.uniform(20, 90)),)  # fmt: skip
             changes = {
-                "lot.stays": stays, "lot.flange": rng.choice([*FLANGE_LIMIT_C]), "lot.depth_mm": rng.uniform(10, 60),
+                "lot.stays": stays, "lot.flange": rng.choice([*FLANGES]), "lot.depth_mm": rng.uniform(10, 60),
                 "context.dryer": rng.choice([*RECORDS.dryers]), "stock.dryer_c": float(rng.randint(40, 95)),
                 "stock.dryer_h": float(rng.randint(1, 12)), "lot.diameter": rng.choice(["1.75", "2.85"]),
             }  # fmt: skip

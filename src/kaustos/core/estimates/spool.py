@@ -1,26 +1,9 @@
-"""Spools, their bodies and what is on them."""
+"""Spools and what is on them."""
 
 from kaustos.core.estimates.assumed import Area, Assumed
 
-
-def _body(
-    name: str, least: float, likely: float, most: float, water: tuple[float, float, float]
-) -> tuple[Assumed, ...]:
-    bends = "hottest air that such a spool body stands without bending; the least is taken for certain"
-    drinks = "water that such a spool body gives off while it dries, share of its mass"
-    return (
-        Assumed(key=f"stands.{name}", value=likely, low=least, high=most, unit="°C", why=bends),
-        Assumed(key=f"takes.{name}", value=water[1], low=water[0], high=water[2], unit="1", why=drinks),
-    )
-
-
 SPOOL = Area(
     "Spools and stock",
-    *_body("card", 70.0, 80.0, 95.0, (0.02, 0.05, 0.08)),
-    *_body("polystyrene", 60.0, 70.0, 80.0, (0.0, 0.0005, 0.001)),
-    *_body("styrenic", 75.0, 85.0, 95.0, (0.0, 0.002, 0.004)),
-    *_body("polycarbonate", 105.0, 112.0, 120.0, (0.0, 0.0015, 0.003)),
-    *_body("metal", 190.0, 200.0, 250.0, (0.0, 0.0, 0.0)),
     Assumed(key="spool_mass", value=1000.0, low=500.0, high=2500.0, unit="g",
             why="filament on a spool as it is sold, where no lot of the grade says"),
     Assumed(key="mass_margin", value=0.05, low=0.02, high=0.1, unit="1",
@@ -36,6 +19,4 @@ SPOOL = Area(
     Assumed(key="box_volume", value=15.0, low=8.0, high=40.0, unit="l", why="air in a dry box for one spool or two"),
     Assumed(key="box_exchanges", value=1.0, low=0.3, high=3.0, unit="1/d",
             why="how often the air of a closed dry box is exchanged in a day, a feed hole included"),
-    Assumed(key="desiccant_takes", value=0.15, low=0.1, high=0.25, unit="1",
-            why="water that a desiccant takes up before the box follows the room, share of its dry mass"),
 )  # fmt: skip

@@ -3,17 +3,12 @@
 import attrs
 import numpy as np
 
-from kaustos.core.estimates import SPOOL
 from kaustos.core.physics.cylinder import eigenvalues
 from kaustos.core.physics.humidity import Array
 from kaustos.core.records import Estimate
 
 TWO_SIDED = 1.96  # 95 % of a normal distribution
 CHI_SQUARE = 3.841  # 95 %, one degree of freedom
-_TAKES = SPOOL.group("takes")
-FLANGE_TAKES = {body: (each.low, each.high) for body, each in _TAKES.items()} | {
-    None: (0.0, max(each.high for each in _TAKES.values()))
-}
 _GRID = 400
 
 
@@ -48,7 +43,7 @@ def least_loss_g(scale_g: float) -> float:
 
 
 def water_lost(
-    before_g: float, after_g: float, net_g: float, tare_g: float, flange: str | None, scale_g: float
+    before_g: float, after_g: float, net_g: float, tare_g: float, body_takes: tuple[float, float], scale_g: float
 ) -> WaterLost:
     """Water lost between two weighings, less what the spool body gave off.
 
@@ -62,8 +57,8 @@ def water_lost(
         Filament without the spool [g]
     tare_g : float
         Empty spool [g]
-    flange : str or None
-        Material of the spool body; None widens the band [-]
+    body_takes : tuple of float
+        Least and most water of the spool body's own, share of its mass [1]
     scale_g : float
         Repeatability of the scale, one standard deviation [g]
 
@@ -76,7 +71,7 @@ def water_lost(
     -----
     Card drinks more than the polymer: 2 to 8 % of its mass (estimate) may be its own water.
     """
-    low_share, high_share = FLANGE_TAKES[flange]
+    low_share, high_share = body_takes
     noise = least_loss_g(scale_g)
     whole = before_g - after_g
     body = 0.5 * (low_share + high_share) * tare_g

@@ -37,7 +37,6 @@ from kaustos.core.records.run import (
 from kaustos.core.records.stock import (
     AIRS,
     FEEDS,
-    FLANGE_LIMIT_C,
     FLANGES,
     INGREDIENTS,
     STAYS,
@@ -51,6 +50,7 @@ from kaustos.core.records.stock import (
     Weighing,
     with_own_values,
 )
+from kaustos.core.records.supplies import Desiccant, SpoolBody, Supplies
 
 __all__ = [
     "AIRS",
@@ -65,7 +65,6 @@ __all__ = [
     "FILAMENTS",
     "FINISHES",
     "FLANGES",
-    "FLANGE_LIMIT_C",
     "HISTORIES",
     "INGREDIENTS",
     "KINDS",
@@ -92,6 +91,7 @@ __all__ = [
     "ZONES",
     "AnnealStep",
     "Datum",
+    "Desiccant",
     "Dryer",
     "Estimate",
     "Kind",
@@ -108,8 +108,10 @@ __all__ = [
     "Reserve",
     "Rules",
     "Run",
+    "SpoolBody",
     "Stay",
     "StrandCheck",
+    "Supplies",
     "Traits",
     "Weighing",
     "card_of",

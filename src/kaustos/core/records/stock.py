@@ -6,7 +6,6 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.estimates import SPOOL
 from kaustos.core.records.fields import choice, extra, moment, number, text
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.polymer import Datum, Polymer
@@ -18,7 +17,6 @@ FLANGES = {
     "polycarbonate": "Polycarbonate",
     "metal": "Metal or wire",
 }
-FLANGE_LIMIT_C = {body: each.band[:2] for body, each in SPOOL.group("stands").items()}  # for certain, and likely
 FEEDS = {"open": "Open air", "dry_box": "Dry box", "heated": "Heated dryer"}
 WAITS = {"sealed": "Sealed bag", **FEEDS}
 STAYS = {"sealed": "Sealed pack", "open": "Open air", "dry_box": "Dry box", "dryer": "Dryer"}

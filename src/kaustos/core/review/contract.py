@@ -12,7 +12,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records import Dryer, Lot, Machine, Polymer, Recipe, Rules
+from kaustos.core.records import Dryer, Lot, Machine, Polymer, Recipe, Rules, Supplies
 from kaustos.core.records import Estimate as Estimate  # crosses with everything else that stands here
 from kaustos.core.records.fields import value_at
 
@@ -264,6 +264,7 @@ class Context:
     runs_done: int = 0  # of this recipe: runs whose part can be used
     wanted_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by the runs still to come of other recipes
     shop: Shop = attrs.field(factory=Shop)
+    supplies: Supplies = attrs.field(factory=Supplies)
     results: Mapping[str, Any] = attrs.field(factory=dict)  # heavy results by key: each operation knows its own type
 
 

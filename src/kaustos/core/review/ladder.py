@@ -3,7 +3,7 @@
 import attrs
 
 from kaustos.core.planning.reach import Reach, reach_of
-from kaustos.core.records import DEFLECTION_STRESSES_MPA, FLANGE_LIMIT_C, Machine, Polymer, Recipe, deflection_key
+from kaustos.core.records import DEFLECTION_STRESSES_MPA, Machine, Polymer, Recipe, deflection_key
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
 from kaustos.core.review.machine.zones import window_of
@@ -125,8 +125,9 @@ def _dryer_lane(recipe: Recipe, context: Context) -> Lane:
     low, high = (polymer.value("dryer_low_c"), polymer.value("dryer_high_c")) if polymer else (None, None)
     window = (low.value, high.value) if low and high else None
     limits = [(dryer.max_c, dryer.name or "dryer")] if dryer and dryer.max_c is not None else []
-    if lot and lot.flange:
-        limits.append((FLANGE_LIMIT_C[lot.flange][0], "spool body"))
+    body = context.supplies.stands_c(lot.flange) if lot else None
+    if body is not None:
+        limits.append((body, "spool body"))
     reach, bottleneck = min(limits) if limits else (None, "")
     gap = None
     if window and reach is not None and reach < window[0]:

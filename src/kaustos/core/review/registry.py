@@ -98,7 +98,7 @@ OPERATIONS = (
         section="Is this polymer, in the state the part will have, worth a trial for this service?",
         reads=Reads(
             recipe=("brief", "anneal", "stock", "polymer"),
-            context=("polymer", "machine", "dryer", "rules", "shop.polymers", "shop.machines", "shop.lots"),
+            context=("polymer", "machine", "dryer", "rules", "supplies", "shop.polymers", "shop.machines", "shop.lots"),
         ),
         load=_brief,
     ),
@@ -108,8 +108,8 @@ OPERATIONS = (
         reads=Reads(
             recipe=("stock", "brief", "polymer"),
             context=(
-                "polymer", "lot", "dryer", "machine", "now", "rules", "runs_done", "wanted_g", "shop.in_use",
-                "shop.used_up", "shop.qualified", "shop.taken_g", "shop.polymers",
+                "polymer", "lot", "dryer", "machine", "now", "rules", "supplies", "runs_done", "wanted_g",
+                "shop.in_use", "shop.used_up", "shop.qualified", "shop.taken_g", "shop.polymers",
             ),
         ),
         load=_stock,

@@ -5,7 +5,7 @@ import math
 import attrs
 
 from kaustos.core.planning import propose_setpoints
-from kaustos.core.records import FLANGE_LIMIT_C, Recipe
+from kaustos.core.records import Recipe
 from kaustos.core.review.brief.ranking import Candidate
 from kaustos.core.review.contract import PENDING, Absent, Advice, Context, Remedy, Set
 
@@ -24,7 +24,8 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
     if recipe.stock.dryer_c is not None and candidate.dryer_c:
         low, high = candidate.dryer_c
         limits = [high, *([context.dryer.max_c] if context.dryer and context.dryer.max_c is not None else [])]
-        limits += [FLANGE_LIMIT_C[lot.flange][0]] if lot and lot.flange else []
+        body = context.supplies.stands_c(lot.flange) if lot else None
+        limits += [body] if body is not None else []
         changes["stock.dryer_c"] = float(math.floor(min((low + high) / 2.0, *limits)))
     return (Set("Take {other:text}, all setpoints into its windows", changes, {"other": candidate.name}),)
 

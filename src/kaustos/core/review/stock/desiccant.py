@@ -6,17 +6,17 @@ import attrs
 
 from kaustos.core.estimates import SPOOL
 from kaustos.core.physics.humidity import vapour_density, vapour_pressure
-from kaustos.core.records import Recipe, Rules
+from kaustos.core.records import Datum, Recipe, Rules
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
 
 BOX_LITRES, BOX_EXCHANGES_DAY = SPOOL["box_volume"].value, SPOOL["box_exchanges"].band
-DESICCANT_TAKES = SPOOL["desiccant_takes"].value
+USUAL = "silica_gel"
 
 
 @attrs.frozen
-class Desiccant:
+class BoxNeeds:
     """What a dry box asks for."""
 
     month: Estimate | Absent = UNKNOWN  # [g]
@@ -24,14 +24,15 @@ class Desiccant:
     due: Estimate | Absent = UNKNOWN  # [date]
 
 
-def desiccant_of(recipe: Recipe, context: Context, plan: Plan | None) -> Desiccant:
+def box_needs(recipe: Recipe, context: Context, plan: Plan | None) -> BoxNeeds:
     """Desiccant for the lot in use, the water that it brings along counted."""
     lot = lot_in_use(recipe, context)
     if plan is None or lot is None or lot.weighed_g is None:
-        return Desiccant()
-    rules, spool_g = context.rules, max(0.0, band(plan.dried.mean())[0] - plan.limit) / 100.0 * lot.weighed_g
-    lasts = desiccant_lasts(rules, spool_g)
-    return Desiccant(desiccant_month(rules, spool_g), lasts, desiccant_due(lot.desiccant_utc, lasts, context.now))
+        return BoxNeeds()
+    rules, takes = context.rules, context.supplies.desiccants[USUAL].takes
+    spool_g = max(0.0, band(plan.dried.mean())[0] - plan.limit) / 100.0 * lot.weighed_g
+    lasts = desiccant_lasts(rules, takes, spool_g)
+    return BoxNeeds(desiccant_month(rules, takes, spool_g), lasts, desiccant_due(lot.desiccant_utc, lasts, context.now))
 
 
 def box_leaks_g_day(rules: Rules) -> tuple[float, float, float]:
@@ -41,13 +42,15 @@ def box_leaks_g_day(rules: Rules) -> tuple[float, float, float]:
     return low, likely, most
 
 
-def desiccant_month(rules: Rules, spool_g: float) -> Estimate:
+def desiccant_month(rules: Rules, takes: Datum, spool_g: float) -> Estimate:
     """Desiccant that takes up what leaks into a dry box in a month, and what a wet spool in it gives off.
 
     Parameters
     ----------
     rules : Rules
         Room temperature and dew point [°C]
+    takes : Datum
+        Water that the desiccant takes up, share of its dry mass [%]
     spool_g : float
         Water over the printing limit that the spool brings along [g]
 
@@ -58,21 +61,23 @@ def desiccant_month(rules: Rules, spool_g: float) -> Estimate:
 
     Notes
     -----
-    A box of 15 litres whose air is exchanged once a day (0.3 to 3), desiccant that takes up 15 % of its mass:
-    estimates. Opening the box comes on top.
+    A box of 15 litres whose air is exchanged once a day (0.3 to 3): estimates. Opening the box comes on top.
     """
-    low, value, high = ((30.0 * leak + spool_g) / DESICCANT_TAKES for leak in box_leaks_g_day(rules))
-    method = "(leak of a 15 litre box in 30 days + water of the spool) / 15 % uptake"
+    share = takes.value / 100.0
+    low, value, high = ((30.0 * leak + spool_g) / share for leak in box_leaks_g_day(rules))
+    method = f"(leak of a 15 litre box in 30 days + water of the spool) / {takes.value:g} % uptake"
     return Estimate(value, low, high, "g", method, "estimate")
 
 
-def desiccant_lasts(rules: Rules, spool_g: float) -> Estimate:
+def desiccant_lasts(rules: Rules, takes: Datum, spool_g: float) -> Estimate:
     """How long the shop's desiccant keeps a dry box dry before it is changed.
 
     Parameters
     ----------
     rules : Rules
         Room temperature and dew point [°C], desiccant in a box [g]
+    takes : Datum
+        Water that the desiccant takes up, share of its dry mass [%]
     spool_g : float
         Water over the printing limit that the spool brings along [g]
 
@@ -85,9 +90,9 @@ def desiccant_lasts(rules: Rules, spool_g: float) -> Estimate:
     -----
     The same box and uptake as in ``desiccant_month``; whichever humidity indicator is in the box has the last word.
     """
-    takes = max(DESICCANT_TAKES * rules.desiccant_g - spool_g, 0.0)
-    high, value, low = (24.0 * takes / leak for leak in box_leaks_g_day(rules))
-    method = "(15 % of the desiccant - water of the spool) / leak of a 15 litre box"
+    grams = max(takes.value / 100.0 * rules.desiccant_g - spool_g, 0.0)
+    high, value, low = (24.0 * grams / leak for leak in box_leaks_g_day(rules))
+    method = f"({takes.value:g} % of the desiccant - water of the spool) / leak of a 15 litre box"
     return Estimate(value, low, high, "h", method, "estimate")
 
 

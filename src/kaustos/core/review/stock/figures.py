@@ -10,7 +10,7 @@ from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
-from kaustos.core.review.stock.desiccant import desiccant_of
+from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import ledger, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
 
@@ -73,7 +73,7 @@ def tile_of(plan: Plan | None) -> tuple[Saying, ...]:
 def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Estimate | str | Absent]:
     source = context.polymer.name if context.polymer else ""
     left = _left(recipe, context)
-    desiccant = desiccant_of(recipe, context, plan)
+    desiccant = box_needs(recipe, context, plan)
     return {
         "stock.drying.time": _drying_time(plan, source),
         "stock.drying.deepest": _turn_time(plan, source),

@@ -6,7 +6,7 @@ from datetime import datetime
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import REFERENCE_C
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
-from kaustos.core.records import FLANGE_LIMIT_C, FLANGES, STRAND_SIGNS, Recipe
+from kaustos.core.records import FLANGES, STRAND_SIGNS, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
@@ -146,10 +146,10 @@ def _above_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
 
 def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
     lot, setpoint = lot_in_use(recipe, context), recipe.stock.dryer_c
-    safe = spool_limit(lot)
+    safe = spool_limit(recipe, context)
     if lot is None or setpoint is None or safe is None or setpoint <= safe:
         return None
-    likely = FLANGE_LIMIT_C[str(lot.flange)][1]
+    likely = context.supplies.bodies[str(lot.flange)].stands.value
     remedies = (cooler(recipe, context, plan, safe),)
     values: dict[str, float | str] = {
         "setpoint": setpoint, "flange": FLANGES[str(lot.flange)].lower(), "limit": safe,

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from kaustos.core.estimates import DRYING
 from kaustos.core.planning.air import Air, dryer_air
 from kaustos.core.planning.drying import floor_of
-from kaustos.core.records import FLANGE_LIMIT_C, Datum, Dryer, Lot, Recipe
+from kaustos.core.records import Datum, Dryer, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, dried_in
@@ -19,15 +19,16 @@ def window(context: Context) -> tuple[Datum | None, Datum | None]:
     return (polymer.value("dryer_low_c"), polymer.value("dryer_high_c")) if polymer else (None, None)
 
 
-def spool_limit(lot: Lot | None) -> float | None:
-    """What the spool body stands for certain [°C]."""
-    return FLANGE_LIMIT_C[lot.flange][0] if lot and lot.flange else None
+def spool_limit(recipe: Recipe, context: Context) -> float | None:
+    """What the spool body of the lot in use stands for certain [°C]."""
+    lot = lot_in_use(recipe, context)
+    return context.supplies.stands_c(lot.flange) if lot else None
 
 
 def hottest(recipe: Recipe, context: Context, dryer: Dryer | None, flange_c: float | None = None) -> float | None:
     """The hottest that polymer, spool body (this one or a better) and dryer stand together, in whole kelvins [°C]."""
     _, high = window(context)
-    body = flange_c or spool_limit(lot_in_use(recipe, context))
+    body = flange_c or spool_limit(recipe, context)
     limits = [high.value if high else None, body, dryer.max_c if dryer else None]
     known = [each for each in limits if each is not None]
     return float(math.floor(min(known))) if known else None
@@ -64,12 +65,12 @@ def longest_h(context: Context) -> float:
 
 def rewound(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Choose, ...]:
     """The filament on a body that stands more heat, in the dryer that then is quickest, where the body is the limit."""
-    lot, limit = lot_in_use(recipe, context), spool_limit(lot_in_use(recipe, context))
+    lot, limit = lot_in_use(recipe, context), spool_limit(recipe, context)
     if plan is None or lot is None or limit is None:
         return ()
     found = []
     for dryer in context.shop.dryers:
-        times = hours_in(recipe, context, plan, dryer, FLANGE_LIMIT_C["metal"][0])
+        times = hours_in(recipe, context, plan, dryer, context.supplies.stands_c("metal"))
         if times is not None and times[0] > limit:
             found.append((times[1], times[0], dryer))
     if not found:
@@ -100,7 +101,7 @@ def other_lots(recipe: Recipe, context: Context, wanted: Callable[[Lot], bool]) 
     found = []
     for lot in context.shop.lots:
         if lot.polymer == recipe.polymer and wanted(lot):
-            stands, setpoint = spool_limit(lot), recipe.stock.dryer_c
+            stands, setpoint = context.supplies.stands_c(lot.flange), recipe.stock.dryer_c
             hot = stands is not None and setpoint is not None and setpoint > stands
             changes: dict[str, float | str] = {"stock.dryer_c": stands} if hot and stands is not None else {}
             title = "Take the lot {lot:text}" + (", dryer at {stands:temperature}" if hot else "")

@@ -12,7 +12,7 @@ from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
-from kaustos.core.review.stock.desiccant import desiccant_of
+from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band, plan_of, worst_turn
 from kaustos.core.review.stock.remedies import own_drying
@@ -44,7 +44,7 @@ def _desiccant_spent(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
     lot, now = lot_in_use(recipe, context), context.now
     if lot is None or now is None or not lot.desiccant_utc or not in_dry_box(recipe, lot) or not absorbs(context):
         return None
-    due = desiccant_of(recipe, context, plan).due
+    due = box_needs(recipe, context, plan).due
     if not isinstance(due, Estimate) or now.timestamp() <= due.value:
         return None
     put_in, mass = datetime.fromisoformat(lot.desiccant_utc).timestamp(), context.rules.desiccant_g
