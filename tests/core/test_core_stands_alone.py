@@ -10,9 +10,14 @@ import sys
 import unittest
 
 import kaustos.core
-from kaustos.core import records, review
+from kaustos.core import fitting, planning, records, review
 
+FACES = (records, planning, fitting, review)
 BLOCKED = ("PySide6", "sqlalchemy", "alembic", "trimesh", "cattrs", "pint", "jinja2", "weasyprint", "typer", "sqlite3")
+
+
+UNITS = ("_c", "_k", "_h", "_s", "_g", "_mm", "_pct", "_g_day", "_um2_s", "_per_h", "_per_kg")  # of names
+COUNTS = ("number", "done", "of")  # of things
 
 
 def modules():
@@ -32,9 +37,15 @@ class TestCoreStandsAlone(unittest.TestCase):
         self.assertEqual(done.stdout.strip(), "alone", done.stderr)
 
 
+def is_number(annotation):
+    """Whether a float, an array or a tuple of them is meant; what a table holds says its unit by its key."""
+    plain = re.sub(r"(Mapping|Callable|dict)\[.*\]", "", str(annotation))
+    return bool(re.search(r"\b(float|ndarray)\b", plain)) or annotation is int
+
+
 class TestDataSheets(unittest.TestCase):
     def public_functions(self):
-        faces = [getattr(area, name) for area in (records, review) for name in area.__all__]
+        faces = [getattr(area, name) for area in FACES for name in area.__all__]
         with_sheet = [
             each
             for module in modules()
@@ -42,6 +53,36 @@ class TestDataSheets(unittest.TestCase):
             if inspect.isfunction(each) and "Parameters\n" in (each.__doc__ or "")
         ]
         return {each for each in faces if inspect.isfunction(each)} | set(with_sheet)
+
+    def every_function(self):
+        """Every public function, method and property of the core."""
+        for module in modules():
+            for name, thing in vars(module).items():
+                if name.startswith("_") or getattr(thing, "__module__", "") != module.__name__:
+                    continue
+                if inspect.isfunction(thing):
+                    yield f"{module.__name__}.{name}", thing
+                elif inspect.isclass(thing):
+                    for inner, found in vars(thing).items():
+                        found = found.fget if isinstance(found, property) else found
+                        if inspect.isfunction(found) and not inner.startswith("_"):
+                            yield f"{module.__name__}.{name}.{inner}", found
+
+    def test_every_number_that_a_public_function_takes_or_gives_carries_its_unit(self):
+        found = dict(self.every_function())
+        self.assertGreater(len(found), 200)
+        for place, function in found.items():
+            text, signature = inspect.getdoc(function) or "", inspect.signature(function)
+            has_unit = bool(re.search(r"\[[^\]]+\]", text))
+            bare = [
+                name
+                for name, parameter in signature.parameters.items()
+                if is_number(parameter.annotation) and not (has_unit or name.endswith(UNITS) or name in COUNTS)
+            ]
+            if is_number(signature.return_annotation) and not (has_unit or place.endswith(UNITS)):
+                bare.append("what it returns")
+            with self.subTest(place):
+                self.assertEqual(bare, [])
 
     def test_every_parameter_is_described_with_its_unit_in_brackets(self):
         self.assertGreaterEqual(len(self.public_functions()), 9)

@@ -37,20 +37,7 @@ UNWATCHED = Unwatched()
 
 
 def watched(items: Sequence[Item], progress: Progress) -> Iterator[Item]:
-    """Items one after the other, with a look up now and then and at the end.
-
-    Parameters
-    ----------
-    items : sequence
-        What is worked through [-]
-    progress : Progress
-        Who watches [-]
-
-    Yields
-    ------
-    object
-        Each item in its turn [-]
-    """
+    """Items one after the other, with a look up now and then and at the end."""
     for done, item in enumerate(items):
         if done % EVERY == 0:
             progress.check()

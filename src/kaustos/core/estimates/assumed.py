@@ -27,7 +27,7 @@ class Assumed:
 
     @property
     def band(self) -> tuple[float, float, float]:
-        """Least, likely, most."""
+        """Least, likely, most [its unit]."""
         return self.low, self.value, self.high
 
 

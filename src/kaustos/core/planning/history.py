@@ -60,7 +60,7 @@ def _after_stays(
 
 
 def spans(stays: tuple[Stay, ...], now: datetime | None) -> tuple[tuple[Stay, float], ...]:
-    """Stays with their hours, in the order of their beginnings; one that begins later than now is left out."""
+    """Stays with their hours [h], in the order of their beginnings; one that begins later than now is left out."""
     dated = sorted(((datetime.fromisoformat(each.from_utc), each) for each in stays if each.from_utc),
                    key=lambda pair: pair[0])  # fmt: skip
     ends = [begun for begun, _ in dated[1:]] + ([now] if now else [])

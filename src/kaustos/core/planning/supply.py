@@ -56,7 +56,7 @@ class Supply:
 
     @property
     def spools(self) -> int:
-        """Whole spools that bring what is left after the runs still wanted to the mark again."""
+        """Whole spools [1] that bring what is left after the runs still wanted to the mark again."""
         lacking = self.wanted_g + self.reorder_g - self.free_g - self.coming_g
         return max(0, math.ceil(lacking / self.spool_g - 1e-9))
 

@@ -22,13 +22,13 @@ class Unit:
     offset: float = 0.0
 
     def to_shop(self, value: float) -> float:
-        """The value in the shop unit; what the conversion adds behind ten digits is noise."""
+        """The value [this unit] in the shop unit; what the conversion adds behind ten digits is noise."""
         if (self.factor, self.offset) == (1.0, 0.0):
             return value
         return float(f"{value * self.factor + self.offset:.10g}")
 
     def from_shop(self, value: float) -> float:
-        """A value of the shop unit in this one."""
+        """A value [shop unit] in this one."""
         return (value - self.offset) / self.factor
 
 
@@ -111,7 +111,7 @@ BY_UNIT = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "dat
 
 
 def check_number(field: str, value: float, quantity: str) -> float:
-    """The value itself where it is possible for the quantity; otherwise a FieldError naming the field."""
+    """The value itself [shop unit] where it is possible for the quantity; otherwise a FieldError naming the field."""
     kind = QUANTITIES[quantity]
     if not math.isfinite(value):
         raise FieldError(field, "must be a finite number")

@@ -33,7 +33,10 @@ def make_finding(
     values: Mapping[str, float | str | None], *, severity: str = "", cost: Estimate | None = None,
     spare_part: float | None = None,
 ) -> Finding:  # fmt: skip
-    """A finding of a code with what ignoring it costs; the polymer is named, values that are not known are left out."""
+    """A finding of a code with what ignoring it costs; the polymer is named, values that are not known are left out.
+
+    Its values are in shop units, the price of a spare part in the shop's currency [money].
+    """
     severity = severity or code.severity
     stake = cost or at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h, spare_part)
     known = {key: value for key, value in values.items() if value is not None}

@@ -12,18 +12,18 @@ from kaustos.core.review.machine.zones import Zone, clipped, window_of, zones_of
 from kaustos.core.review.making import Offers
 
 
-def set_to(zone: Zone, field: str, title: str, target: float) -> Set:
+def set_to(zone: Zone, field: str, title: str, target_c: float) -> Set:
     """A remedy that names the shortfall it leaves, and takes plate or nozzle along where they would cross."""
-    left = zone.low.value - target
+    left = zone.low.value - target_c
     text = "Set {setting:setting} to {target:temperature}"
-    values: dict[str, float | str] = {"setting": title, "target": target}
+    values: dict[str, float | str] = {"setting": title, "target": target_c}
     if left > 0:
         text, values = text + ", {left:temperature_difference} below the window", {**values, "left": left}
-    sibling = _sibling(zone, field, target)
+    sibling = _sibling(zone, field, target_c)
     if sibling:
         text, values = text + ", {sibling:setting} too", {**values, "sibling": sibling[1]}
-    changes = {field: target} | ({sibling[0]: target} if sibling else {})
-    partners = {other: value for each in changes for other, value in _crossed_partner(zone, each, target).items()}
+    changes = {field: target_c} | ({sibling[0]: target_c} if sibling else {})
+    partners = {other: value for each in changes for other, value in _crossed_partner(zone, each, target_c).items()}
     if partners:
         text += ", {partner:setting} into its window"
         values["partner"] = "Nozzle" if zone.name == "plate" else "Plate"
@@ -82,11 +82,11 @@ def severity_of_gap(zone: Zone, gap_k: float) -> str:
     return "watch" if gap_k <= zone.context.rules.reduced_within_k else "stop"
 
 
-def set_unless_worse(zone: Zone, field: str, title: str, setpoint: float, target: float) -> tuple[Set, ...]:
+def set_unless_worse(zone: Zone, field: str, title: str, setpoint_c: float, target_c: float) -> tuple[Set, ...]:
     """The remedy, none where it would turn a shortfall into a stop."""
-    before = severity_of_gap(zone, zone.low.value - setpoint)
-    after = severity_of_gap(zone, zone.low.value - target)
-    return (set_to(zone, field, title, target),) if after in ("", before) else ()
+    before = severity_of_gap(zone, zone.low.value - setpoint_c)
+    after = severity_of_gap(zone, zone.low.value - target_c)
+    return (set_to(zone, field, title, target_c),) if after in ("", before) else ()
 
 
 def or_advice(zone: Zone, remedies: tuple[Set, ...]) -> tuple[Remedy, ...]:

@@ -32,6 +32,7 @@ class Zone:
     context: Context
 
     def settings(self) -> tuple[tuple[str, str, float], ...]:
+        """Field, title and setpoint [°C] of what is set."""
         every = ((field, title, value_at(self.recipe, field)) for field, title, _ in SETTINGS[self.name])
         return tuple(setting for setting in every if setting[2] is not None)
 
@@ -67,6 +68,7 @@ def zones_of(recipe: Recipe, context: Context) -> tuple[Zone, ...]:
     return tuple(zones)
 
 
-def clipped(value: float, low: float, high: float, reach: float | None) -> float:
-    inside = min(max(value, low), high)
-    return inside if reach is None else min(inside, float(math.floor(reach)))
+def clipped(value_c: float, low_c: float, high_c: float, reach_c: float | None) -> float:
+    """A setpoint inside a window, and in whole kelvins not above the reach [°C]."""
+    inside_c = min(max(value_c, low_c), high_c)
+    return inside_c if reach_c is None else min(inside_c, float(math.floor(reach_c)))

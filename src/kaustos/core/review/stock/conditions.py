@@ -29,7 +29,7 @@ def absorbs(context: Context) -> bool:
     return context.polymer is not None and context.polymer.absorbs
 
 
-def severity_of_wet(context: Context, likely: float, limit: float) -> str:
+def severity_of_wet(context: Context, likely_pct: float, limit_pct: float) -> str:
     """Stop where the water that is likely there takes a polymer that hydrolyses apart, else watch."""
     hydrolyses = context.polymer is not None and context.polymer.hydrolyses
-    return "stop" if hydrolyses and likely > HYDROLYSED * limit else "watch"
+    return "stop" if hydrolyses and likely_pct > HYDROLYSED * limit_pct else "watch"

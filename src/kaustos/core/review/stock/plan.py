@@ -146,10 +146,10 @@ def dried_in(spool: Spool, dryer: Dryer | None, celsius: float) -> Dried:
 
 
 def band(means: Array) -> tuple[float, float, float]:
-    """Likely mean turn with the least and most that turns and scenarios leave open."""
+    """Likely mean turn with the least and most that turns and scenarios leave open [% water]."""
     return float(means[LIKELY, MEAN]), float(means[BEST].min()), float(means[WORST].max())
 
 
 def worst_turn(means: Array) -> float:
-    """The wettest turn in the worst scenario."""
+    """The wettest turn in the worst scenario [% water]."""
     return float(np.max(means[WORST]))

@@ -47,7 +47,8 @@ def drying_set(recipe: Recipe, context: Context, plan: Plan) -> tuple[Set, ...]:
 def hours_in(
     recipe: Recipe, context: Context, plan: Plan, dryer: Dryer | None, flange_c: float | None = None
 ) -> tuple[float, float] | None:
-    """Temperature and hours that dry every turn in the worst case, to the half hour; None where hot air would harm."""
+    """Temperature and hours that dry every turn in the worst case, to the half hour; None where hot air would
+    harm [°C, h]."""
     celsius = hottest(recipe, context, dryer, flange_c)
     if celsius is None:
         return None
@@ -82,13 +83,13 @@ def rewound(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Choose
     return (Choose(title, "dryer", dryer.id, values, changes),)
 
 
-def cooler(recipe: Recipe, context: Context, plan: Plan | None, celsius: float) -> Set:
+def cooler(recipe: Recipe, context: Context, plan: Plan | None, target_c: float) -> Set:
     """A lower setpoint, and as many hours more as every turn then takes, as far as anybody would wait."""
     title, hours = "Set the dryer to {target:temperature}", recipe.stock.dryer_h
-    changes: dict[str, float | str] = {"stock.dryer_c": celsius}
-    values: dict[str, float | str] = {"target": celsius}
+    changes: dict[str, float | str] = {"stock.dryer_c": target_c}
+    values: dict[str, float | str] = {"target": target_c}
     if plan is not None and hours:
-        needed, longest = dried_in(plan.spool, context.dryer, celsius).surely_h, longest_h(context)
+        needed, longest = dried_in(plan.spool, context.dryer, target_c).surely_h, longest_h(context)
         longer = min(float(math.ceil(needed + 0.5)), longest) if needed < math.inf else longest
         if longer > hours:
             title += " for {hours:duration}"
