@@ -280,9 +280,10 @@ class TestToAdd(unittest.TestCase):
         (self.package / "ui/rooms/plates.py").write_text(ROOM)
         self.before("ui/rooms/names.py", '    RoomEntry("settings", "Settings", None),\n',
                     '    RoomEntry("plates", "Plates", None),\n')  # fmt: skip
-        self.before("ui/rooms/making.py", '    if key == "stock":\n',
-                    '    if key == "plates":\n        from kaustos.ui.rooms.plates import PlatesRoom\n\n'
-                    "        return PlatesRoom(desk)\n")  # fmt: skip
+        self.before("ui/rooms/making.py", "MAKERS: dict",
+                    "def _plates(shell: Shell) -> Room:\n    from kaustos.ui.rooms.plates import PlatesRoom\n\n"
+                    "    return PlatesRoom(shell.desk)\n\n\n")  # fmt: skip
+        self.before("ui/rooms/making.py", '    "stock": _stock,', '    "plates": _plates,\n')
         (self.package / "devices/oven.py").write_text(DEVICE)
         program = PROGRAM.format(src=str(self.src))
         done = subprocess.run(

@@ -5,17 +5,14 @@ Impossible values are refused with a FieldError; unwise ones enter and are judge
 
 import functools
 from collections.abc import Callable, Mapping
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 import attrs
 
+from kaustos.app.records import Records
 from kaustos.core.errors import FieldError
 from kaustos.core.records import POLYMER_VALUES, Datum, Place, check_datum, declared
 from kaustos.core.records.quantities import BY_UNIT, check_text
-
-if TYPE_CHECKING:
-    from kaustos.app.records import Records
-    from kaustos.app.wording import Wording
 
 NONE_FITTED = "none"
 NOT_RECORDED = "not recorded"
@@ -23,14 +20,23 @@ _OWN = ("lot.lot_values.", "lot.grade_values.")
 Changes = Mapping[Place, object]
 
 
+class Words(Protocol):
+    """What is needed of the wording."""
+
+    def number(self, value: float, quantity: str) -> str: ...
+    def value(self, value: float, quantity: str) -> str: ...
+    def field(self, path: str) -> str: ...
+    def read(self, text: str, quantity: str) -> float: ...
+
+
 @attrs.frozen
 class FieldKind:
     """One kind of field."""
 
     fits: Callable[[str], bool]
-    shown: Callable[["Records", "Wording", Place], str]  # what stands in its box
-    read: Callable[["Records", "Wording", Place, str], Changes]  # what a typed text sets
-    said: Callable[["Wording", str, Any], str]  # its value inside a sentence; never asked for what is not recorded
+    shown: Callable[[Records, Words, Place], str]  # what stands in its box
+    read: Callable[[Records, Words, Place, str], Changes]  # what a typed text sets
+    said: Callable[[Words, str, Any], str]  # its value inside a sentence; never asked for what is not recorded
 
 
 @functools.cache
@@ -57,7 +63,7 @@ def choices_of(path: str) -> Mapping[str, str]:
     return dict(found.metadata.get("choices", {})) if found else {}
 
 
-def _value_said(wording: "Wording", path: str, value: Any) -> str:
+def _value_said(wording: Words, path: str, value: Any) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, (int, float)):
@@ -77,14 +83,14 @@ def fitted(place: Place) -> Place:
     return attrs.evolve(place, field=place.field.removesuffix("max_c") + "fitted")
 
 
-def _limit_shown(records: "Records", wording: "Wording", place: Place) -> str:
+def _limit_shown(records: Records, wording: Words, place: Place) -> str:
     value = records.at(place)
     if value is None:
         return NONE_FITTED if records.at(fitted(place)) is False else ""
     return wording.number(float(str(value)), "temperature")
 
 
-def _limit_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
+def _limit_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
     part = fitted(place)
     if text.strip().lower() == NONE_FITTED:
         return {part: False, place: None}
@@ -96,12 +102,12 @@ def _limit_read(records: "Records", wording: "Wording", place: Place, text: str)
 # ---- an own value of a lot, or of a grade and so of every lot of it: 141, or 141 ± 2
 
 
-def _own_shown(records: "Records", wording: "Wording", place: Place) -> str:
+def _own_shown(records: Records, wording: Words, place: Place) -> str:
     found = records.at(place)
     return own_words(found, wording) if isinstance(found, Datum) else ""
 
 
-def own_words(datum: Datum, wording: "Wording") -> str:
+def own_words(datum: Datum, wording: Words) -> str:
     """An own value as it stands in its field."""
     quantity = BY_UNIT[datum.unit]
     text = wording.number(datum.value, quantity)
@@ -114,14 +120,14 @@ def _width_of(quantity: str) -> str:
     return "temperature_difference" if quantity == "temperature" else quantity
 
 
-def _own_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
+def _own_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
     datum = _own_value(records, wording, place, text) if text.strip() else None
     whole_grade = place.field.startswith("grade_values.")
     lots = records.lots_of_grade(place.key) if whole_grade else [place.key]
     return {attrs.evolve(place, key=lot): datum for lot in lots}
 
 
-def _own_value(records: "Records", wording: "Wording", place: Place, text: str) -> Datum:
+def _own_value(records: Records, wording: Words, place: Place, text: str) -> Datum:
     scope, key = place.field.split(".")
     kind, lot = POLYMER_VALUES[key], records.lots[place.key]
     middle, _, spread = text.replace("+/-", "±").replace("+-", "±").partition("±")
@@ -136,33 +142,33 @@ def _own_value(records: "Records", wording: "Wording", place: Place, text: str) 
     return check_datum(key, found)
 
 
-def _own_said(wording: "Wording", path: str, value: Any) -> str:
+def _own_said(wording: Words, path: str, value: Any) -> str:
     return own_words(value, wording) if isinstance(value, Datum) else _value_said(wording, path, value)
 
 
 # ---- a number, a word out of a few, yes or no, a text
 
 
-def _number_shown(records: "Records", wording: "Wording", place: Place) -> str:
+def _number_shown(records: Records, wording: Words, place: Place) -> str:
     value, quantity = records.at(place), quantity_of(place.path)
     return "" if value is None else wording.number(float(str(value)), str(quantity))
 
 
-def _number_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
+def _number_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
     required = place.path.startswith("rules.")
     if not text.strip() and not required:
         return {place: None}
     return {place: wording.read(text, str(quantity_of(place.path)))}
 
 
-def _plain_shown(records: "Records", wording: "Wording", place: Place) -> str:
+def _plain_shown(records: Records, wording: Words, place: Place) -> str:
     value = records.at(place)
     if isinstance(value, bool):
         return "yes" if value else "no"
     return "" if value is None else str(value)
 
 
-def _choice_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
+def _choice_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
     plain, words = text.strip(), choices_of(place.path)
     if plain and plain not in words:
         raise FieldError(wording.field(place.path), f"{plain!r:.40} is none of {', '.join(words)}")
@@ -177,14 +183,14 @@ def _is_flag(path: str) -> bool:
 _FLAGS: Mapping[str, bool | None] = {"": None, "yes": True, "no": False}
 
 
-def _flag_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
+def _flag_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
     if text.strip() not in _FLAGS:
         raise FieldError(wording.field(place.path), f"{text.strip()!r:.40} is none of yes, no")
     value, found = _FLAGS[text.strip()], declared(place.path)
     return {place: bool(value) if found is not None and found.type is bool else value}
 
 
-def _text_read(records: "Records", wording: "Wording", place: Place, text: str) -> Changes:
+def _text_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
     return {place: check_text(wording.field(place.path), text.strip())}
 
 

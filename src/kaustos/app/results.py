@@ -29,6 +29,7 @@ class Request:
 
 def request_for(heavy: Heavy, recipe: Recipe, context: Context) -> Request:
     """The request for a heavy result of a recipe in its context."""
+    assert heavy.reads is not None, heavy.key
     return Request(heavy.key, heavy.reads.of(recipe, context), lambda _: heavy.compute(recipe, context), heavy.where)
 
 

@@ -1,23 +1,25 @@
 """All commands as data; menu, keys and the command field are made from this list."""
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Protocol
+from typing import Protocol
 
 import attrs
 from PySide6.QtGui import QAction
 
 from kaustos.core.review import OPERATIONS
+from kaustos.ui.desk import Desk
+from kaustos.ui.devices import LiveDevices
+from kaustos.ui.files import Files
 from kaustos.ui.rooms.names import ROOMS
-
-if TYPE_CHECKING:
-    from kaustos.ui.files import Files
 
 
 class Shell(Protocol):
-    """What commands act on."""
+    """What commands act on, and rooms are made with."""
 
+    desk: Desk
+    devices: LiveDevices
     room: str
-    files: "Files"
+    files: Files
     actions_by_id: dict[str, QAction]
 
     def perform(self, command: "Command") -> None: ...
@@ -36,6 +38,8 @@ class Shell(Protocol):
     def explain(self) -> None: ...
     def toggle_theme(self) -> None: ...
     def show_room(self, key: str) -> None: ...
+    def show_bench(self, key: str) -> None: ...
+    def change_setting(self, name: str, value: str) -> None: ...
     def show_thing(self, kind: str, key: str) -> None: ...
     def start_run(self) -> None: ...
     def log_run(self) -> None: ...

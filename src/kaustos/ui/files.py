@@ -1,30 +1,47 @@
 """Files of the window: sheets, recipes, tables and photos in and out, workspaces opened and restored."""
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 import attrs
 from PySide6.QtCore import QByteArray, QMimeData
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from kaustos.app.recent import load_last_use, save_last_use
 from kaustos.core.errors import KaustosError
-
-if TYPE_CHECKING:
-    from kaustos.ui.shell import Window
+from kaustos.ui.desk import Desk
 
 PHOTOS = (".png", ".jpg", ".jpeg")
 WORKSPACE_FILES = "Kaustos workspace (*.kaustos)"
 TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos) and photos"
-Opener = Callable[[Path], "Window"]
+
+
+class Host(Protocol):
+    """What files need of the window."""
+
+    @property
+    def desk(self) -> Desk: ...
+    @property
+    def frame(self) -> QWidget: ...
+    @property
+    def room(self) -> str: ...
+    @property
+    def rooms(self) -> Mapping[str, Any]: ...
+    def show_room(self, key: str) -> None: ...
+    def finish_typing(self) -> None: ...
+    def revision_words(self) -> str: ...
+    def let_go(self) -> bool: ...
+
+
+Opener = Callable[[Path], Host]
 
 
 class Files:
     """What a window does with files."""
 
-    def __init__(self, window: "Window", opener: Opener | None, last_use_file: Path | None) -> None:
+    def __init__(self, window: Host, opener: Opener | None, last_use_file: Path | None) -> None:
         self._window, self._opener, self._last_use_file = window, opener, last_use_file
         self._desk = window.desk
 
@@ -35,12 +52,12 @@ class Files:
         from kaustos.ui.printing import ask_printer
 
         self._window.finish_typing()
-        ask_printer(self._window, self._sheet_pdf())
+        ask_printer(self._window.frame, self._sheet_pdf())
 
     def make_sheet(self) -> None:
         """Write the sheet where the user says."""
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Make sheet", self._file_name(".pdf"), "Sheet (*.pdf *.html)"
+            self._window.frame, "Make sheet", self._file_name(".pdf"), "Sheet (*.pdf *.html)"
         )
         if name:
             self.write_sheet(Path(name))
@@ -78,7 +95,7 @@ class Files:
     def save_copy(self) -> bool:
         """Write a copy of what is on the screen where the user says; whether one was written."""
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Save a copy", f"{self._desk.workspace.file.stem}-copy.kaustos", WORKSPACE_FILES
+            self._window.frame, "Save a copy", f"{self._desk.workspace.file.stem}-copy.kaustos", WORKSPACE_FILES
         )
         if not name:
             return False
@@ -91,7 +108,7 @@ class Files:
     def open_recipe_file(self) -> None:
         """Take in a recipe file or a table."""
         name, _ = QFileDialog.getOpenFileName(
-            self._window, "Take in recipes, runs or lots", "", "Recipes and tables (*.json *.csv)"
+            self._window.frame, "Take in recipes, runs or lots", "", "Recipes and tables (*.json *.csv)"
         )
         if name:
             self.take_file(Path(name))
@@ -109,7 +126,7 @@ class Files:
     def export_recipe(self) -> None:
         """Write the open recipe as JSON."""
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Write recipe file", self._file_name(".json"), "Recipe (*.json)"
+            self._window.frame, "Write recipe file", self._file_name(".json"), "Recipe (*.json)"
         )
         if name:
             self._desk.workspace.export_recipe(Path(name))
@@ -117,7 +134,7 @@ class Files:
 
     def export_tables(self) -> None:
         """Write all recipes, runs and lots as CSV files into a folder."""
-        name = QFileDialog.getExistingDirectory(self._window, "Write tables into")
+        name = QFileDialog.getExistingDirectory(self._window.frame, "Write tables into")
         if name:
             from kaustos.app.tables import write_tables
 
@@ -145,7 +162,7 @@ class Files:
             self._desk.run(lambda: self.open_workspace(file))
         elif kind in PHOTOS and self._window.room in ("runs", "stock"):
             room = self._window.rooms[self._window.room]
-            self._desk.run(lambda: room.take_photo(file))  # type: ignore[attr-defined]
+            self._desk.run(lambda: room.take_photo(file))
         elif kind in PHOTOS:
             self._desk.messages.error(
                 f"{file.name}: a photo belongs to a run or a lot; drop it in their rooms (Ctrl+4, Ctrl+2)."
@@ -165,7 +182,7 @@ class Files:
             self._desk.messages.note(f"{file.name} is the workspace that is open.")
         elif self._opener is not None:
             self._opener(file)
-            self._window.close()
+            self._window.frame.close()
 
     def restore_from(self, backup: Path) -> None:
         """Bring this workspace to the state of a copy; the state now is kept beside it."""
@@ -183,7 +200,7 @@ class Files:
         except (KaustosError, OSError) as error:
             fault = str(error)
         opened = self._opener(workspace.file)
-        self._window.close()
+        self._window.frame.close()
         if fault:
             opened.desk.messages.error(fault)
         else:
@@ -194,7 +211,7 @@ class Files:
         if self._last_use_file is None:
             return
         use = load_last_use(self._last_use_file).opened(self._desk.workspace.file)
-        state = bytes(self._window.saveGeometry().toBase64().data()).decode()
+        state = bytes(self._window.frame.saveGeometry().toBase64().data()).decode()
         try:
             save_last_use(self._last_use_file, attrs.evolve(use, window=state))
         except OSError as error:
@@ -204,11 +221,13 @@ class Files:
         """Stand as the window stood when it was closed last."""
         state = load_last_use(self._last_use_file).window if self._last_use_file else ""
         if state:
-            self._window.restoreGeometry(QByteArray.fromBase64(state.encode()))
+            self._window.frame.restoreGeometry(QByteArray.fromBase64(state.encode()))
 
     def report_error(self) -> None:
         """Save what a developer needs to find a fault: version, system, log; no recipe of the shop."""
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save error report", "kaustos-report.txt", "Text (*.txt)")
+        name, _ = QFileDialog.getSaveFileName(
+            self._window.frame, "Save error report", "kaustos-report.txt", "Text (*.txt)"
+        )
         if name:
             from kaustos.ui.faults import write_report
 

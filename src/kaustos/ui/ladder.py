@@ -114,7 +114,7 @@ class LadderView(Following, QWidget):
             self.marks.pop(field).deleteLater()
         for field, (index, lane, running, value) in wanted.items():
             if field not in self.marks:
-                self.marks[field] = Mark(self, self._desk, field, running=running)
+                self.marks[field] = Mark(self, self.at_c, self._desk, field, running=running)
                 self.marks[field].show()
             self._place(self.marks[field], index, lane, value)
         self.setToolTip("\n".join(_reach_words(lane, self._desk) for lane in self._desk.ladder.lanes))

@@ -1,7 +1,7 @@
 """One setpoint on the ladder: dragged with the mouse, moved with the arrow keys."""
 
 import itertools
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -11,9 +11,6 @@ from kaustos.core.errors import KaustosError
 from kaustos.ui.desk import Desk
 from kaustos.ui.look import palette
 
-if TYPE_CHECKING:
-    from kaustos.ui.ladder import LadderView
-
 _gestures = itertools.count(1)
 _STEPS = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}
 
@@ -21,9 +18,11 @@ _STEPS = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}
 class Mark(QWidget):
     """A mark that proposes another setpoint."""
 
-    def __init__(self, view: "LadderView", desk: Desk, field: str, *, running: bool) -> None:
-        super().__init__(view)
-        self._view, self._desk, self.field, self._running = view, desk, field, running
+    def __init__(
+        self, ladder: QWidget, at_c: Callable[[float], float], desk: Desk, field: str, *, running: bool
+    ) -> None:  # fmt: skip
+        super().__init__(ladder)
+        self._at_c, self._desk, self.field, self._running = at_c, desk, field, running
         self._gesture = ""
         self._grip: float | None = None
         self._led = False
@@ -56,7 +55,7 @@ class Mark(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._grip is not None:
             y = self.mapToParent(event.position()).y() - self._grip
-            self._propose(round(self._view.at_c(y)))
+            self._propose(round(self._at_c(y)))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._grip, self._gesture = None, ""

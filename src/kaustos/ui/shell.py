@@ -96,6 +96,11 @@ class Window(QMainWindow):
         if not desk.has_recipe:
             self.show_room("recipes")
 
+    @property
+    def frame(self) -> QWidget:
+        """The window itself, over which dialogs stand."""
+        return self
+
     def _lay_out(self) -> None:
         body = QWidget()
         body.setObjectName("body")

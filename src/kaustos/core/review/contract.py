@@ -286,8 +286,8 @@ class Heavy:
     """A result that a review waits for: computed away from the window, read through ``context.results``."""
 
     key: str
-    reads: Reads
     compute: Callable[[Recipe, Context], Any]
+    reads: Reads | None = None  # None for all that its operation reads
     where: str = "thread"  # or process
 
 

@@ -55,10 +55,10 @@ class Operation:
         """The findings it can raise."""
         return self.load().CODES
 
-    @property
+    @functools.cached_property
     def heavy(self) -> tuple[Heavy, ...]:
         """The results its review waits for."""
-        return self.load().HEAVY
+        return tuple(attrs.evolve(each, reads=each.reads or self.reads) for each in self.load().HEAVY)
 
     @functools.cached_property
     def drawn(self) -> Heavy:

@@ -1,62 +1,78 @@
 """Makes each room on first use; what it needs is imported then."""
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 from PySide6.QtWidgets import QStackedWidget
 
 from kaustos.core.errors import KaustosError
-from kaustos.ui.rooms.names import ROOMS
-
-if TYPE_CHECKING:
-    from kaustos.ui.rooms.room import Room
-    from kaustos.ui.shell import Window
+from kaustos.ui.commands import Shell
+from kaustos.ui.rooms.room import Room
 
 
-class Rooms(dict[str, "Room"]):
+class Rooms(dict[str, Room]):
     """Rooms by key, each made on first use."""
 
-    def __init__(self, window: "Window", stage: QStackedWidget) -> None:
+    def __init__(self, shell: Shell, stage: QStackedWidget) -> None:
         super().__init__()
-        self._window, self._stage = window, stage
+        self._shell, self._stage = shell, stage
 
-    def __missing__(self, key: str) -> "Room":
-        self[key] = _make(key, self._window)
+    def __missing__(self, key: str) -> Room:
+        if key not in MAKERS:
+            raise KaustosError(f"There is no room {key!r}; known: {', '.join(MAKERS)}")
+        self[key] = MAKERS[key](self._shell)
         self._stage.addWidget(self[key])
         return self[key]
 
 
-def _make(key: str, window: "Window") -> "Room":
-    desk = window.desk
-    if key == "stock":
-        from kaustos.ui.rooms.stock import StockRoom
+def _stock(shell: Shell) -> Room:
+    from kaustos.ui.rooms.stock import StockRoom
 
-        return StockRoom(desk, window.devices, lambda: window.show_bench("stock"))
-    if key == "machines":
-        from kaustos.ui.rooms.machines import MachinesRoom
+    return StockRoom(shell.desk, shell.devices, lambda: shell.show_bench("stock"))
 
-        return MachinesRoom(desk, window.devices)
-    if key == "runs":
-        from kaustos.ui.rooms.runs import RunsRoom
 
-        return RunsRoom(desk)
-    if key == "atlas":
-        from kaustos.ui.rooms.atlas import AtlasRoom
+def _machines(shell: Shell) -> Room:
+    from kaustos.ui.rooms.machines import MachinesRoom
 
-        return AtlasRoom(desk)
-    if key == "recipes":
-        from kaustos.ui.rooms.recipes import RecipesRoom
+    return MachinesRoom(shell.desk, shell.devices)
 
-        return RecipesRoom(desk, lambda: window.show_room("recipe"))
-    if key == "settings":
-        from kaustos.ui.rooms.settings import SettingsRoom
 
-        return SettingsRoom(desk, window.change_setting)
-    if key == "workspaces":
-        from kaustos.ui.rooms.workspaces import WorkspacesRoom
+def _runs(shell: Shell) -> Room:
+    from kaustos.ui.rooms.runs import RunsRoom
 
-        return WorkspacesRoom(desk, window.files)
-    if key == "proposals":
-        from kaustos.ui.rooms.proposals import ProposalsPage
+    return RunsRoom(shell.desk)
 
-        return ProposalsPage(desk, lambda: window.show_room("recipe"))
-    raise KaustosError(f"There is no room {key!r}; known: {', '.join(each.key for each in ROOMS)}")
+
+def _atlas(shell: Shell) -> Room:
+    from kaustos.ui.rooms.atlas import AtlasRoom
+
+    return AtlasRoom(shell.desk)
+
+
+def _recipes(shell: Shell) -> Room:
+    from kaustos.ui.rooms.recipes import RecipesRoom
+
+    return RecipesRoom(shell.desk, lambda: shell.show_room("recipe"))
+
+
+def _settings(shell: Shell) -> Room:
+    from kaustos.ui.rooms.settings import SettingsRoom
+
+    return SettingsRoom(shell.desk, shell.change_setting)
+
+
+def _workspaces(shell: Shell) -> Room:
+    from kaustos.ui.rooms.workspaces import WorkspacesRoom
+
+    return WorkspacesRoom(shell.desk, shell.files)
+
+
+def _proposals(shell: Shell) -> Room:
+    from kaustos.ui.rooms.proposals import ProposalsPage
+
+    return ProposalsPage(shell.desk, lambda: shell.show_room("recipe"))
+
+
+MAKERS: dict[str, Callable[[Shell], Room]] = {
+    "stock": _stock, "machines": _machines, "runs": _runs, "atlas": _atlas, "recipes": _recipes,
+    "settings": _settings, "workspaces": _workspaces, "proposals": _proposals,
+}  # fmt: skip

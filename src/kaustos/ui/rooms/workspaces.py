@@ -1,25 +1,21 @@
 """Workspaces: begun, opened, copied, restored; what was done in this one lately."""
 
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QLabel
 
 from kaustos.app.wording import when_words
 from kaustos.ui.desk import Desk
 from kaustos.ui.files import WORKSPACE_FILES as FILES
-from kaustos.ui.files import named
+from kaustos.ui.files import Files, named
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
-
-if TYPE_CHECKING:
-    from kaustos.ui.files import Files
 
 
 class WorkspacesRoom(Room):
     """Recent workspaces above, the history of this one below."""
 
-    def __init__(self, desk: Desk, files: "Files") -> None:
+    def __init__(self, desk: Desk, files: Files) -> None:
         super().__init__(desk, "Workspaces", "One file each; Enter opens one.", "")
         self.empty.hide()
         self._files = files

@@ -10,14 +10,12 @@ from kaustos.core.review.machine.questions import questions_of
 from kaustos.core.review.machine.remedies import other_machines
 from kaustos.core.review.machine.zones import zones_of
 from kaustos.core.review.making import conclude, offered
-from kaustos.core.review.registry import BY_KEY
 
 NUMBER = 30
 OFFERS = "machine.offers"  # among the heavy results: what the shop's other machines would cure
 HEAVY = (
     Heavy(
         key=OFFERS,
-        reads=BY_KEY["machine"].reads,
         compute=lambda recipe, context: other_machines(recipe, context, findings_of),
     ),
 )

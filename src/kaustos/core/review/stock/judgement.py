@@ -3,7 +3,6 @@
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Heavy, OperationReview
 from kaustos.core.review.making import conclude, offered
-from kaustos.core.review.registry import BY_KEY
 from kaustos.core.review.stock.cautions import cautions_of
 from kaustos.core.review.stock.codes import BY_CODE
 from kaustos.core.review.stock.figures import figures_of, tile_of
@@ -14,7 +13,7 @@ from kaustos.core.review.stock.questions import questions_of
 
 NUMBER = 20
 OFFERS = "stock.offers"  # among the heavy results: what the shop's other dryers, bodies and lots would do
-HEAVY = (Heavy(key=OFFERS, reads=BY_KEY["stock"].reads, compute=offers_of),)
+HEAVY = (Heavy(key=OFFERS, compute=offers_of),)
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:
