@@ -7,7 +7,6 @@ from kaustos.app.runs import (
     as_run,
     card_maturity,
     change_of_spool,
-    chosen_by,
     compare_runs,
     configuration_of,
     end_run,
@@ -18,7 +17,7 @@ from kaustos.app.runs import (
 )
 from kaustos.app.stock import add_stay, add_weighing, load_on
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import PLACES, SEEN, Observation
+from kaustos.core.records import Observation
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import operation_of
 
@@ -67,14 +66,6 @@ class TestLogging(WorkspaceTest):
         document = as_run(workspace, workspace.draft.records.runs[run.id])
         self.assertEqual(document["recipe"]["melt"]["nozzle_c"], 372.0)
         self.assertEqual(document["recipe"]["heat"]["chamber_c"], 125.0)
-
-    def test_words_choose_and_doubt_is_said(self):
-        self.assertEqual(chosen_by("corner l", SEEN, "observation"), "corner_lift")
-        self.assertEqual(chosen_by(" Half way UP ", PLACES, "place"), "middle")
-        self.assertIsNone(chosen_by("", SEEN, "observation"))
-        for words, said in (("heater", "fits A heater did not get there, Heater fault"), ("xyz", "is no observation")):
-            with self.assertRaisesRegex(KaustosError, said):
-                chosen_by(words, SEEN, "observation")
 
 
 class TestComparing(WorkspaceTest):

@@ -22,7 +22,9 @@ from PySide6.QtWidgets import (
 from kaustos.app.settings import Settings
 from kaustos.demo.scenario import RECORDS
 from kaustos.ui.commands import COMMANDS
+from kaustos.ui.findings import Sentence
 from kaustos.ui.look import THEMES
+from kaustos.ui.main import make_application
 from kaustos.ui.rooms.names import ROOMS
 from tests.ui.support import WindowTest
 
@@ -185,6 +187,23 @@ class TestScaling(unittest.TestCase):
                     [sys.executable, "-c", program], env=environment, capture_output=True, text=True, check=False
                 )
                 self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
+
+
+class TestSentence(unittest.TestCase):
+    def test_a_number_is_never_parted_from_its_unit(self):
+        make_application()
+        sentence = Sentence()
+        for words, kept in (
+            ("Dry 10 h 30 at 80 °C", ("10 h 30", "80 °C")), ("costs 198 €, 2 h 05", ("198 €", "2 h 05")),
+            ("35 K short of 4 of 10 grams", ("35 K",)), ("0.4 % water in 3 kilns", ("0.4 %",)),
+        ):  # fmt: skip
+            sentence.setText(words)
+            with self.subTest(words):
+                parts = QLabel.text(sentence).split(" ")
+                for each in kept:
+                    self.assertIn(each.replace(" ", "\u00a0"), [part.rstrip(",") for part in parts])
+                self.assertEqual(len(parts) - 1, words.count(" ") - sum(each.count(" ") for each in kept))
+                self.assertEqual(sentence.text(), words)
 
 
 class TestCommands(WindowTest):

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QPushButton
 
 from kaustos.app.settings import Settings
 from kaustos.ui.fields import FieldBox
+from kaustos.ui.jobs import Pace, run_now
 from kaustos.ui.rooms.names import ROOMS
 from tests.ui.support import WindowTest, drag, type_into
 
@@ -376,6 +377,28 @@ class TestRoom(StockTest):
 
 
 class TestDevice(WindowTest):
+    def test_a_device_that_is_slow_to_answer_is_not_asked_again_before_it_has(self):
+        held = []
+
+        def begin(job):
+            held.append(job) if job.request.key == "look" else run_now(job)
+
+        with mock.patch.dict(os.environ, {"XDG_STATE_HOME": str(self.folder)}):
+            window = self.open(pace=Pace(begin, lambda owner, act: act()))
+            window.show_room("machines")
+            room = window.rooms["machines"]
+            QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
+            for _ in range(5):
+                room.live.look()
+            self.assertEqual((len(held), room.shown.text()), (1, ""))
+            run_now(held.pop())
+            self.assertIn("logged 1 time.", room.shown.text())
+            room.live.look()
+            late = held.pop()
+            QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
+            run_now(late)
+            self.assertFalse(room.shown.isVisible(), "what answers after the stop is not shown")
+
     def test_no_place_for_the_log_is_told_and_leaves_nothing_running(self):
         (self.folder / "state").touch()
         before = set(threading.enumerate())
@@ -407,7 +430,7 @@ class TestDevice(WindowTest):
             room = window.rooms["machines"]
             self.weigh(window, "", "No scale answers")
             QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)
-            self.assertRegex(room.shown.text(), r"logged 1 times.*setpoint \d+ °C, temperature 2[01]\.?\d* °C")
+            self.assertRegex(room.shown.text(), r"logged 1 time\..*setpoint \d+ °C, temperature 2[01]\.?\d* °C")
             room.live.look()
             self.assertIn("logged 2 times", room.shown.text())
             self.assertRegex(room.shown.text(), r"Simulated scale: gross 101\d")

@@ -263,23 +263,6 @@ def _with_leaf(base: Mapping[str, Any], other: Mapping[str, Any], path: str) -> 
     return document
 
 
-# ---- choosing by words
-
-
-def chosen_by(text: str, choices: Mapping[str, str], what: str) -> str | None:
-    """The key of the choice that a typed text names; a part of its words will do where only one choice has it."""
-    plain = text.strip().lower()
-    if not plain:
-        return None
-    exact = [key for key, words in choices.items() if plain in (key, words.lower())]
-    found = exact or [key for key, words in choices.items() if plain in words.lower()]
-    if len(found) == 1:
-        return found[0]
-    if found:
-        raise KaustosError(f"“{text:.40}” fits {', '.join(choices[key] for key in found)}: type a little more")
-    raise KaustosError(f"“{text:.40}” is no {what} on the list")
-
-
 def seen_words(run: Run) -> str:
     """What was seen, in words."""
     return ", ".join(SEEN[each] for each in dict.fromkeys(each.what for each in run.observations))

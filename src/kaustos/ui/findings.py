@@ -1,5 +1,7 @@
 """Findings, worst first: the chosen one whole with its remedies, the others as one sentence each."""
 
+import re
+
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
@@ -10,6 +12,25 @@ from kaustos.ui.following import Following
 from kaustos.ui.grade import GradePanel
 from kaustos.ui.look import StandingMark, palette
 
+_UNIT = re.compile(r"(?<=\d) (?=(?:°[CF]|K|h|min|d|g|kg|kWh|W|mm|MPa|%|[€$£])(?![^\W\d_]))")
+_REST = re.compile(r"(?<=\d\u00a0h) (?=\d\d\b)")  # 10 h 30
+
+
+class Sentence(QLabel):
+    """Words that wrap, but never between a number and its unit."""
+
+    def __init__(self, role: str = "") -> None:
+        super().__init__(wordWrap=True)
+        self.setProperty("role", role)
+
+    def setText(self, words: str) -> None:
+        """Show words."""
+        super().setText(_REST.sub("\u00a0", _UNIT.sub("\u00a0", words)))
+
+    def text(self) -> str:
+        """The words as they were said."""
+        return super().text().replace("\u00a0", " ")
+
 
 class RemedyButton(QPushButton):
     """A button whose words wrap."""
@@ -18,7 +39,7 @@ class RemedyButton(QPushButton):
         super().__init__()
         self.setProperty("role", "remedy")
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Minimum)
-        self.words = QLabel(wordWrap=True)
+        self.words = Sentence()
         self.words.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         row = QHBoxLayout(self)
         row.setContentsMargins(9, 5, 9, 5)
@@ -49,8 +70,8 @@ class FindingCard(QFrame):
         self.severity.setProperty("role", "heading")
         self.place = QLabel()
         self.place.setProperty("role", "muted")
-        self.text = _words("saying")
-        self.why, self.cost, self.source = _words(""), _words(""), _words("muted")
+        self.text = Sentence("saying")
+        self.why, self.cost, self.source = Sentence(), Sentence(), Sentence("muted")
         self.buttons: list[RemedyButton] = []
         self._shown: tuple[object, ...] = ()
         head = QHBoxLayout()
@@ -132,8 +153,8 @@ class FindingsPanel(Following, QFrame):
         self.title = QLabel()
         self.title.setProperty("role", "heading")
         self.cards: list[FindingCard] = []
-        self.empty = _words("")
-        self.missing = _words("muted")
+        self.empty = Sentence()
+        self.missing = Sentence("muted")
         self.first_missing = QPushButton()
         self.first_missing.setProperty("role", "link")
         self.first_missing.clicked.connect(self._on_missing)
@@ -221,12 +242,6 @@ class FindingsPanel(Following, QFrame):
         missing = self._desk.review.completeness.missing
         if missing:
             self.jump.emit(missing[0].field)
-
-
-def _words(role: str) -> QLabel:
-    label = QLabel(wordWrap=True)
-    label.setProperty("role", role)
-    return label
 
 
 def _title(severities: list[str]) -> str:

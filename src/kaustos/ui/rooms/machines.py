@@ -106,7 +106,9 @@ class MachinesRoom(Room):
         assert isinstance(entry, Entry)
         count = len(self.live.log.entries) if self.live.log else 0
         words = entry.words(self.desk.wording)
-        self.shown.setText(f"Listening on 127.0.0.1:{self.live.port}, logged {count} times. {words}")
+        self.shown.setText(
+            f"Listening on 127.0.0.1:{self.live.port}, logged {count} time{'' if count == 1 else 's'}. {words}"
+        )
 
     def _row(self, key: str, machine: Machine) -> Row:
         records, wording = self.desk.workspace.draft.records, self.desk.wording
