@@ -1,10 +1,18 @@
-"""What the pictures show, read back from their strokes: order, place and room, whatever the record."""
+"""What the pictures show, read back from their strokes: order, place and room, whatever the record.
+
+Three recipes' pictures were looked at and are kept as SVG; a picture that changes is looked at again and kept anew:
+python -m tests.app.test_pictures keep
+"""
 
 import itertools
+import re
+import sys
 import unittest
+from pathlib import Path
 
 from kaustos.app.pictures import Box, drawing_of
 from kaustos.app.pictures.ladder import LANE_WIDTH, LadderScale, draw_ladder, lane_left
+from kaustos.app.sheet import sheet_content
 from kaustos.app.wording import Wording
 from kaustos.core.review import OPERATIONS, ladder
 from tests.support import every_card, judged, opened
@@ -184,5 +192,35 @@ class TestLadder(unittest.TestCase):
             self.assertAlmostEqual(scale.at_c(scale.place_of(hotter)), hotter)
 
 
+KEPT = Path(__file__).parent / "pictures"
+LOOKED_AT = (("probe_head_shell", None), ("winch_bracket", None), ("probe_head_shell", "gill"))
+
+
+def as_svg():
+    """The ladder and the benches' pictures of the recipes that were looked at, by file name."""
+    for card, machine in LOOKED_AT:
+        content = sheet_content(*judged(opened(card, machine)), Wording(), revision="", printed="")
+        pictures = {"ladder": content["ladder"]} | {title.lower(): svg for title, svg in content["pictures"]}
+        for title, svg in pictures.items():
+            yield "-".join(filter(None, (card, machine, title.replace(" ", "-")))) + ".svg", svg
+
+
+class TestKept(unittest.TestCase):
+    def test_every_picture_is_the_one_that_was_looked_at(self):
+        files = {file.name: file.read_text(encoding="utf-8") for file in KEPT.glob("*.svg")}
+        made = {name: f"{svg}\n" for name, svg in as_svg()}
+        self.assertEqual(set(made), set(files))
+        for name, svg in made.items():
+            with self.subTest(name):
+                before, now = (re.sub("><", ">\n<", each).splitlines() for each in (files[name], svg))
+                changed = [f"{old}  ->  {new}" for old, new in itertools.zip_longest(before, now) if old != new]
+                self.assertEqual(changed[:5], [])
+
+
 if __name__ == "__main__":
-    unittest.main()
+    if sys.argv[1:] == ["keep"]:
+        KEPT.mkdir(exist_ok=True)
+        for name, svg in as_svg():
+            (KEPT / name).write_text(f"{svg}\n", encoding="utf-8")
+    else:
+        unittest.main()

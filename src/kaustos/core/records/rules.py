@@ -54,7 +54,7 @@ class Rules:
         1.0, "Repeatability of the scale", "mass", "Spread of its readings of one spool; its data sheet says",
     )  # fmt: skip
     desiccant_g: float = _rule(
-        100.0, "Desiccant in a dry box", "mass", "What the shop puts in, dry; the library says how much water it takes up",
+        100.0, "Desiccant in a dry box", "mass", "What the shop puts in, dry; the library says how much it takes up",
     )  # fmt: skip
     wage_per_h: float = _rule(
         45.0, "Wage", "money_rate", "An hour of the people who clear up after a lost run",
