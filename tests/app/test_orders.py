@@ -51,6 +51,8 @@ class TestOrders(WorkspaceTest):
         self.assertEqual((self.line().coming_g, self.line().order_g), (500.0, 0.0))
         self.assertIn("on its way, due ", self.line().state)
         now = self.workspace.clock()
+        self.workspace.clock = lambda: now + timedelta(hours=336)
+        self.assertIn("on its way, due ", self.line().state, "on the very day it is not late")
         self.workspace.clock = lambda: now + timedelta(days=15)
         self.assertIn("late: was due", self.line().state)
         key = new_lot(self.workspace, "K-009", "PEEK, medium flow", "natural")

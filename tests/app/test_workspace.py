@@ -210,6 +210,8 @@ class TestSettings(WorkspaceTest):
         file = self.folder / "config" / "settings.json"
         save_settings(file, Settings(who="A. Tester", theme="dark"))
         self.assertEqual(load_settings(file), (Settings(who="A. Tester", theme="dark"), ""))
+        save_settings(file, Settings(who="Åsa Ø"))
+        self.assertIn("Åsa Ø", file.read_text(encoding="utf-8"), "a person can read the file")
         for content in ("{", "[]", '{"theme": "pink"}', '{"theme": 5}'):
             file.write_text(content)
             found, fault = load_settings(file)

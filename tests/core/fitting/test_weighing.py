@@ -79,6 +79,10 @@ class TestWaterLost(unittest.TestCase):
         self.assertEqual(metal.value, 20.0)
         self.assertAlmostEqual(card.value, 20.0 - 0.05 * 230.0)
         self.assertGreater(unknown.high - unknown.low, card.high - card.low)
+        noise = 1.96 * 2**0.5 * 0.5
+        self.assertAlmostEqual(card.low, 20.0 - 0.08 * 230.0 - noise)
+        self.assertAlmostEqual(card.high, 20.0 - 0.02 * 230.0 + noise)
+        self.assertAlmostEqual(metal.low, 20.0 - noise)
 
     def test_a_loss_below_the_scale_is_not_told(self):
         self.assertFalse(water_lost(1000.0, 998.0, 770.0, 230.0, METAL, 1.0).is_told)

@@ -71,6 +71,25 @@ class TestPlans(unittest.TestCase):
         soaked = uniform(np.full((3, 3), 5.0))
         self.assertTrue(np.isinf(until_dry(*entered(soaked, water, STRAND, air), limit)[LIKELY]).all())
 
+    def test_a_spool_that_is_dry_enough_needs_no_time_and_one_that_is_too_wet_may_not_wait(self):
+        for percent, dry in ((0.24, True), (0.26, False)):
+            there = entered(uniform(np.full((3, 3), percent)), SIMPLE, STRAND, Air(80.0, (0.0, 0.0, 0.0)))
+            self.assertEqual((until_dry(*there, 0.25) == 0.0).all(), dry)
+            hung = entered(uniform(np.full((3, 3), percent)), SIMPLE, STRAND, room_air(RULES))
+            self.assertEqual((until_wet(*hung, 0.25) == 0.0).all(), not dry)
+
+    def test_a_vacuum_that_is_not_recorded_is_taken_as_fifty_millibar_and_dried_air_as_minus_thirty(self):
+        for unknown, known in (
+            (Dryer(id="v", air="vacuum"), Dryer(id="v", air="vacuum", pressure_mbar=50.0)),
+            (Dryer(id="d", air="dry"), Dryer(id="d", air="dry", dew_point_c=-30.0)),
+        ):
+            self.assertEqual(dryer_air(unknown, 80.0, RULES), dryer_air(known, 80.0, RULES))
+        deep = dryer_air(Dryer(id="v", air="vacuum", pressure_mbar=0.01), 80.0, RULES)
+        self.assertEqual(deep, dryer_air(Dryer(id="v", air="vacuum", pressure_mbar=1.0), 80.0, RULES))
+        room, half = (dryer_air(each, 80.0, RULES) for each in
+                      (None, Dryer(id="v", air="vacuum", pressure_mbar=1013.25 / 2)))  # fmt: skip
+        self.assertAlmostEqual(half.humidity[LIKELY], room.humidity[LIKELY] / 2.0)
+
     def test_what_lowers_a_floor_does(self):
         water = water_of(load().polymers["pa6"])
         floors = [

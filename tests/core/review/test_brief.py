@@ -111,6 +111,16 @@ class TestRanking(unittest.TestCase):
         lack = dict(lack_of(beck, context.shop.polymers["peek"], context.rules).zones)
         self.assertEqual(lack, {"nozzle": 385.0 - 240.0, "plate": 120.0 - 80.0, "chamber": 90.0 - 32.0})
 
+    def test_what_runs_somewhere_lacks_nothing_and_without_machines_nothing_is_compared(self):
+        found = self.ranked()
+        self.assertIsNone(found["pla"].nearest, "Old Beck runs it")
+        recipe, context, _ = judged(opened("cable_guide"))
+        nobody = rank(recipe.brief, context.shop.polymers.values(), (), context.rules)
+        self.assertEqual({(each.runs_on, each.nearest) for each in nobody}, {((), None)})
+        crag = tuple(each for each in context.shop.machines if each.id == "beck")
+        only = {each.polymer: each for each in rank(recipe.brief, context.shop.polymers.values(), crag, context.rules)}
+        self.assertEqual(only["peek"].nearest.machine, "Old Beck")
+
     def test_a_litre_costs_price_times_density(self):
         _, context, _ = judged(opened("cable_guide"))
         self.assertAlmostEqual(price_per_litre(context.shop.polymers["pvdf"]).value, 160.0 * 1.78)
@@ -121,7 +131,10 @@ class TestRanking(unittest.TestCase):
         self.assertAlmostEqual(finding.values["price"], 190.0 * 1.27)
         self.assertLess(finding.values["lower"], finding.values["price"] / 1.5)
         litres = judged(records)[0].brief.mass_g / 1270.0
-        self.assertAlmostEqual(finding.cost.value, litres * (finding.values["price"] - finding.values["lower"]))
+        saved = litres * (finding.values["price"] - finding.values["lower"])
+        self.assertAlmostEqual(finding.cost.value, saved)
+        self.assertAlmostEqual(finding.cost.low, saved * 0.5, msg="half of it at least")
+        self.assertAlmostEqual(finding.cost.high, saved * 1.5)
 
 
 class TestOwnValues(unittest.TestCase):

@@ -12,7 +12,7 @@ from kaustos.app.wording import Wording
 from kaustos.core.errors import FieldError
 from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
 from kaustos.core.records import ZONES, Machine, Part, PassivePart, Rules
-from kaustos.core.review import Choose, Set
+from kaustos.core.review import Advice, Choose, Set
 from kaustos.core.review.machine import picture
 from kaustos.demo.scenario import RECORDS
 from tests.core.review.test_registry import assert_remedies_hold
@@ -218,6 +218,13 @@ class TestFindings(unittest.TestCase):
             cold = {"polymer": "pa6", "melt.nozzle_c": setpoint}
             found = codes_of(changed(opened("probe_head_shell", "crag"), cold))
             self.assertEqual("machine.nozzle.cannot_extrude" in found, stopped, "PA6 melts at 221 °C")
+
+    def test_a_nozzle_that_just_reaches_what_melts_is_set_and_one_a_kelvin_short_is_changed(self):
+        for reach, kind in ((275.0, Set), (274.0, Advice)):  # PEI-PC: 185 °C and 90 K above its glass transition
+            cold = {"melt.nozzle_c": 200.0, "machine.nozzle.firmware.max_c": reach}
+            found = judged(changed(opened("probe_head_shell", "crag"), cold))[2].findings()
+            finding = next(each for each in found if each.code == "machine.nozzle.cannot_extrude")
+            self.assertIsInstance(finding.remedies[0], kind)
 
     @settings(phases=(Phase.explicit, Phase.generate))  # one more review for each step of shrinking is minutes
     @given(

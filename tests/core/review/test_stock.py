@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 import attrs
 import numpy as np
 
+from kaustos.core.planning.drying import LIKELY, MEAN, OUTERMOST, entered, until_dry
 from kaustos.core.records import FLANGES, Stay, Weighing
 from kaustos.core.review import GRADES, Choose, Set
 from kaustos.core.review.stock import picture
@@ -244,6 +245,27 @@ class TestRemedies(TableTest):
             if isinstance(remedy, Choose):
                 cured = changed(records, dict(remedy.changes) | {"context.lot": remedy.id})
                 self.assertNotIn("stock.mass.short", codes_of(cured))
+
+    def test_at_most_three_other_lots_are_offered_and_none_that_is_too_short(self):
+        records = changed(opened(SHELL), {"brief.mass_g": 900.0})
+        lot = records.lots[records.card.chosen["lot"]]
+        full = (Weighing(at_utc="2026-02-20T08:00:00Z", gross_g=(lot.tare_g or 0.0) + 2000.0, scale_g=1.0),)
+        more = {f"full_{n}": attrs.evolve(lot, id=f"full_{n}", name=f"F-{n}", weighings=full) for n in range(5)}
+        records = records.with_tables(lots={**records.lots, **more})
+        offered = [each.id for each in finding(records, "stock.mass.short").remedies if isinstance(each, Choose)]
+        self.assertEqual(len(offered), 3)
+        self.assertLessEqual(set(offered), set(more))
+
+    def test_desiccant_alone_takes_as_long_as_the_mean_turn_likely_does(self):
+        box = {"lot.feed": "dry_box", "lot.box_humidity_pct": 1.0, "stock.dryer_h": None}
+        wet = (Stay(place="sealed", from_utc="2026-02-01T08:00:00Z"),)
+        thin = {"lot.stays": wet, "lot.depth_mm": 2.0, "lot.width_mm": 2.0}
+        records = changed(opened(BRACKET), box | thin)
+        plan = plan_of(*judged(records)[:2])
+        hours = until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[LIKELY]
+        said = finding(records, "stock.desiccant.alone").values["time"]
+        self.assertEqual(said, min(hours[MEAN], 240.0))
+        self.assertLess(hours[OUTERMOST], said)
 
 
 class TestWorseIsNeverBetter(TableTest):
