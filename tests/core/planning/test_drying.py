@@ -114,6 +114,13 @@ class TestPlans(unittest.TestCase):
         self.assertTrue((np.diff(hours) > 0).all(), "the outermost turn is wet first")
         self.assertTrue(0.1 < hours[OUTERMOST] < 24.0, "hours to a day in room air")
 
+    def test_a_course_that_touches_the_limit_passes_it_there(self):
+        times = np.array([0.0, 1.0, 2.0, 3.0])
+        for course_, hours in (([4.0, 3.0, 2.0, 2.0], 2.0), ([2.0, 1.0, 0.0, 0.0], 0.0), ([3.0, 2.0, 3.0, 3.0], 1.0),
+                               ([5.0, 5.0, 3.0, 1.0], 2.5), ([3.0, 3.0, 3.0, 3.0], np.inf)):  # fmt: skip
+            with self.subTest(course_):
+                self.assertEqual(float(hours_until(np.array(course_), times, 2.0)), hours)
+
     def test_passing_a_limit_is_found_between_points(self):
         times = np.array([0.0, 1.0, 2.0, 3.0])
         falling = np.array([[4.0, 3.0, 1.0, 0.0], [4.0, 4.0, 4.0, 4.0]])

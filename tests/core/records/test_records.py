@@ -28,6 +28,19 @@ class TestQuantities(unittest.TestCase):
                     check_number("field", value, name)
             self.assertEqual(check_number("field", quantity.low, name), quantity.low)
 
+    def test_each_ends_where_physics_or_a_shop_ends(self):
+        ends = {
+            "temperature": (-273.15, 5000.0), "temperature_difference": (-5000.0, 5000.0), "share": (0.0, 100.0),
+            "moisture": (0.0, 100.0), "density": (0.0, 30.0), "length": (0.0, 1e6), "mass": (0.0, 1e7),
+            "duration": (0.0, 1e5), "stress": (0.0, 1e5), "pressure": (0.0, 1e5), "ratio": (0.0, 1e6),
+        }  # fmt: skip
+        for name, (low, high) in ends.items():
+            with self.subTest(name):
+                self.assertEqual([check_number("field", each, name) for each in (low, high)], [low, high])
+                for beyond in (math.nextafter(low, -math.inf), math.nextafter(high, math.inf)):
+                    with self.assertRaises(FieldError):
+                        check_number("field", beyond, name)
+
     def test_absolute_zero_is_named_and_is_itself_possible(self):
         self.assertEqual(check_number("bed_c", -273.15, "temperature"), -273.15)
         with self.assertRaisesRegex(FieldError, "bed_c: -273.16 °C is not possible: below absolute zero"):
@@ -72,6 +85,21 @@ class TestRecords(unittest.TestCase):
                     self.assertTrue(field.metadata["title"])
                     if field.type == float | None:
                         self.assertIn(field.metadata["quantity"], QUANTITIES)
+
+
+class TestRules(unittest.TestCase):
+    def test_a_shop_begins_with_what_is_usual(self):
+        usual = {"reduced_within_k": 15.0, "headroom_k": 3.0, "foot_sag_k": 10.0, "extrusion_k": 90.0,
+                 "crystals_k": 15.0, "liner_stop_c": 240.0, "room_c": 21.0, "dew_point_c": 10.0, "scale_g": 1.0,
+                 "desiccant_g": 100.0, "wage_per_h": 45.0, "machine_per_h": 4.0, "energy_per_kwh": 0.3}  # fmt: skip
+        self.assertEqual(attrs.asdict(Rules()), usual)
+
+    def test_the_dew_point_may_be_the_room_s_and_the_liner_s_stop_the_hard_one_but_no_more(self):
+        self.assertEqual(Rules(dew_point_c=21.0).dew_point_c, 21.0)
+        self.assertEqual(Rules(liner_stop_c=240.0).liner_stop_c, 240.0)
+        for more in ({"dew_point_c": 21.01}, {"liner_stop_c": 240.01}):
+            with self.subTest(more), self.assertRaises(FieldError):
+                Rules(**more)
 
 
 class TestPaths(unittest.TestCase):

@@ -1,6 +1,7 @@
 """Operation 30: reach against brute force, stops, grades and what is not recorded."""
 
 import itertools
+import math
 import random
 import unittest
 
@@ -225,6 +226,16 @@ class TestFindings(unittest.TestCase):
             found = judged(changed(opened("probe_head_shell", "crag"), cold))[2].findings()
             finding = next(each for each in found if each.code == "machine.nozzle.cannot_extrude")
             self.assertIsInstance(finding.remedies[0], kind)
+
+    def test_a_claimed_reach_is_lowered_to_what_it_holds_at_least(self):
+        claimed = {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed",
+                   "melt.nozzle_c": 372.0}  # fmt: skip
+        _, context, found = judged(changed(opened("probe_head_shell", "crag"), claimed))
+        finding = next(each for each in found.findings() if each.code == "machine.nozzle.reach_claimed")
+        least = reach_of(context.machine, "nozzle", context.rules).low_c
+        self.assertEqual(finding.values["safe"], math.floor(least))
+        self.assertLess(finding.values["safe"], 372.0)
+        self.assertEqual(dict(finding.remedies[0].changes)["melt.nozzle_c"], finding.values["safe"])
 
     @settings(phases=(Phase.explicit, Phase.generate))  # one more review for each step of shrinking is minutes
     @given(

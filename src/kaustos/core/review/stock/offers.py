@@ -45,15 +45,12 @@ def _right_lot(recipe: Recipe, context: Context, plan: Plan | None, finding: Fin
 
 
 def _fuller_lot(recipe: Recipe, context: Context, plan: Plan | None, finding: Finding) -> tuple[Choose, ...]:
-    lot, needed = lot_in_use(recipe, context), float(finding.values["needed"])
-    mine = lot.id if lot else ""
-    return other_lots(recipe, context, lambda each: each.id != mine and (free_g(each, context) or 0.0) >= needed)
+    needed = float(finding.values["needed"])
+    return other_lots(recipe, context, lambda each: (free_g(each, context) or 0.0) >= needed)
 
 
 def _enough_of_it(recipe: Recipe, context: Context, plan: Plan | None, finding: Finding) -> tuple[Choose, ...]:
-    lot = lot_in_use(recipe, context)
-    mine = lot.id if lot else ""
-    return other_lots(recipe, context, lambda each: each.id != mine and not supply(each, recipe, context).short_g)
+    return other_lots(recipe, context, lambda each: not supply(each, recipe, context).short_g)
 
 
 def _qualified(recipe: Recipe, context: Context, plan: Plan | None, finding: Finding) -> tuple[Choose, ...]:
