@@ -120,6 +120,13 @@ class TestOwnValues(unittest.TestCase):
     def setUp(self):
         self.draft = Draft(RECORDS, Wording(), lambda edit: None)
 
+    def test_an_own_value_says_whether_it_is_of_the_lot_or_of_its_grade(self):
+        lot = next(iter(RECORDS.lots.values()))
+        for scope, whose in (("lot_values", f"lot {lot.name}"), ("grade_values", f"grade {lot.grade}")):
+            self.draft.propose(f"lots/{lot.id}/{scope}.glass_transition_c", "141")
+            datum = getattr(self.draft.records.lots[lot.id], scope)["glass_transition_c"]
+            self.assertEqual(datum.source, f"own value for {whose}")
+
     def test_an_own_value_with_its_spread_overrides_and_can_be_taken_back(self):
         path = "lot.lot_values.glass_transition_c"
         self.draft.propose(path, "181 ± 2")

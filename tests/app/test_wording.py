@@ -45,6 +45,15 @@ class TestNumbers(unittest.TestCase):
         self.assertEqual(POINT.figure(wide, band=False), "45 K")
         self.assertEqual(POINT.origin(wide), "m. Source: s.")
 
+    def test_a_bare_number_is_meant_in_the_unit_that_the_user_chose(self):
+        wording = Wording(Settings(temperature="°F"))
+        for text, fahrenheit in (("20.5", 20.5), ("20,5", 20.5), ("20", 20.0), ("7", 7.0), ("20.5 F", 20.5)):
+            with self.subTest(text):
+                self.assertAlmostEqual(wording.read(text, "temperature"), (fahrenheit - 32.0) * 5.0 / 9.0)
+        self.assertAlmostEqual(wording.read("20.5 C", "temperature"), 20.5)
+        self.assertAlmostEqual(wording.read("9", "temperature_difference"), 5.0)
+        self.assertAlmostEqual(wording.read("9", "length"), 9.0)
+
     def test_unknown_and_pending_are_said(self):
         self.assertEqual(POINT.figure(Figure("a.b", "A", UNKNOWN)), "not recorded")
         self.assertEqual(POINT.figure(Figure("a.b", "A", PENDING)), "computing")

@@ -304,6 +304,29 @@ class TestWorseIsNeverBetter(TableTest):
             self.assertEqual("stock.waiting.rewets" in codes, "wet" in words)
 
 
+    def test_wet_when_printed_stops_what_hydrolyses_by_what_is_likely_and_nothing_else(self):
+        severities = set()
+        for card, hydrolyses in (("cable_clamp", True), (BRACKET, False)):
+            for hours in (4.0, 8.0, 14.0, 24.0, 48.0, 100.0, 200.0):
+                records = changed(opened(card), {"stock.wait_h": hours, "stock.wait_in": "open"})
+                recipe, context, found = judged(records)
+                said = [each.severity for each in found.findings() if each.code == "stock.waiting.rewets"]
+                if said:
+                    plan = plan_of(recipe, context)
+                    likely = plan.start.mean()[LIKELY, MEAN]
+                    stops = hydrolyses and context.polymer.hydrolyses and likely > 4.0 * plan.limit
+                    severities.add(said[0])
+                    with self.subTest(card, hours=hours):
+                        self.assertEqual(said, ["stop" if stops else "watch"])
+        self.assertIn("watch", severities)
+
+    def test_a_short_spool_says_how_much_of_the_run_it_is_enough_for(self):
+        found = finding(changed(opened(BRACKET), {"brief.mass_g": 350.0}), "stock.mass.short")
+        self.assertAlmostEqual(found.values["needed"], 350.0 * 1.05)
+        self.assertAlmostEqual(found.values["done"], 100.0 * 360.0 / 367.5)
+        self.assertEqual((found.values["left"], found.values["margin"]), (360.0, 5.0))
+
+
 class TestWhatIsKnown(TableTest):
     def test_wet_is_said_where_its_stays_or_a_drying_tell_it_and_asked_where_neither_does(self):
         hung = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=23.0, humidity_pct=80.0),)
