@@ -303,7 +303,6 @@ class TestWorseIsNeverBetter(TableTest):
             self.assertEqual(operation_of(found, "stock").tile[0].text, words)
             self.assertEqual("stock.waiting.rewets" in codes, "wet" in words)
 
-
     def test_wet_when_printed_stops_what_hydrolyses_by_what_is_likely_and_nothing_else(self):
         severities = set()
         for card, hydrolyses in (("cable_clamp", True), (BRACKET, False)):
