@@ -49,6 +49,16 @@ class TestLots(WorkspaceTest):
         with self.assertRaisesRegex(KaustosError, "PA6 or PA12"):
             new_lot(workspace, "Y-4", "nylon-", "white")
 
+    def test_a_stay_opens_a_pack_and_a_sealed_one_does_not(self):
+        workspace = self.demo()
+        key = new_lot(workspace, "P-901", "PA6-CF 20, deep black", "black")
+        add_stay(workspace, key, "sealed", NOW - timedelta(hours=9), None, None)
+        self.assertEqual(workspace.draft.records.lots[key].opened_utc, "")
+        for hours in (5, 3):
+            add_stay(workspace, key, "open", NOW - timedelta(hours=hours), None, None)
+        opened = datetime.fromisoformat(workspace.draft.records.lots[key].opened_utc)
+        self.assertEqual(opened, NOW - timedelta(hours=5), "by the first stay, and once")
+
     def test_left_worth_and_state_follow_the_log(self):
         workspace = self.demo()
         lot = workspace.draft.records.lots["lot_n061"]

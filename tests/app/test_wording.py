@@ -116,6 +116,14 @@ class TestFindings(unittest.TestCase):
         self.assertEqual(Wording().figure(Figure("stock.drying.time", "", some)), "4.2 d (20 h to never)")
         self.assertEqual((hours_words(2520.0), hours_words(math.inf)), ("105.0 d", "never"))
 
+    def test_a_duration_is_said_as_a_person_says_it(self):
+        for hours, words in (
+            (0.0, "0 min"), (0.75, "45 min"), (59.4 / 60, "59 min"), (1.0, "1 h"), (1.5, "1 h 30"), (6.05, "6 h 03"),
+            (47.9, "47 h 54"), (48.0, "2.0 d"), (240.0, "10.0 d"), (math.inf, "never"),
+        ):  # fmt: skip
+            with self.subTest(hours=hours):
+                self.assertEqual(hours_words(hours), words)
+
     def test_a_bare_number_has_no_unit(self):
         self.assertEqual((Wording().value(5.0, "ratio"), Wording().unit("ratio")), ("5", ""))
         self.assertEqual(Wording().estimate(Estimate(1.5, 1.0, 2.0, "1", "", "")), "1.5 (1 to 2)")
