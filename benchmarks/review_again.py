@@ -6,16 +6,12 @@ import time
 from datetime import UTC, datetime
 
 import attrs
-import numpy as np
 
 from kaustos.app.judge import Judge, context_of_records
-from kaustos.core.planning.drying import after_drying, water_of, winding_of
-from kaustos.core.planning.history import moisture_now
 from kaustos.core.records.fields import with_value
 from kaustos.core.review import ladder
 from kaustos.demo.scenario import RECORDS
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document
-from kaustos.library import load
 
 RUNS = 600
 FRAME_S = 1.0 / 60.0
@@ -79,25 +75,9 @@ def dryer_slow_ones_in_frames():
     return reviews[int(0.95 * len(reviews))] / FRAME_S
 
 
-def thousand_dryers_in_one():
-    """A thousand dryer temperatures at once over one, for the moisture that each leaves."""
-    polymer = load().polymers["pa_cf"]
-    water, winding = water_of(polymer), winding_of(RECORDS.lots["lot_n061"])
-    now = moisture_now(RECORDS.lots["lot_n061"], water, RECORDS.rules, datetime(2026, 3, 2, 8, tzinfo=UTC))
-    one, thousand = np.array([80.0]), np.linspace(50.0, 95.0, 1000)
-    for temperatures in (one, thousand):
-        after_drying(now, water, winding, temperatures, 12.0, RECORDS.rules)
-    ratios = []
-    for _ in range(15):
-        alone = _timed(lambda: after_drying(now, water, winding, one, 12.0, RECORDS.rules))
-        ratios.append(_timed(lambda: after_drying(now, water, winding, thousand, 12.0, RECORDS.rules)) / alone)
-    return statistics.median(ratios)
-
-
 COMPARISONS = (
     ("review and ladder again after one changed setting, median", 100.0, "JSON round trips", median_in_round_trips),
     ("review and ladder again, 95th percentile", 1.0, "frames at 60 Hz", slow_ones_in_frames),
     ("the same while the dryer is dragged, median", 100.0, "JSON round trips", dryer_median_in_round_trips),
     ("the same while the dryer is dragged, 95th percentile", 1.0, "frames at 60 Hz", dryer_slow_ones_in_frames),
-    ("a thousand dryer temperatures at once", 50.0, "times one", thousand_dryers_in_one),
 )

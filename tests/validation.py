@@ -141,12 +141,12 @@ def _polymer() -> list[Check]:
 def _warming() -> list[Check]:
     import math
 
-    from kaustos.core.physics.warming import plane_wall_centre
+    from kaustos.core.physics.warming import plane_wall
 
     rows = ((1.0, 0.8603, 1.1191, 0.8), (10.0, 1.4289, 1.2620, 1.5))
     return [
         Check("Plane wall, middle", f"Bi {biot:g}, Fo {fo:g}", "one-term solution, Incropera and DeWitt",
-              c * math.exp(-(zeta**2) * fo), lambda fo=fo, biot=biot: float(plane_wall_centre(fo, biot)), 5e-4)
+              c * math.exp(-(zeta**2) * fo), lambda fo=fo, biot=biot: float(plane_wall(fo, biot)[2]), 5e-4)
         for biot, zeta, c, fo in rows
     ]  # fmt: skip
 

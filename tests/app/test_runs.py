@@ -96,6 +96,7 @@ class TestComparing(WorkspaceTest):
 
     def test_a_run_from_wet_filament_is_told_as_one_and_a_dry_one_is_not(self):
         workspace = self.demo()
+        workspace.draft.set({"lot.box_humidity_pct": 10.0})
         dry = start_run(workspace)
         workspace.draft.open_card("winch_bracket")
         wet = start_run(workspace)

@@ -21,7 +21,7 @@ class TestLots(WorkspaceTest):
         key = new_lot(workspace, "P-900", "PA6-CF 20, deep black", "black")
         lot = workspace.draft.records.lots[key]
         self.assertEqual((lot.polymer, [stay.place for stay in lot.stays]), ("pa_cf", ["sealed"]))
-        self.assertEqual(state_of(workspace, lot).word, "doubtful")
+        self.assertEqual(state_of(workspace, lot).word, "unknown")
         for name, grade, words in (("x", "Nylon", "PA6 or PA12"), ("x", "mystery", "No polymer is known"),
                                    ("", "PC", "needs its number")):  # fmt: skip
             with self.subTest(grade), self.assertRaisesRegex(KaustosError, words):

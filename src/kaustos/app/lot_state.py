@@ -4,9 +4,10 @@ import attrs
 
 from kaustos.app.wording import when_words
 from kaustos.app.workspace import Workspace
-from kaustos.core.planning.drying import LIKELY, MEAN, water_of
-from kaustos.core.planning.history import moisture_now
+from kaustos.core.planning.drying import MEAN, driest_turn, water_of, worst_turn
+from kaustos.core.planning.history import moisture_now, was_somewhere
 from kaustos.core.planning.ledger import Ledger, ledger_of, runs_that_fit
+from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import strand_that_tells, verdict_of
 from kaustos.core.records import (
     STRAND_SIGNS,
@@ -27,6 +28,7 @@ class LotState:
     worth: float | None
     moisture: tuple[float, float, float] | None  # likely, least, most [%]
     limit: float | None
+    is_logged: bool  # whether it is known where it was since it left its pack
 
     @property
     def left_g(self) -> float | None:
@@ -36,7 +38,7 @@ class LotState:
     @property
     def word(self) -> str:
         """unknown, dry, wet or doubtful."""
-        if self.moisture is None or self.limit is None:
+        if self.moisture is None or self.limit is None or not self.is_logged:
             return "unknown"
         _, low, high = self.moisture
         return "dry" if high <= self.limit else "wet" if low > self.limit else "doubtful"
@@ -60,8 +62,8 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
     if water is not None:
         now = workspace.clock().replace(second=0, microsecond=0)
         means = moisture_now(lot, water, workspace.draft.records.rules, now).mean()
-        moisture = (float(means[LIKELY, MEAN]), float(means[0].min()), float(means[2].max()))
-    return LotState(ledger, worth, moisture, limit.value if limit else None)
+        moisture = (float(means[LIKELY, MEAN]), driest_turn(means), worst_turn(means))
+    return LotState(ledger, worth, moisture, limit.value if limit else None, was_somewhere(lot))
 
 
 def desiccant_day(workspace: Workspace, lot: Lot) -> Estimate | None:

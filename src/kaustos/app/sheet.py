@@ -99,7 +99,7 @@ def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str
 
 
 SPOOL_FIGURES = {
-    "stock.drying.deepest": "From now to the printing limit, deepest turn",
+    "stock.drying.time": "From now to the printing limit, deepest turn",
     "stock.waiting.lasts": "May wait for its print for",
     "stock.exposure.lasts": "May hang in its feed for",
     "stock.mass.left": "Filament left",

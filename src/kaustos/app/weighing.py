@@ -10,8 +10,8 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.fitting import DryingFit, WaterLost, effective_diffusivity, fit_drying, least_loss_g, water_lost
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.air import Air, air_of_stay
-from kaustos.core.planning.drying import LIKELY, MEAN, REFERENCE_C, entered, water_of, winding_of
-from kaustos.core.planning.history import moisture_now
+from kaustos.core.planning.drying import MEAN, REFERENCE_C, films, water_of, winding_of
+from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.records import (
     Datum,
     Lot,
@@ -71,10 +71,9 @@ def _own_diffusivity(workspace: Workspace, lot: Lot, fit: DryingFit, drying: Sta
         return None
     rules, winding = workspace.draft.records.rules, winding_of(lot)
     air: Air = air_of_stay(drying, rules.room_c, rules.dew_point_c)
-    there, _ = entered(moisture_now(None, water, rules, None), water, winding, air)
-    at = float(diffusivity(water.diffusivity[LIKELY], REFERENCE_C, water.energy, air.temperature_c))
-    hotter = float(diffusivity(1.0, REFERENCE_C, water.energy, air.temperature_c))
-    biot = float(there.biot[LIKELY, MEAN])
+    at = float(diffusivity(water.diffusivity[LIKELY], REFERENCE_C, water.energy[LIKELY], air.temperature_c))
+    hotter = float(diffusivity(1.0, REFERENCE_C, water.energy[LIKELY], air.temperature_c))
+    biot = float(films(water, winding, air)[LIKELY, MEAN])
     found = [effective_diffusivity(each, winding.radius, biot, at) for each in (tau.high, tau.value, tau.low)]
     low, value, high = (each / hotter * 1e12 for each, _ in found)
     what = "diffusivity" if found[1][1] else "effective diffusivity: the winding rules"

@@ -5,10 +5,18 @@ import unittest
 import numpy as np
 from scipy.special import jn_zeros
 
-from kaustos.core.physics.cylinder import SHORT_TIME, TERMS, eigenvalues, moved, share_lost, uniform
+from kaustos.core.physics.cylinder import SHORT_TIME, TERMS, chained, eigenvalues, moved, share_lost, uniform
 from kaustos.core.physics.humidity import relative_humidity, saturation_pressure, vapour_density, vapour_pressure
-from kaustos.core.physics.moisture import diffusivity, equilibrium_moisture, partition, spool_biot, turns
-from kaustos.core.physics.warming import bar_centre, plane_wall_centre, warm_through_seconds
+from kaustos.core.physics.moisture import (
+    DEEPEST_LAG,
+    MEAN_LAG,
+    diffusivity,
+    equilibrium_moisture,
+    partition,
+    spool_biot,
+    turns,
+)
+from kaustos.core.physics.warming import CONDUCTIVITY, SURFACE, bar, plane_wall, warm_through_seconds
 from tests.core.physics import finite_volume
 
 # b J1(b) = Bi J0(b): first six roots as printed in Crank, and in Carslaw and Jaeger, to four decimals
@@ -132,6 +140,31 @@ class TestChanges(unittest.TestCase):
             self.assertAlmostEqual(float(together[place]), float(alone), places=12)
 
 
+class TestChain(unittest.TestCase):
+    """Many spans in one film, against the same spans expanded anew each time, and against finite volumes."""
+
+    def test_it_is_what_new_expansions_give(self):
+        rng = np.random.default_rng(3)
+        fourier, surface = rng.uniform(0.001, 0.2, (8, 3)), rng.uniform(0.0, 2.0, (8, 3))
+        film = np.array([0.3, 5.0, np.inf])
+        alone = there = moved(uniform(np.array([1.0, 2.0, 0.3])), film, surface[0])
+        means, last = chained(there, fourier, surface)
+        for span in range(8):
+            alone = moved(alone, film, surface[span])
+            alone = alone.after(fourier[span])
+            np.testing.assert_allclose(means[span], alone.mean(), atol=2e-4)
+        np.testing.assert_allclose(last.mean(), means[-1], atol=1e-9)
+        _, third = chained(there, fourier, surface, kept=2)
+        np.testing.assert_allclose(third.mean(), means[2], atol=1e-9)
+
+    def test_it_is_what_finite_volumes_give(self):
+        spans = [(0.02, 5.0, 0.4), (0.05, 5.0, 1.5), (0.4, 5.0, 0.1)]
+        there = moved(uniform(np.array([1.0])), 5.0, np.array([0.4]))
+        means, _ = chained(there, np.array([[fo] for fo, *_ in spans]), np.array([[target] for *_, target in spans]))
+        expected = finite_volume.run(1.0, [(1.0, biot, target, fo) for fo, biot, target in spans])
+        np.testing.assert_allclose(means[:, 0], expected, atol=8e-3)  # their steps of time are of the first order
+
+
 class TestAir(unittest.TestCase):
     def test_saturation_is_that_of_the_steam_tables(self):
         printed = {0.01: 611.66, 20.0: 2339.3, 60.0: 19_946.0, 100.0: 101_418.0, 150.0: 476_160.0, 200.0: 1_554_900.0,
@@ -163,14 +196,29 @@ class TestPolymer(unittest.TestCase):
         self.assertAlmostEqual(equilibrium_moisture(2.8, 9.5, 1.0), 9.5)
         self.assertEqual(equilibrium_moisture(2.8, 9.5, 0.0), 0.0)
 
+    def test_sorption_is_straight_to_half_and_never_above_saturation(self):
+        humidity = np.linspace(0.0, 0.5, 11)
+        np.testing.assert_allclose(equilibrium_moisture(2.8, 9.5, humidity), 2.8 * humidity / 0.5)
+        self.assertAlmostEqual(equilibrium_moisture(2.8, 9.5, 0.03), 0.168)  # a floor at 3 %; a power law says 0.003
+        above = equilibrium_moisture(2.8, 9.5, np.linspace(0.5, 1.0, 50))
+        self.assertTrue((np.diff(above) > 0.0).all())
+        self.assertEqual(equilibrium_moisture(2.8, 9.5, 1.7), 9.5)
+
     def test_a_winding_slows_the_more_the_more_water_the_polymer_binds(self):
         common = {"radius": 0.875e-3, "depth": 0.045, "diffusivity_": 1e-11, "temperature_c": 80.0}
         binds, hardly = (spool_biot(partition_=k, **common) for k in (400.0, 4.0))
         self.assertAlmostEqual(hardly / binds, 100.0)
         vapour = 2.6e-5 * (353.15 / 298.15) ** 1.8
-        by_hand = 3 * vapour * 0.2 * 0.875e-3**2 / (2 * 1.7 * 0.8 * 0.045**2 * 1e-11 * 400.0)
-        self.assertAlmostEqual(binds, by_hand)
-        np.testing.assert_allclose(turns(3.0), [np.inf, 3.0, 2.0])
+        even = 3 * vapour * 0.2 * 0.875e-3**2 / (2 * 1.7 * 0.8 * 0.045**2 * 1e-11 * 400.0)  # were it giving evenly
+        slowest = even / 3 * np.pi**2 / 4  # were it all in its slowest mode
+        self.assertTrue(slowest < binds < even)
+        outermost, mean, deepest = turns(binds)
+        self.assertTrue(np.isinf(outermost) and mean == binds and even * 2 / 3 < deepest < slowest)
+
+    def test_a_turn_is_at_a_twentieth_of_its_water_when_the_slowest_mode_of_the_winding_is(self):
+        slowest = np.log(1.0 / 0.05)  # times the lag by which a lumped turn dies is its time to a twentieth
+        for lag, amplitude in ((MEAN_LAG, 8 / np.pi**2), (DEEPEST_LAG, 4 / np.pi)):
+            self.assertAlmostEqual(amplitude * np.exp(-slowest * lag * np.pi**2 / 4), 0.05)
 
     def test_partition_is_water_over_water(self):
         air = vapour_density(0.5 * saturation_pressure(25.0), 25.0)
@@ -182,11 +230,26 @@ class TestWarming(unittest.TestCase):
         # Bi 1: zeta 0.8603, C 1.1191; Bi 10: zeta 1.4289, C 1.2620 (Incropera and DeWitt, one-term solutions)
         for biot, zeta, c in ((1.0, 0.8603, 1.1191), (10.0, 1.4289, 1.2620)):
             for fo in (0.8, 1.5):
-                self.assertAlmostEqual(plane_wall_centre(fo, biot), c * np.exp(-(zeta**2) * fo), places=3)
+                self.assertAlmostEqual(plane_wall(fo, biot)[2], c * np.exp(-(zeta**2) * fo), places=3)
 
     def test_a_bar_starts_cold_ends_warm_and_a_deeper_one_takes_longer(self):
-        self.assertAlmostEqual(bar_centre(1.0, 0.045, 0.06, 1.3e6), 1.0, places=2)
-        self.assertLess(bar_centre(2e5, 0.045, 0.06, 1.3e6), 0.01)
+        self.assertAlmostEqual(bar(1.0, 0.045, 0.06, 1.3e6)[2], 1.0, places=2)
+        self.assertLess(bar(2e5, 0.045, 0.06, 1.3e6)[2], 0.01)
         times = [warm_through_seconds(depth, 0.06, 1.3e6) for depth in (0.02, 0.03, 0.045)]
         self.assertEqual(times, sorted(times))
-        self.assertAlmostEqual(float(bar_centre(times[2], 0.045, 0.06, 1.3e6)), 0.05, places=3)
+        alpha = CONDUCTIVITY / 1.3e6
+        middle = [plane_wall(alpha * times[2] / half**2, SURFACE * half / CONDUCTIVITY)[2] for half in (0.045, 0.03)]
+        self.assertAlmostEqual(middle[0] * middle[1], 0.05, places=3)
+
+    def test_mean_and_face_are_those_of_the_wall_and_a_step_is_conserved(self):
+        # mean: the integral of the one-term profile, sin(zeta)/zeta of the middle; face: cos(zeta) of it
+        for biot, zeta, c in ((1.0, 0.8603, 1.1191), (10.0, 1.4289, 1.2620)):
+            middle = c * np.exp(-(zeta**2) * 1.2)
+            np.testing.assert_allclose(
+                plane_wall(1.2, biot), [middle * np.cos(zeta), middle * np.sin(zeta) / zeta, middle], rtol=3e-3
+            )
+        np.testing.assert_allclose(plane_wall(0.0, 5.0)[1:], 1.0, atol=1e-4)
+        hours = np.linspace(0.0, 8.0, 30) * 3600.0
+        outermost, mean, deepest = bar(hours, 0.045, 0.06, 1.3e6).T
+        self.assertTrue((outermost <= mean + 1e-3).all() and (mean <= deepest + 1e-3).all())
+        self.assertTrue((np.diff(deepest) < 1e-3).all())

@@ -1,24 +1,26 @@
 """A context that raises each code and a near one that does not: card, machine, raising and sparing changes."""
 
-from kaustos.core.records import Run
+from kaustos.core.records import Run, Stay
 
 SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cage", "cable_guide"
 RING, BRACKET = "packer_ring", "winch_bracket"
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
+HUMID = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=24.0, humidity_pct=75.0),)
 DRIED = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
 WAITS = DRIED | {"stock.wait_h": 8.0, "stock.wait_in": "open"}
 LONG = DRIED | {"brief.print_h": 60.0}
 CASES = {
     "stock.moisture.wet": (BRACKET, "gill", {}, DRIED),
     "stock.moisture.unknown": (SHELL, "crag", {"stock.dryer_h": None, "lot.stays": ()}, {"stock.dryer_h": None}),
-    "stock.dryer.floor": (BRACKET, "gill", {"stock.dryer_c": 35.0}, {"stock.dryer_c": 60.0}),
+    "stock.dryer.floor": (BRACKET, "gill", {"stock.dryer_c": 35.0}, {"stock.dryer_c": 75.0}),
     "stock.dryer.beyond_reach": (BRACKET, "gill", {"stock.dryer_c": 86.0}, {"stock.dryer_c": 85.0}),
     "stock.dryer.below_window": (BRACKET, "gill", {"stock.dryer_c": 79.0}, {"stock.dryer_c": 80.0}),
     "stock.dryer.above_window": (BRACKET, "gill", {"stock.dryer_c": 96.0}, {"stock.dryer_c": 95.0}),
     "stock.spool.softens": (BRACKET, "gill", {"stock.dryer_c": 81.0}, {"stock.dryer_c": 70.0}),
     "stock.drying.too_long": (BRACKET, "gill", {"stock.dryer_h": 25.0}, {"stock.dryer_h": 24.0}),
-    "stock.desiccant.alone": (BRACKET, "gill", {"lot.feed": "dry_box", "stock.dryer_h": None}, {"stock.dryer_h": None}),
-    "stock.exposure.rewets": (BRACKET, "gill", LONG, LONG | {"lot.feed": "heated"}),
+    "stock.desiccant.alone": (BRACKET, "gill", {"lot.feed": "dry_box", "stock.dryer_h": None, "lot.stays": HUMID},
+                              {"stock.dryer_h": None}),
+    "stock.exposure.rewets": (BRACKET, "gill", LONG, LONG | {"lot.feed": "dry_box", "lot.box_humidity_pct": 3.0}),
     "stock.waiting.rewets": (BRACKET, "gill", WAITS, WAITS | {"stock.wait_in": "sealed"}),
     "stock.desiccant.spent": (RING, "crag", {}, {"lot.desiccant_utc": "2026-02-28T08:00:00Z"}),
     "stock.strand.signs": (BRACKET, "gill", {"stock.dryer_h": None}, {"stock.dryer_h": None, "lot.strands": ()}),

@@ -8,7 +8,8 @@ from datetime import datetime, timedelta
 import attrs
 import numpy as np
 
-from kaustos.core.planning.drying import LIKELY, MEAN, OUTERMOST, entered, until_dry
+from kaustos.core.planning.drying import DEEPEST, MEAN, OUTERMOST, hung
+from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.records import FLANGES, Stay, Weighing
 from kaustos.core.review import GRADES, Choose, Set
 from kaustos.core.review.stock import picture
@@ -59,7 +60,9 @@ class TestMoisture(TableTest):
         ends = {feed: figure(changed(opened(BRACKET), dry | {"lot.feed": feed}), "stock.moisture.end").value
                 for feed in ("open", "dry_box", "heated")}  # fmt: skip
         self.assertGreater(ends["open"], 2.0 * ends["dry_box"])
-        self.assertGreaterEqual(ends["dry_box"], ends["heated"])
+        floor = figure(changed(opened(BRACKET), dry | {"stock.dryer_c": 60.0, "context.dryer": "shelf"}),
+                       "stock.drying.floor")  # fmt: skip
+        self.assertLess(ends["heated"], floor.value * 1.01, "a feeder at 60 °C brings it to the floor of 60 °C")
 
     def test_a_more_humid_shop_dries_worse_and_keeps_it_shorter(self):
         dry_room, wet_room = (attrs.evolve(RECORDS.rules, dew_point_c=dew) for dew in (0.0, 20.0))
@@ -76,8 +79,9 @@ class TestMoisture(TableTest):
         records = changed(opened(BRACKET), {"lot.stays": (), "stock.dryer_h": None, "stock.dryer_c": None})
         now = figure(records, "stock.moisture.now")
         plan = plan_of(*judged(records)[:2])
-        self.assertLessEqual(now.low, plan.limit)
-        self.assertGreater(now.high, 2.0)
+        self.assertAlmostEqual(now.value, 2.2 * 0.15 / 0.5, msg="a sealed pack of 15 %")
+        self.assertLess(now.low, 0.5 * now.value)
+        self.assertGreater(now.high, 5.0 * plan.limit)
         self.assertIn("stock.moisture.unknown", codes_of(records))
 
     def test_a_thicker_strand_takes_longer(self):
@@ -102,7 +106,7 @@ class TestWaiting(TableTest):
             return figure(changed(opened(BRACKET), changes), "stock.moisture.start").value
 
         dry = start(0.0, "open")
-        by_place = [start(20.0, place) for place in ("open", "dry_box", "heated", "sealed")]
+        by_place = [start(20.0, place) for place in ("open", "heated", "dry_box", "sealed")]
         self.assertEqual(by_place, sorted(by_place, reverse=True))
         self.assertAlmostEqual(by_place[-1], dry, places=12)
         self.assertGreater(start(40.0, "open"), start(20.0, "open"))
@@ -113,7 +117,7 @@ class TestWaiting(TableTest):
         records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
         lasts = figure(records, "stock.waiting.lasts")
         plan = plan_of(*judged(changed(records, {"stock.wait_h": lasts.value}))[:2])
-        self.assertAlmostEqual(float(plan.start.mean()[1, 0]), plan.limit, delta=0.02 * plan.limit)
+        self.assertAlmostEqual(float(plan.start.mean()[LIKELY, OUTERMOST]), plan.limit, delta=0.02 * plan.limit)
 
     def test_the_picture_has_dryer_waiting_and_print_end_to_end(self):
         records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
@@ -123,7 +127,7 @@ class TestWaiting(TableTest):
         self.assertEqual([float(phase.hours[-1]) for phase in phases], [72.0, 102.0, 118.0])
         for before, after in itertools.pairwise(phases):
             self.assertEqual(before.hours[-1], after.hours[0])
-            np.testing.assert_allclose(before.moisture[..., -1], after.moisture[..., 0], atol=2e-4)
+            np.testing.assert_allclose(before.moisture[..., -1], after.moisture[..., 0], rtol=0.02)
 
 
 class TestSpool(TableTest):
@@ -177,7 +181,7 @@ class TestDesiccant(TableTest):
     def test_a_wet_spool_asks_for_desiccant_for_its_own_water_and_a_dry_one_for_none(self):
         wet = changed(opened(BRACKET), {"stock.dryer_h": None, "lot.feed": "dry_box"})
         leak = desiccant_month(RECORDS.rules, TAKES, 0.0).value
-        limit, left_g = 0.25, 360.0  # [% water], [g]: polymer and last weighing of its lot
+        limit, left_g = 0.2, 360.0  # [% water], [g]: polymer and last weighing of its lot
         own = (figure(wet, "stock.moisture.now").value - limit) / 100.0 * left_g / 0.15
         self.assertGreater(own, 30.0)
         self.assertAlmostEqual(figure(wet, "stock.desiccant.month").value, leak + own, delta=0.01 * own)
@@ -256,22 +260,22 @@ class TestRemedies(TableTest):
         self.assertEqual(len(offered), 3)
         self.assertLessEqual(set(offered), set(more))
 
-    def test_desiccant_alone_takes_as_long_as_the_mean_turn_likely_does(self):
+    def test_desiccant_alone_takes_as_long_as_the_deepest_turn_likely_does(self):
         box = {"lot.feed": "dry_box", "lot.box_humidity_pct": 1.0, "stock.dryer_h": None}
         wet = (Stay(place="sealed", from_utc="2026-02-01T08:00:00Z"),)
         thin = {"lot.stays": wet, "lot.depth_mm": 2.0, "lot.width_mm": 2.0}
         records = changed(opened(BRACKET), box | thin)
         plan = plan_of(*judged(records)[:2])
-        hours = until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[LIKELY]
+        passing, _ = hung(plan.now, plan.water, plan.winding, plan.feed, plan.limit)
         said = finding(records, "stock.desiccant.alone").values["time"]
-        self.assertEqual(said, min(hours[MEAN], 240.0))
-        self.assertLess(hours[OUTERMOST], said)
+        self.assertEqual(said, min(passing.likely_h(DEEPEST), 240.0))
+        self.assertLess(passing.likely_h(OUTERMOST), said)
 
 
 class TestWorseIsNeverBetter(TableTest):
     def test_a_longer_wait_or_print_leaves_no_better_grade_and_no_milder_finding(self):
         metal = DRIED | {"lot.flange": "metal", "lot.feed": "open"}
-        for field, more in (("stock.wait_h", {"stock.wait_in": "open"}), ("brief.print_h", {})):
+        for field, more in (("stock.wait_h", {"stock.wait_in": "open", "brief.print_h": 1.0}), ("brief.print_h", {})):
             grades, stops = [], []
             for hours in (0.5, 2.0, 8.0, 14.0, 30.0, 48.0, 100.0, 200.0):
                 _, _, found = judged(changed(opened(BRACKET), metal | more | {field: hours}))
@@ -313,7 +317,7 @@ class TestWorseIsNeverBetter(TableTest):
                 if said:
                     plan = plan_of(recipe, context)
                     likely = plan.start.mean()[LIKELY, MEAN]
-                    stops = hydrolyses and context.polymer.hydrolyses and likely > 4.0 * plan.limit
+                    stops = hydrolyses and context.polymer.hydrolyses and likely > 3.0 * plan.limit
                     severities.add(said[0])
                     with self.subTest(card, hours=hours):
                         self.assertEqual(said, ["stop" if stops else "watch"])
@@ -370,7 +374,7 @@ class TestPicture(TableTest):
                 self.assertEqual(hours, sorted(hours))
                 for before, after in itertools.pairwise(found.phases):
                     self.assertTrue(math.isclose(before.hours[-1], after.hours[0], abs_tol=1e-9))
-                    np.testing.assert_allclose(after.moisture[..., 0], before.moisture[..., -1], rtol=1e-6)
+                    np.testing.assert_allclose(after.moisture[..., 0], before.moisture[..., -1], rtol=0.02)
 
     def test_dryers_are_offered_with_the_quickest_first(self):
         recipe, context, _ = judged(opened(BRACKET))

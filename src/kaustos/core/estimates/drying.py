@@ -4,7 +4,7 @@ from kaustos.core.estimates.assumed import Area, Assumed
 
 DRYING = Area(
     "Drying and air",
-    Assumed(key="came_with", value=0.40, low=0.10, high=0.65, unit="1",
+    Assumed(key="came_with", value=0.15, low=0.05, high=0.50, unit="1",
             why="humidity that a spool of which nothing is logged is in balance with; a sealed pack is unknown too"),
     Assumed(key="box_humidity", value=0.20, low=0.10, high=0.40, unit="1",
             why="humidity in a dry box where it is not recorded"),
@@ -14,6 +14,9 @@ DRYING = Area(
             why="how far a dryer may stay below its setpoint"),
     Assumed(key="dryer_above", value=2.0, low=0.0, high=5.0, unit="K",
             why="how far a dryer may go above its setpoint"),
+    Assumed(key="winding_gaps", value=0.2, low=0.1, high=0.3, unit="1", why="share of gaps in a winding"),
+    Assumed(key="winding_tortuosity", value=1.7, low=1.4, high=2.2, unit="1",
+            why="way of vapour through the gaps of a winding over the straight one"),
     Assumed(key="winding_conductivity", value=0.10, low=0.06, high=0.15, unit="W/m/K",
             why="heat through a winding with its gaps, across the strands"),
     Assumed(key="surface_transfer", value=11.0, low=8.0, high=15.0, unit="W/m²/K",

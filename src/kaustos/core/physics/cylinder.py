@@ -13,6 +13,7 @@ Array = npt.NDArray[np.float64]
 
 TERMS = 40
 NEGLIGIBLE = 1e-10  # of the moisture: terms below it are left out of an expansion
+GONE = 1e-7  # of a term after one span
 SHORT_TIME = 0.01  # below this Fourier number the short form holds for an infinite Biot number
 _LEAST_BIOT, _MOST_BIOT, _KNOTS = 1e-7, 1e7, 561
 
@@ -218,6 +219,49 @@ class Profile:
         decay = np.exp(-(self.roots**2) * fo[..., None])
         coefficients = self.coefficients * decay[..., :TERMS]
         return attrs.evolve(self, coefficients=coefficients, tail=self.tail * decay[..., TERMS])
+
+
+def chained(profile: Profile, fourier: Array, equilibrium: Array, kept: int = -1) -> tuple[Array, Profile]:
+    """Many spans one after the other in one film, each with its own length and its own surface.
+
+    Parameters
+    ----------
+    profile : Profile
+        Moisture at the beginning, in terms of the film [-]
+    fourier : ndarray
+        Length of each span as D t / a², spans x strands [-]
+    equilibrium : ndarray
+        Moisture that the surface tends to in each span, spans x strands [-]
+    kept : int
+        After which span the profile is kept [-]
+
+    Returns
+    -------
+    tuple of ndarray and Profile
+        Mean moisture after each span, spans x strands, and the profile that is kept [-]
+
+    Notes
+    -----
+    A step of the surface is an even shift of the moisture over the section, and an even profile is known in terms of
+    the film in closed form: no span costs a new expansion.
+    """
+    g = profile.roots[..., :TERMS]
+    even = profile.one / g / (0.5 * (profile.zero**2 + profile.one**2))
+    weight = 2.0 * profile.one / g
+    left_out = 1.0 - (weight * even).sum(axis=-1)
+    decay = np.exp(-(profile.roots**2) * fourier[..., None])
+    decay[decay < GONE] = 0.0  # what is all but gone would slow the arithmetic down
+    terms, rest = np.ascontiguousarray(decay[..., :TERMS]), decay[..., TERMS]
+    steps = -np.diff(equilibrium, axis=0, prepend=profile.equilibrium[None])
+    c, tail = profile.coefficients, profile.tail
+    means, found = np.empty(steps.shape), profile
+    for place in range(len(steps)):
+        c = (c + steps[place][..., None] * even) * terms[place]
+        tail = (tail + steps[place] * left_out) * rest[place]
+        means[place] = np.einsum("...t,...t->...", weight, c) + tail
+        if place == kept % len(steps):
+            found = attrs.evolve(profile, equilibrium=equilibrium[place], coefficients=c, tail=tail)
+    return means + equilibrium, found
 
 
 def uniform(moisture: Array | float) -> Profile:

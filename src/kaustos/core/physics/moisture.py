@@ -2,12 +2,20 @@
 
 import numpy as np
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.physics.humidity import GAS_CONSTANT, ZERO_K, Array, Values, saturation_pressure, vapour_density
 
 VAPOUR_IN_AIR_25C = 2.6e-5  # [m²/s]
-GAPS = 0.2  # share of gaps in a winding, 0.1 to 0.3
-TORTUOSITY = 1.7
-DEEPEST = 2.0 / 3.0  # Biot number of the deepest turn over that of the mean turn
+GAPS, TORTUOSITY = DRYING["winding_gaps"].value, DRYING["winding_tortuosity"].value
+LEFT = 0.05  # share of its water at which a turn takes as long as the winding does
+
+
+def _lag(amplitude: float) -> float:
+    """Square of the depth by which vapour of a turn lags: the slowest mode of a winding, matched where LEFT is left."""
+    return float(4.0 / np.pi**2 * np.log(amplitude / LEFT) / np.log(1.0 / LEFT))
+
+
+MEAN_LAG, DEEPEST_LAG = _lag(8.0 / np.pi**2), _lag(4.0 / np.pi)
 
 
 def diffusivity(reference: Values, reference_c: float, energy: Values, temperature_c: Values) -> Values:
@@ -57,7 +65,7 @@ def equilibrium_moisture(at_half: Values, saturated: Values, humidity: Values) -
     saturated : float or ndarray
         Moisture at saturation [%]
     humidity : float or ndarray
-        Relative humidity, 0 to 1 [-]
+        Relative humidity, 0 to 1; more is taken as saturation [-]
 
     Returns
     -------
@@ -66,15 +74,17 @@ def equilibrium_moisture(at_half: Values, saturated: Values, humidity: Values) -
 
     Notes
     -----
-    A power of humidity through both known points; taken as the same at all temperatures, which flatters no dryer much.
+    Straight from dry to half saturation, as most polymers take water at first; above it a power of humidity to the
+    value at saturation. Taken as the same at all temperatures, which flatters no dryer much.
 
     Examples
     --------
-    >>> float(equilibrium_moisture(2.5, 10.0, 0.5)), float(equilibrium_moisture(2.5, 10.0, 1.0))
-    (2.5, 10.0)
+    >>> [float(equilibrium_moisture(2.5, 10.0, humidity)) for humidity in (0.05, 0.5, 1.0)]
+    [0.25, 2.5, 10.0]
     """
-    power = np.log2(np.asarray(saturated) / np.asarray(at_half))
-    found = np.asarray(saturated) * np.asarray(humidity, dtype=float) ** power
+    half, full = np.asarray(at_half, dtype=float), np.asarray(saturated, dtype=float)
+    h = np.minimum(np.asarray(humidity, dtype=float), 1.0)
+    found = np.where(h <= 0.5, 2.0 * h * half, full * np.maximum(h, 0.5) ** np.log2(full / half))
     return float(found) if np.ndim(found) == 0 else found
 
 
@@ -104,6 +114,24 @@ def partition(at_half: Values, density: Values, temperature_c: Values) -> Values
     return float(found) if np.ndim(found) == 0 else found
 
 
+def film_factor(gaps: float, tortuosity: float) -> float:
+    """How freely vapour leaves through the gaps of a winding.
+
+    Parameters
+    ----------
+    gaps : float
+        Share of gaps in the winding [-]
+    tortuosity : float
+        Length of the way through them over the straight one [-]
+
+    Returns
+    -------
+    float
+        Gaps over what is not gaps and the way [-]
+    """
+    return gaps / (tortuosity * (1.0 - gaps))
+
+
 def spool_biot(radius: float, depth: float, partition_: Values, diffusivity_: Values, temperature_c: Values) -> Values:
     """Biot number by which a winding slows the mean turn: vapour must leave through its gaps.
 
@@ -127,9 +155,9 @@ def spool_biot(radius: float, depth: float, partition_: Values, diffusivity_: Va
 
     Notes
     -----
-    Vapour diffusing through gaps out of an evenly giving winding: its excess at a depth z is as L z - z²/2, on average
-    L²/3 and at the deepest turn L²/2, so the deepest turn has two thirds of this Biot number and the outermost, in
-    moving air, an infinite one. Gaps 0.2 (0.1 to 0.3) and tortuosity 1.7 are estimates.
+    Vapour diffusing through the gaps out of a winding that is closed at its core: its slowest mode dies with (pi/2)² of
+    the depth, 8/pi² of it on average and 4/pi at the core. Each turn has the film by which it comes to the last
+    twentieth of its water when that mode does; the outermost, in moving air, an infinite one.
 
     References
     ----------
@@ -137,8 +165,8 @@ def spool_biot(radius: float, depth: float, partition_: Values, diffusivity_: Va
     """
     kelvin = np.asarray(temperature_c, dtype=float) + ZERO_K
     vapour = VAPOUR_IN_AIR_25C * (kelvin / 298.15) ** 1.8
-    resistance = 2.0 * TORTUOSITY * (1.0 - GAPS) * depth**2 * np.asarray(diffusivity_) * np.asarray(partition_)
-    found = 3.0 * vapour * GAPS * radius**2 / resistance
+    resistance = 2.0 * depth**2 * np.asarray(diffusivity_) * np.asarray(partition_)
+    found = vapour * film_factor(GAPS, TORTUOSITY) * radius**2 / (MEAN_LAG * resistance)
     return float(found) if np.ndim(found) == 0 else found
 
 
@@ -153,7 +181,7 @@ def turns(biot: Values) -> Array:
     Returns
     -------
     ndarray
-        Infinity, the Biot number, and two thirds of it [-]
+        Infinity, the Biot number, and what the deepest turn has of it [-]
     """
     mean = np.asarray(biot, dtype=float)
-    return np.stack((np.full(mean.shape, np.inf), mean, DEEPEST * mean), axis=-1)
+    return np.stack((np.full(mean.shape, np.inf), mean, MEAN_LAG / DEEPEST_LAG * mean), axis=-1)

@@ -1,4 +1,4 @@
-"""How long a cold winding takes to warm through: a clock apart from that of drying."""
+"""How a winding that comes into other air takes its temperature: at its face, on average, in its middle."""
 
 import functools
 
@@ -24,8 +24,8 @@ def _roots(biot: float) -> Array:
     return np.asarray(0.5 * (low + high))
 
 
-def plane_wall_centre(fourier: Array | float, biot: float) -> Array | float:
-    """Share of a temperature step that is still missing in the middle of a plane wall.
+def plane_wall(fourier: Array | float, biot: float) -> Array:
+    """Share of a temperature step that is still missing in a plane wall.
 
     Parameters
     ----------
@@ -36,8 +36,8 @@ def plane_wall_centre(fourier: Array | float, biot: float) -> Array | float:
 
     Returns
     -------
-    float or ndarray
-        Share missing, 1 to 0 [-]
+    ndarray
+        Share missing, 1 to 0, along a last axis at the face, on average, and in the middle [-]
 
     References
     ----------
@@ -45,18 +45,17 @@ def plane_wall_centre(fourier: Array | float, biot: float) -> Array | float:
 
     Examples
     --------
-    >>> round(float(plane_wall_centre(1.0, 1.0)), 4)
-    0.5339
+    >>> [round(float(each), 4) for each in plane_wall(1.0, 1.0)]
+    [0.3482, 0.4704, 0.5339]
     """
     z = _roots(biot)
     weight = 4.0 * np.sin(z) / (2.0 * z + np.sin(2.0 * z))
-    fo = np.asarray(fourier, dtype=float)
-    found = np.sum(weight * np.exp(-(z**2) * fo[..., None]), axis=-1)
-    return float(found) if np.ndim(fourier) == 0 else found
+    decay = weight * np.exp(-(z**2) * np.asarray(fourier, dtype=float)[..., None])
+    return np.asarray(decay @ np.stack((np.cos(z), np.sin(z) / z, np.ones_like(z)), axis=-1))
 
 
-def bar_centre(seconds: Array | float, depth: float, width: float, heat_capacity: float) -> Array | float:
-    """Share of a temperature step still missing in the middle of a winding.
+def bar(seconds: Array | float, depth: float, width: float, heat_capacity: float) -> Array:
+    """Share of a temperature step still missing in the turns of a winding, each on average over the width.
 
     Parameters
     ----------
@@ -71,24 +70,29 @@ def bar_centre(seconds: Array | float, depth: float, width: float, heat_capacity
 
     Returns
     -------
-    float or ndarray
-        Share missing, 1 to 0 [-]
+    ndarray
+        Share missing, 1 to 0, along a last axis in the outermost turn, on average, and in the deepest [-]
 
     Notes
     -----
     A long rectangular bar, the product of two plane walls: across the width with both faces open, and across twice the
-    depth because the core lets no heat through. Conductivity of the winding 0.10 W/m/K, transfer 11 W/m²/K: estimates.
+    depth because the core lets no heat through. Conductivity of the winding 0.10 W/m/K, transfer 11 W/m²K: estimates.
 
     References
     ----------
     Carslaw and Jaeger, Conduction of Heat in Solids: product solutions
     """
-    t = np.asarray(seconds, dtype=float)
+    inward, across = _walls(np.asarray(seconds, dtype=float), depth, width, heat_capacity)
+    return np.asarray(inward * across[..., 1:2])
+
+
+def _walls(seconds: Array, depth: float, width: float, heat_capacity: float) -> tuple[Array, Array]:
+    """The two plane walls of the bar: from face to core, and from flange to flange."""
     alpha = CONDUCTIVITY / heat_capacity
-    found = np.ones_like(t)
-    for half in (depth, width / 2.0):
-        found = found * plane_wall_centre(alpha * t / half**2, SURFACE * half / CONDUCTIVITY)
-    return float(found) if np.ndim(seconds) == 0 else np.asarray(found)
+    inward, across = (
+        plane_wall(alpha * seconds / half**2, SURFACE * half / CONDUCTIVITY) for half in (depth, width / 2.0)
+    )
+    return inward, across
 
 
 def warm_through_seconds(depth: float, width: float, heat_capacity: float, missing: float = 0.05) -> float:
@@ -111,5 +115,6 @@ def warm_through_seconds(depth: float, width: float, heat_capacity: float, missi
         Time [s]
     """
     times = np.geomspace(10.0, 4e5, 400)
-    left = np.asarray(bar_centre(times, depth, width, heat_capacity))
+    inward, across = _walls(times, depth, width, heat_capacity)
+    left = inward[:, -1] * across[:, -1]
     return float(np.exp(np.interp(-np.log(missing), -np.log(np.maximum(left, 1e-300)), np.log(times))))

@@ -1,29 +1,33 @@
 """The air round a spool: in the room, a dryer, a dry box, a feeder; humidity as a band where it is not known."""
 
 import attrs
+import numpy as np
 
 from kaustos.core.estimates import DRYING
 from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
+from kaustos.core.planning.scenarios import Values, everywhere, unsure
 from kaustos.core.records import Dryer, Lot, Rules, Stay
 
-BOX_HUMIDITY = DRYING["box_humidity"].band
+BOX_HUMIDITY = DRYING["box_humidity"]
+BELOW_K, ABOVE_K = DRYING["dryer_below"].value, DRYING["dryer_above"].value
 FEEDER_C = DRYING["feeder_heat"].value
 ATMOSPHERE_MBAR = 1013.25
 
 
 @attrs.frozen
 class Air:
-    """What surrounds a spool; humidity as best, likely and worst."""
+    """What surrounds a spool."""
 
     temperature_c: float
-    humidity: tuple[float, float, float]
+    humidity: Values  # in each scenario, 0 to 1
     thinner: float = 1.0  # how much faster vapour moves than at atmospheric pressure
+    off_k: Values = everywhere(0.0)  # how far its temperature is off in each scenario
 
 
 def room_air(rules: Rules) -> Air:
     """The air of the shop."""
     humidity = float(relative_humidity(vapour_pressure(rules.dew_point_c), rules.room_c))
-    return Air(rules.room_c, (humidity, humidity, humidity))
+    return Air(rules.room_c, everywhere(humidity))
 
 
 def dryer_air(dryer: Dryer | None, setpoint_c: float, rules: Rules) -> Air:
@@ -50,8 +54,9 @@ def dryer_air(dryer: Dryer | None, setpoint_c: float, rules: Rules) -> Air:
     if dryer is not None and dryer.air == "vacuum":
         thinner = ATMOSPHERE_MBAR / (50.0 if dryer.pressure_mbar is None else max(dryer.pressure_mbar, 1.0))
         vapour /= thinner
-    humidity = float(relative_humidity(vapour, reached))
-    return Air(reached, (humidity, humidity, humidity), thinner)
+    off_k = unsure("dryer", 0.0, -BELOW_K, ABOVE_K)
+    humidity = np.asarray(relative_humidity(vapour, reached + np.array(off_k)))
+    return Air(reached, tuple(humidity.tolist()), thinner, off_k)
 
 
 def feed_air(lot: Lot | None, rules: Rules) -> Air | None:
@@ -81,20 +86,21 @@ def hanging_air(place: str, box_humidity_pct: float | None, rules: Rules) -> Air
     A heated dryer that feeds a printer is taken to hold 60 °C, estimate: none of the common ones does less.
     """
     if place == "dry_box":
-        return Air(rules.room_c, _known(box_humidity_pct, BOX_HUMIDITY))
+        return Air(rules.room_c, _in_box(box_humidity_pct))
     return room_air(rules) if place == "open" else dryer_air(None, FEEDER_C, rules)
 
 
 def air_of_stay(stay: Stay, room_c: float, dew_c: float) -> Air:
     """What surrounded a spool in a stay; what is not said is the room's, or a band for a dry box."""
     temperature = room_c if stay.temperature_c is None else stay.temperature_c
-    if stay.place == "dry_box":
-        return Air(temperature, _known(stay.humidity_pct, BOX_HUMIDITY))
-    if stay.humidity_pct is not None:
-        return Air(temperature, _known(stay.humidity_pct, BOX_HUMIDITY))
-    humidity = float(relative_humidity(vapour_pressure(dew_c), temperature))
-    return Air(temperature, (humidity, humidity, humidity))
+    if stay.place == "dry_box" or stay.humidity_pct is not None:
+        return Air(temperature, _in_box(stay.humidity_pct))
+    return Air(temperature, everywhere(float(relative_humidity(vapour_pressure(dew_c), temperature))))
 
 
-def _known(percent: float | None, otherwise: tuple[float, float, float]) -> tuple[float, float, float]:
-    return otherwise if percent is None else (percent / 100.0, percent / 100.0, percent / 100.0)
+def _in_box(percent: float | None) -> Values:
+    """Humidity that was read, else what a dry box may have."""
+    if percent is not None:
+        return everywhere(percent / 100.0)
+    low, likely, high = BOX_HUMIDITY.band
+    return unsure("air", likely, low, high)

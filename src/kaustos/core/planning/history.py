@@ -6,22 +6,25 @@ from datetime import datetime
 import numpy as np
 
 from kaustos.core.estimates import DRYING
-from kaustos.core.physics.cylinder import Profile, uniform
+from kaustos.core.physics.cylinder import uniform
 from kaustos.core.physics.moisture import equilibrium_moisture
 from kaustos.core.planning.air import air_of_stay
-from kaustos.core.planning.drying import Water, Winding, kept, winding_of
+from kaustos.core.planning.drying import State, Water, Winding, kept, resting, shut_away, winding_of
+from kaustos.core.planning.scenarios import COUNT, unsure
 from kaustos.core.records import Lot, Rules, Stay
 
-CAME_WITH = DRYING["came_with"].band
+CAME_WITH = DRYING["came_with"]
 
 
-def came_with(water: Water) -> Profile:
-    """A spool of which nothing is logged: in balance with air that may have been dry or wet."""
-    level = equilibrium_moisture(np.array(water.half), np.array(water.saturated), np.array(CAME_WITH))
-    return uniform(np.broadcast_to(np.asarray(level)[:, None], (3, 3)))
+def came_with(water: Water, room_c: float) -> State:
+    """A spool of which nothing is logged [%], at the room's temperature [°C]: in balance with air dry or humid."""
+    low, likely, high = CAME_WITH.band
+    humidity = np.array(unsure("start", likely, low, high))
+    level = np.asarray(equilibrium_moisture(np.array(water.half), np.array(water.saturated), humidity))
+    return resting(uniform(np.broadcast_to(level[:, None], (COUNT, 3))), room_c)
 
 
-def moisture_now(lot: Lot | None, water: Water, rules: Rules, now: datetime | None) -> Profile:
+def moisture_now(lot: Lot | None, water: Water, rules: Rules, now: datetime | None) -> State:
     """Moisture of a lot after its whole history of places, temperatures and humidities.
 
     Parameters
@@ -37,8 +40,8 @@ def moisture_now(lot: Lot | None, water: Water, rules: Rules, now: datetime | No
 
     Returns
     -------
-    Profile
-        Moisture of scenarios x turns [%]
+    State
+        Moisture of scenarios x turns [%], and how warm the turns are [°C]
 
     Notes
     -----
@@ -51,12 +54,25 @@ def moisture_now(lot: Lot | None, water: Water, rules: Rules, now: datetime | No
 @functools.lru_cache(maxsize=64)
 def _after_stays(
     stays: tuple[Stay, ...], water: Water, winding: Winding, room_c: float, dew_c: float, now: datetime | None
-) -> Profile:  # fmt: skip
-    profile = came_with(water)
+) -> State:  # fmt: skip
+    state = came_with(water, room_c)
     for stay, hours in spans(stays, now):
-        if stay.place != "sealed" and hours > 0:
-            profile = kept(profile, water, winding, air_of_stay(stay, room_c, dew_c), hours)
-    return profile
+        state = after_stay(state, stay, hours, water, winding, room_c, dew_c)
+    return state
+
+
+def after_stay(
+    state: State, stay: Stay, hours: float, water: Water, winding: Winding, room_c: float, dew_c: float
+) -> State:
+    """The spool after one stay of so many hours [h], in a room of a temperature and dew point [°C]."""
+    if stay.place == "sealed":
+        return shut_away(state, winding, room_c if stay.temperature_c is None else stay.temperature_c, hours)
+    return kept(state, water, winding, air_of_stay(stay, room_c, dew_c), hours)
+
+
+def was_somewhere(lot: Lot | None) -> bool:
+    """Whether it is logged that a lot was out of its pack: before that its water is not known."""
+    return lot is not None and any(stay.place != "sealed" for stay in lot.stays)
 
 
 def spans(stays: tuple[Stay, ...], now: datetime | None) -> tuple[tuple[Stay, float], ...]:

@@ -3,11 +3,10 @@
 import attrs
 import numpy as np
 
-from kaustos.core.physics.cylinder import Profile
 from kaustos.core.physics.humidity import Array
 from kaustos.core.planning.air import Air, air_of_stay
-from kaustos.core.planning.drying import course, kept, winding_of
-from kaustos.core.planning.history import came_with, spans
+from kaustos.core.planning.drying import State, course, winding_of
+from kaustos.core.planning.history import after_stay, came_with, spans
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.stock.lot import lot_in_use
@@ -86,9 +85,9 @@ def _options(recipe: Recipe, context: Context, plan: Plan) -> tuple[DryerOption,
     return tuple(sorted(found, key=lambda each: each.worst_h))
 
 
-def _phase(place: str, profile: Profile, plan: Plan, air: Air, begins: float, hours: float) -> Phase:
+def _phase(place: str, state: State, plan: Plan, air: Air, begins: float, hours: float) -> Phase:
     times = hours * np.linspace(0.0, 1.0, POINTS) ** 2  # dense where things change fast
-    return Phase(place, begins + times, course(profile, plan.water, plan.winding, air, times))
+    return Phase(place, begins + times, course(state, plan.water, plan.winding, air, times))
 
 
 def _waiting(plan: Plan, begins: float, hours: float) -> Phase:
@@ -98,22 +97,22 @@ def _waiting(plan: Plan, begins: float, hours: float) -> Phase:
     return _shut_away("wait", plan.dried, begins, hours)
 
 
-def _shut_away(place: str, profile: Profile, begins: float, hours: float) -> Phase:
-    return Phase(place, np.array([begins, begins + hours]), profile.mean()[..., None] * np.ones(2))
+def _shut_away(place: str, state: State, begins: float, hours: float) -> Phase:
+    return Phase(place, np.array([begins, begins + hours]), state.mean()[..., None] * np.ones(2))
 
 
 def _past(recipe: Recipe, context: Context, plan: Plan) -> list[Phase]:
     lot, rules = lot_in_use(recipe, context), context.rules
     stays = spans(lot.stays if lot else (), context.now)
-    profile, winding = came_with(plan.water), winding_of(lot)
+    state, winding = came_with(plan.water, rules.room_c), winding_of(lot)
     begins = -sum(hours for _, hours in stays)
     found = []
     for stay, hours in stays:
         if stay.place == "sealed":
-            found.append(_shut_away("sealed", profile, begins, hours))
+            found.append(_shut_away("sealed", state, begins, hours))
         else:
             air = air_of_stay(stay, rules.room_c, rules.dew_point_c)
-            found.append(_phase(stay.place, profile, plan, air, begins, hours))
-            profile = kept(profile, plan.water, winding, air, hours)
+            found.append(_phase(stay.place, state, plan, air, begins, hours))
+        state = after_stay(state, stay, hours, plan.water, winding, rules.room_c, rules.dew_point_c)
         begins += hours
     return [phase for phase in found if phase.hours[-1] > -PAST_H]

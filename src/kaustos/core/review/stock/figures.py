@@ -1,29 +1,27 @@
 """The figures of the spool and its drying, each with its band, method and source."""
 
-import numpy as np
-
-from kaustos.core.estimates import DRYING, SPOOL
+from kaustos.core.estimates import DRYING
 from kaustos.core.physics.humidity import Array
 from kaustos.core.physics.warming import warm_through_seconds
-from kaustos.core.planning.drying import DEPTH_MM, LIKELY, MEAN, OUTERMOST
+from kaustos.core.planning.drying import DEEPEST, HEAT_CAPACITY, MEAN, OUTERMOST, Passing, winding_of
 from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
+from kaustos.core.planning.scenarios import sampled
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import ledger, lot_in_use
 from kaustos.core.review.stock.plan import Plan, band
 
-MODEL = "diffusion in a cylinder through the gaps of the winding"
+MODEL = "diffusion in a cylinder through the gaps of the winding, as warm as each turn is; band of 256 draws"
 REACHED_K = (DRYING["dryer_below"].value, DRYING["dryer_above"].value)
 WARM_BAND = (DRYING["warming_spread"].low, DRYING["warming_spread"].high)
-WIDTH_MM, HEAT_CAPACITY = SPOOL["winding_width"].value, DRYING["winding_capacity"].value
 _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
 
 TITLES = {
     "stock.drying.time": "Drying time to the printing limit",
-    "stock.drying.deepest": "The same at the deepest turn",
+    "stock.drying.mean": "The same for the mean turn",
     "stock.dryer.set": "Dryer gets to",
     "stock.drying.warm": "Warm through after",
     "stock.moisture.now": "Moisture now",
@@ -49,9 +47,9 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Fig
 
 def tile_of(plan: Plan | None) -> tuple[Saying, ...]:
     """How long the spool dries, and at what heat."""
-    if plan is None or plan.needed_h is None or plan.air is None:
+    if plan is None or plan.needed is None or plan.air is None:
         return ()
-    hours = float(plan.needed_h[LIKELY, MEAN])
+    hours = plan.needed.likely_h(DEEPEST)
     if hours >= HORIZON_H:
         return (Saying("never dry here"), Saying("never"))
     if not round(60.0 * hours):
@@ -76,7 +74,7 @@ def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Es
     desiccant = box_needs(recipe, context, plan)
     return {
         "stock.drying.time": _drying_time(plan, source),
-        "stock.drying.deepest": _turn_time(plan, source),
+        "stock.drying.mean": _mean_time(plan, source),
         "stock.dryer.set": _reached(plan),
         "stock.drying.warm": _warm(recipe, context),
         "stock.moisture.now": _moisture(plan.now.mean() if plan else None, _NOT_LOGGED, source),
@@ -127,9 +125,9 @@ def _hours(value: float) -> float:
 
 
 def _drying_time(plan: Plan | None, source: str) -> Estimate | Absent:
-    if plan is None or plan.needed_h is None:
+    if plan is None or plan.needed is None:
         return UNKNOWN
-    return _time_band(plan.needed_h[:, MEAN], f"{MODEL}; mean turn; {HORIZON_H:g} h stands for never", source)
+    return _time_band(plan.needed, DEEPEST, f"{MODEL}; deepest turn; {HORIZON_H:g} h stands for never", source)
 
 
 def _reached(plan: Plan | None) -> Estimate | Absent:
@@ -146,23 +144,21 @@ def _reached(plan: Plan | None) -> Estimate | Absent:
     )
 
 
-def _turn_time(plan: Plan | None, source: str) -> Estimate | Absent:
-    if plan is None or plan.needed_h is None:
+def _mean_time(plan: Plan | None, source: str) -> Estimate | Absent:
+    if plan is None or plan.needed is None:
         return UNKNOWN
-    return _time_band(plan.needed_h[:, 2], f"{MODEL}; deepest turn; {HORIZON_H:g} h stands for never", source)
+    return _time_band(plan.needed, MEAN, f"{MODEL}; mean turn; {HORIZON_H:g} h stands for never", source)
 
 
-def _time_band(hours: Array, method: str, source: str) -> Estimate:
-    low, value, high = sorted(_hours(float(each)) for each in hours)
-    return Estimate(_hours(float(hours[LIKELY])), low, max(high, value), "h", method, f"{source}: values of water")
+def _time_band(passing: Passing, turn: int, method: str, source: str) -> Estimate:
+    likely, low, high = map(_hours, passing.hours(turn))
+    return Estimate(likely, min(low, likely), max(high, likely), "h", method, f"{source}: values of water")
 
 
 def _warm(recipe: Recipe, context: Context) -> Estimate:
-    lot = lot_in_use(recipe, context)
-    depth = (lot.depth_mm if lot and lot.depth_mm else DEPTH_MM) / 1e3
-    width = (lot.width_mm if lot and lot.width_mm else WIDTH_MM) / 1e3
-    hours = warm_through_seconds(depth, width, HEAT_CAPACITY) / 3600.0
-    method = "rectangular bar, 95 % of the step at the middle; a clock apart from that of drying"
+    winding = winding_of(lot_in_use(recipe, context))
+    hours = warm_through_seconds(winding.depth, winding.width, HEAT_CAPACITY) / 3600.0
+    method = "rectangular bar, 95 % of the step at the middle; the drying time has it in it"
     return Estimate(
         hours, WARM_BAND[0] * hours, WARM_BAND[1] * hours, "h", method, "conductivity of a winding, estimate"
     )
@@ -178,19 +174,18 @@ def _moisture(means: Array | None, method: str, source: str) -> Estimate | Absen
 def _floor(plan: Plan | None, source: str) -> Estimate | Absent:
     if plan is None or plan.floor is None:
         return UNKNOWN
-    low, value, high = np.sort(plan.floor)
+    likely, low, high = map(float, sampled(plan.floor))
     method = "sorption of the polymer at the humidity of the dryer's air"
-    return Estimate(float(plan.floor[LIKELY]), float(low), float(max(high, value)), "% water", method,
-                    f"{source}: values of water; Wagner and Pruss")  # fmt: skip
+    return Estimate(likely, low, high, "% water", method, f"{source}: values of water; Wagner and Pruss")
 
 
 def _lasts(plan: Plan | None, source: str) -> Estimate | Absent:
-    if plan is None or plan.lasts_h is None:
+    if plan is None or plan.lasts is None:
         return UNKNOWN
-    return _time_band(plan.lasts_h[:, MEAN], f"{MODEL}; until the mean turn is over the limit", source)
+    return _time_band(plan.lasts, MEAN, f"{MODEL}; until the mean turn is over the limit", source)
 
 
 def _waits(plan: Plan | None, source: str) -> Estimate | Absent:
-    if plan is None or plan.waits_for_h is None:
+    if plan is None or plan.waits_for is None:
         return UNKNOWN
-    return _time_band(plan.waits_for_h[:, OUTERMOST], f"{MODEL}; until the outermost turn is over the limit", source)
+    return _time_band(plan.waits_for, OUTERMOST, f"{MODEL}; until the outermost turn is over the limit", source)

@@ -4,14 +4,16 @@ import math
 from datetime import datetime
 
 from kaustos.core.physics.moisture import diffusivity
-from kaustos.core.planning.drying import REFERENCE_C
+from kaustos.core.planning.drying import REFERENCE_C, worst_turn
+from kaustos.core.planning.history import was_somewhere
+from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
 from kaustos.core.records import FLANGES, STRAND_SIGNS, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
-from kaustos.core.review.stock.plan import Plan, band, worst_turn
+from kaustos.core.review.stock.plan import Plan, band
 from kaustos.core.review.stock.remedies import cooler, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
 
@@ -44,7 +46,7 @@ def _moisture_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Fi
 
 def _unknown(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     lot = lot_in_use(recipe, context)
-    logged = lot is not None and any(stay.place != "sealed" for stay in lot.stays)
+    logged = was_somewhere(lot)
     tested = is_clean(strand_that_tells(lot, context.polymer), context.now)
     if is_dried(recipe) or logged or tested or not absorbs(context):
         return None
@@ -74,10 +76,10 @@ def _strand(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
 
 
 def _floor(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    if plan.floor is None or not absorbs(context) or float(plan.floor[1]) <= plan.limit:
+    if plan.floor is None or not absorbs(context) or float(plan.floor[LIKELY]) <= plan.limit:
         return None
     remedies = own_drying(recipe, context, plan)
-    values = {"floor": float(plan.floor[1]), "limit": plan.limit}
+    values = {"floor": float(plan.floor[LIKELY]), "limit": plan.limit}
     return spool_finding(recipe, context, "stock.dryer.floor", "stock.dryer_c", remedies, values)
 
 
@@ -85,8 +87,7 @@ def _wet(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     means = plan.dried.mean()
     likely, _, _ = band(means)
     worst = worst_turn(means)
-    lot = lot_in_use(recipe, context)
-    known = is_dried(recipe) or (lot is not None and bool(lot.stays))
+    known = is_dried(recipe) or was_somewhere(lot_in_use(recipe, context))
     if worst <= plan.limit or not known or not absorbs(context):
         return None
     remedies = own_drying(recipe, context, plan)
@@ -121,7 +122,7 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     if not absorbs(context):
         return None
     actual, water = plan.air.temperature_c, plan.water
-    slow, fast = (diffusivity(1.0, REFERENCE_C, water.energy, each) for each in (actual, low.value))
+    slow, fast = (diffusivity(1.0, REFERENCE_C, water.energy[LIKELY], each) for each in (actual, low.value))
     values: dict[str, float | str] = {
         "actual": actual, "low": low.value, "high": high.value, "factor": float(fast) / float(slow),
     }  # fmt: skip

@@ -4,26 +4,25 @@ import functools
 from datetime import datetime
 
 import attrs
-import numpy as np
 
-from kaustos.core.physics.cylinder import Profile
 from kaustos.core.physics.humidity import Array
 from kaustos.core.planning.air import Air, dryer_air, feed_air, hanging_air
 from kaustos.core.planning.drying import (
-    BEST,
-    LIKELY,
+    DEEPEST,
     MEAN,
-    WORST,
+    Passing,
+    State,
     Water,
     Winding,
-    entered,
     floor_of,
-    until_dry,
-    until_wet,
+    hung,
+    shut_away,
     water_of,
     winding_of,
+    worst_turn,
 )
 from kaustos.core.planning.history import moisture_now
+from kaustos.core.planning.scenarios import LIKELY, sampled
 from kaustos.core.records import Dryer, Lot, Recipe, Rules
 from kaustos.core.review.contract import Context
 from kaustos.core.review.stock.lot import lot_in_use
@@ -59,17 +58,17 @@ class Plan:
     water: Water
     winding: Winding
     limit: float
-    now: Profile
+    now: State
     air: Air | None  # in the dryer; None where no drying is planned
     floor: Array | None
-    needed_h: Array | None  # scenarios x turns
-    dried: Profile  # when drying ends
+    needed: Passing | None  # when it is dry
+    dried: State  # when drying ends
     waits: Air | None  # where it waits; None for a sealed bag and where it is not known
-    waits_for_h: Array | None  # how long it may wait there, scenarios x turns
-    start: Profile  # when printing starts
+    waits_for: Passing | None  # how long it may wait there
+    start: State  # when printing starts
     feed: Air | None
-    lasts_h: Array | None  # how long it may hang in its feed, scenarios x turns
-    end: Profile | None  # when printing ends
+    lasts: Passing | None  # how long it may hang in its feed
+    end: State | None  # when printing ends
 
     @property
     def waits_too_long(self) -> bool:
@@ -98,23 +97,24 @@ def _plan(spool: Spool, dryer: Dryer | None, steps: Steps) -> Plan:
     dried = before
     if steps.dryer_c is not None:
         air = dryer_air(dryer, steps.dryer_c, spool.rules)
-        there, rate = entered(before, spool.water, winding, air)
-        floor, needed = floor_of(spool.water, air), until_dry(there, rate, spool.limit)
-        dried = before if steps.dryer_h is None else there.after(rate * (steps.dryer_h * 3600.0))
+        floor = floor_of(spool.water, air)
+        needed, dried = hung(before, spool.water, winding, air, spool.limit, steps.dryer_h)
     waits, feed = _waiting_air(spool, steps), feed_air(spool.lot, spool.rules)
-    waits_for, waited = _hung(spool, dried, waits, steps.wait_h or None)
+    waits_for, waited = _hung(spool, dried, waits, steps.wait_h)
+    if waits is None and steps.wait_h:
+        waited = shut_away(dried, winding, spool.rules.room_c, steps.wait_h)
     start = waited or dried
     lasts, end = _hung(spool, start, feed, steps.print_h)
-    return Plan(spool, spool.water, winding, spool.limit, before, air, floor, needed, dried, waits, waits_for, start,
-                feed, lasts, end)  # fmt: skip
+    return Plan(spool, spool.water, winding, spool.limit, before, air, floor, needed, dried, waits, waits_for,
+                start, feed, lasts, end)  # fmt: skip
 
 
-def _hung(spool: Spool, profile: Profile, air: Air | None, hours: float | None) -> tuple[Array | None, Profile | None]:
+def _hung(spool: Spool, state: State, air: Air | None, hours: float | None) -> tuple[Passing | None, State | None]:
     """How long it may hang in an air, and how it is after some hours there."""
     if air is None:
         return None, None
-    there, rate = entered(profile, spool.water, winding_of(spool.lot), air)
-    return until_wet(there, rate, spool.limit), None if hours is None else there.after(rate * (hours * 3600.0))
+    wet, after = hung(state, spool.water, winding_of(spool.lot), air, spool.limit, hours)
+    return wet, after if hours else None
 
 
 def _waiting_air(spool: Spool, steps: Steps) -> Air | None:
@@ -123,7 +123,7 @@ def _waiting_air(spool: Spool, steps: Steps) -> Air | None:
     return hanging_air(str(steps.wait_in), spool.lot.box_humidity_pct if spool.lot else None, spool.rules)
 
 
-def spool_now(spool: Spool) -> Profile:
+def spool_now(spool: Spool) -> State:
     """How wet a spool is now."""
     return moisture_now(spool.lot, spool.water, spool.rules, spool.now)
 
@@ -141,15 +141,12 @@ class Dried:
 def dried_in(spool: Spool, dryer: Dryer | None, celsius: float) -> Dried:
     """How long a dryer takes until a spool is at the printing limit."""
     air = dryer_air(dryer, celsius, spool.rules)
-    hours = until_dry(*entered(spool_now(spool), spool.water, winding_of(spool.lot), air), spool.limit)
-    return Dried(float(hours[LIKELY, MEAN]), float(hours.max()), float(floor_of(spool.water, air)[LIKELY]))
+    passing, _ = hung(spool_now(spool), spool.water, winding_of(spool.lot), air, spool.limit)
+    likely, _, surely = passing.hours(DEEPEST)
+    return Dried(likely, surely, float(floor_of(spool.water, air)[LIKELY]))
 
 
 def band(means: Array) -> tuple[float, float, float]:
-    """Likely mean turn with the least and most that turns and scenarios leave open [% water]."""
-    return float(means[LIKELY, MEAN]), float(means[BEST].min()), float(means[WORST].max())
-
-
-def worst_turn(means: Array) -> float:
-    """The wettest turn in the worst scenario [% water]."""
-    return float(np.max(means[WORST]))
+    """Likely moisture of the mean turn with its 95 % band [% water]."""
+    likely, low, high = sampled(means[:, MEAN])
+    return float(likely), float(low), float(high)

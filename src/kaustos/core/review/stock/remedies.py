@@ -6,6 +6,7 @@ from collections.abc import Callable
 from kaustos.core.estimates import DRYING
 from kaustos.core.planning.air import Air, dryer_air
 from kaustos.core.planning.drying import floor_of
+from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.records import Datum, Dryer, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
 from kaustos.core.review.stock.lot import lot_in_use
@@ -128,7 +129,7 @@ def other_dryers(recipe: Recipe, context: Context, plan: Plan) -> tuple[Choose, 
 
 def drier_air(plan: Plan, air: Air) -> Advice:
     """What lowers a floor, when no dryer of the shop does."""
-    floor = float(floor_of(plan.water, air).max())
+    floor = float(floor_of(plan.water, air)[LIKELY])
     text = (
         "At {celsius:temperature} in this room's air the floor is {floor:moisture}. What lowers it: air dried to a dew "
         "point of -30 °C or lower, vacuum, or more heat as far as polymer and spool stand it. Longer does not."

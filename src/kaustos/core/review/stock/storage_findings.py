@@ -6,15 +6,14 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.planning.air import feed_air
-from kaustos.core.planning.drying import entered, until_dry
+from kaustos.core.planning.drying import DEEPEST, MEAN, TURNS, hung, worst_turn
 from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
-from kaustos.core.review.stock.plan import Plan, band, plan_of, worst_turn
+from kaustos.core.review.stock.plan import Plan, band, plan_of
 from kaustos.core.review.stock.remedies import own_drying
 
 
@@ -34,7 +33,7 @@ def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
         return None
     if worst_turn(plan.now.mean()) <= plan.limit:
         return None
-    time = float(until_dry(*entered(plan.now, plan.water, plan.winding, plan.feed), plan.limit)[1, 1])
+    time = hung(plan.now, plan.water, plan.winding, plan.feed, plan.limit)[0].likely_h(DEEPEST)
     remedies = own_drying(recipe, context, plan)
     values = {"time": min(time, HORIZON_H)}
     return spool_finding(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
@@ -56,9 +55,9 @@ def _desiccant_spent(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
 
 def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     hours, place = recipe.stock.wait_h, _waits_in(recipe, context)
-    if not hours or place is None or plan.waits_for_h is None or not plan.waits_too_long or not absorbs(context):
+    if not hours or place is None or plan.waits_for is None or not plan.waits_too_long or not absorbs(context):
         return None
-    surely = min(float(plan.waits_for_h.min()), HORIZON_H)  # the model looks no further
+    surely = min(*(plan.waits_for.hours(turn)[1] for turn in TURNS), HORIZON_H)  # the model looks no further
     remedies: list[Remedy] = [
         Set("Let it wait in a {place:text}", {"stock.wait_in": each}, {"place": WAITS[each].lower()})
         for each in ("dry_box", "heated", "sealed")
@@ -90,17 +89,24 @@ def _helps(recipe: Recipe, context: Context, changes: dict[str, Any]) -> bool:
 
 def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     lot, hours = lot_in_use(recipe, context), recipe.brief.print_h
-    if plan.lasts_h is None or plan.end is None or hours is None or lot is None or not absorbs(context):
+    if plan.lasts is None or plan.end is None or hours is None or lot is None or not absorbs(context):
         return None
     if band(plan.start.mean())[0] > plan.limit or band(plan.end.mean())[0] <= plan.limit:
         return None
     values: dict[str, float | str] = {
-        "feed": FEEDS[str(lot.feed)].lower(), "open": min(float(plan.lasts_h[1, 1]), HORIZON_H), "hours": hours,
+        "feed": FEEDS[str(lot.feed)].lower(), "open": min(plan.lasts.likely_h(MEAN), HORIZON_H), "hours": hours,
     }  # fmt: skip
     remedies = tuple(
         Set("Feed it from a {feed:text}", {"lot.feed": feed}, {"feed": FEEDS[feed].lower()})
         for feed in ("dry_box", "heated")
-        if feed != lot.feed and feed_air(lot, context.rules) is not None
+        if feed != lot.feed and _keeps(recipe, context, feed)
     )
     keep = Advice("Keep it dry while it prints", "Print from a closed dry box or a heated dryer, by a short tube.")
     return spool_finding(recipe, context, "stock.exposure.rewets", "lot.feed", (*remedies, keep), values)
+
+
+def _keeps(recipe: Recipe, context: Context, feed: str) -> bool:
+    """Whether the spool stays dry to the end of the print where it hangs in another feed."""
+    lot = attrs.evolve(context.lot, feed=feed) if context.lot else None
+    plan = plan_of(recipe, attrs.evolve(context, lot=lot))
+    return plan is not None and plan.end is not None and band(plan.end.mean())[0] <= plan.limit
