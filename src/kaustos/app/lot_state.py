@@ -4,10 +4,9 @@ import attrs
 
 from kaustos.app.wording import when_words
 from kaustos.app.workspace import Workspace
-from kaustos.core.planning.drying import MEAN, driest_turn, water_of, worst_turn
+from kaustos.core.planning.drying import water_of
 from kaustos.core.planning.history import moisture_now, was_somewhere
 from kaustos.core.planning.ledger import Ledger, ledger_of, runs_that_fit
-from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import strand_that_tells, verdict_of
 from kaustos.core.records import (
     STRAND_SIGNS,
@@ -61,8 +60,8 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
     moisture = None
     if water is not None:
         now = workspace.clock().replace(second=0, microsecond=0)
-        means = moisture_now(lot, water, workspace.draft.records.rules, now).mean()
-        moisture = (float(means[LIKELY, MEAN]), driest_turn(means), worst_turn(means))
+        state = moisture_now(lot, water, workspace.draft.records.rules, now)
+        moisture = (state.band[0], state.best, state.worst)
     return LotState(ledger, worth, moisture, limit.value if limit else None, was_somewhere(lot))
 
 

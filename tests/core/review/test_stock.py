@@ -117,7 +117,7 @@ class TestWaiting(TableTest):
         records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
         lasts = figure(records, "stock.waiting.lasts")
         plan = plan_of(*judged(changed(records, {"stock.wait_h": lasts.value}))[:2])
-        self.assertAlmostEqual(float(plan.start.mean()[LIKELY, OUTERMOST]), plan.limit, delta=0.02 * plan.limit)
+        self.assertAlmostEqual(float(plan.start.means[LIKELY, OUTERMOST]), plan.limit, delta=0.02 * plan.limit)
 
     def test_the_picture_has_dryer_waiting_and_print_end_to_end(self):
         records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
@@ -316,7 +316,7 @@ class TestWorseIsNeverBetter(TableTest):
                 said = [each.severity for each in found.findings() if each.code == "stock.waiting.rewets"]
                 if said:
                     plan = plan_of(recipe, context)
-                    likely = plan.start.mean()[LIKELY, MEAN]
+                    likely = plan.start.means[LIKELY, MEAN]
                     stops = hydrolyses and context.polymer.hydrolyses and likely > 3.0 * plan.limit
                     severities.add(said[0])
                     with self.subTest(card, hours=hours):

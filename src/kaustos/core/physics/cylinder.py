@@ -12,6 +12,7 @@ import numpy.typing as npt
 Array = npt.NDArray[np.float64]
 
 TERMS = 40
+CHAINED = 20  # terms that are carried through many spans; the rest as one
 NEGLIGIBLE = 1e-10  # of the moisture: terms below it are left out of an expansion
 GONE = 1e-7  # of a term after one span
 SHORT_TIME = 0.01  # below this Fourier number the short form holds for an infinite Biot number
@@ -245,22 +246,24 @@ def chained(profile: Profile, fourier: Array, equilibrium: Array, kept: int = -1
     A step of the surface is an even shift of the moisture over the section, and an even profile is known in terms of
     the film in closed form: no span costs a new expansion.
     """
-    g = profile.roots[..., :TERMS]
-    even = profile.one / g / (0.5 * (profile.zero**2 + profile.one**2))
-    weight = 2.0 * profile.one / g
-    left_out = 1.0 - (weight * even).sum(axis=-1)
-    decay = np.exp(-(profile.roots**2) * fourier[..., None])
+    g, one = profile.roots[..., :CHAINED], profile.one[..., :CHAINED]
+    even = one / g / (0.5 * (profile.zero[..., :CHAINED] ** 2 + one**2))
+    weight = 2.0 * one / g
+    rest = 1.0 - (weight * even).sum(axis=-1, keepdims=True)  # of an even profile, carried as one term more
+    c = profile.coefficients[..., :CHAINED]
+    tail = (profile.mean() - profile.equilibrium - (weight * c).sum(axis=-1))[..., None]
+    even, c = np.concatenate((even, rest), axis=-1), np.concatenate((c, tail), axis=-1)
+    weight = np.concatenate((weight, np.ones_like(tail)), axis=-1)
+    decay = np.exp(-(profile.roots[..., : CHAINED + 1] ** 2) * fourier[..., None])
     decay[decay < GONE] = 0.0  # what is all but gone would slow the arithmetic down
-    terms, rest = np.ascontiguousarray(decay[..., :TERMS]), decay[..., TERMS]
-    steps = -np.diff(equilibrium, axis=0, prepend=profile.equilibrium[None])
-    c, tail = profile.coefficients, profile.tail
-    means, found = np.empty(steps.shape), profile
+    steps = -np.diff(equilibrium, axis=0, prepend=profile.equilibrium[None])[..., None]
+    means, found = np.empty(steps.shape[:-1]), profile
     for place in range(len(steps)):
-        c = (c + steps[place][..., None] * even) * terms[place]
-        tail = (tail + steps[place] * left_out) * rest[place]
-        means[place] = np.einsum("...t,...t->...", weight, c) + tail
+        c = (c + steps[place] * even) * decay[place]
+        means[place] = np.einsum("...t,...t->...", weight, c)
         if place == kept % len(steps):
-            found = attrs.evolve(profile, equilibrium=equilibrium[place], coefficients=c, tail=tail)
+            whole = np.concatenate((c[..., :CHAINED], np.zeros((*c.shape[:-1], TERMS - CHAINED))), axis=-1)
+            found = attrs.evolve(profile, equilibrium=equilibrium[place], coefficients=whole, tail=c[..., CHAINED])
     return means + equilibrium, found
 
 
@@ -310,9 +313,8 @@ def moved(profile: Profile, biot: Array | float, equilibrium: Array | float) -> 
     shape = np.broadcast_shapes(profile.equilibrium.shape, np.shape(biot), np.shape(equilibrium))
     target = np.broadcast_to(np.asarray(equilibrium, dtype=float), shape)
     film = np.broadcast_to(np.asarray(biot, dtype=float), shape)
-    roots = eigenvalues(film.reshape(-1)).reshape(*shape, TERMS + 1)
+    roots, zero, one = (each.reshape(*shape, -1) for each in _eigenfunctions(film.tobytes()))
     g = roots[..., :TERMS]
-    zero, one = _bessel(g)
     level = profile.equilibrium - target
     coefficients = level[..., None] * one / g
     kept = _terms_that_matter(profile)
@@ -321,6 +323,13 @@ def moved(profile: Profile, biot: Array | float, equilibrium: Array | float) -> 
     coefficients = coefficients / (0.5 * (zero**2 + one**2))
     summed = target + (2.0 * one / g * coefficients).sum(axis=-1)
     return Profile(target, film, roots, zero, one, coefficients, profile.mean() - summed)
+
+
+@functools.lru_cache(maxsize=64)
+def _eigenfunctions(films: bytes) -> tuple[Array, Array, Array]:
+    """Roots and Bessel functions for many films: the same ones are met again and again while one thing is changed."""
+    roots = eigenvalues(np.frombuffer(films))
+    return roots, *_bessel(roots[..., :TERMS])
 
 
 def _terms_that_matter(profile: Profile) -> int:

@@ -95,6 +95,7 @@ def _walls(seconds: Array, depth: float, width: float, heat_capacity: float) -> 
     return inward, across
 
 
+@functools.lru_cache(maxsize=256)
 def warm_through_seconds(depth: float, width: float, heat_capacity: float, missing: float = 0.05) -> float:
     """Time until all but a share of a temperature step has reached the middle of a winding.
 

@@ -26,7 +26,7 @@ HEAT_CAPACITY = DRYING["winding_capacity"].value
 GAPS, TORTUOSITY = DRYING["winding_gaps"], DRYING["winding_tortuosity"]
 LOWEST_BIOT = 1e-6
 SPANS = 28  # of a stay in one air
-_TIMES_H = np.concatenate(([0.0], np.geomspace(0.05, HORIZON_H, 40)))
+_TIMES_H = np.concatenate(([0.0], np.geomspace(0.05, HORIZON_H, 36)))
 
 
 @attrs.frozen
@@ -57,9 +57,30 @@ class State:
     profile: Profile
     turns_c: Array  # scenarios x turns [°C]
 
-    def mean(self) -> Array:
-        """Moisture of scenarios x turns [%]."""
+    @functools.cached_property
+    def means(self) -> Array:
+        """Moisture of scenarios x turns [% water]."""
         return self.profile.mean()
+
+    @functools.cached_property
+    def _sampled(self) -> Array:
+        return sampled(self.means)
+
+    @property
+    def band(self) -> tuple[float, float, float]:
+        """Likely moisture of the mean turn with its 95 % band [% water]."""
+        likely, low, high = self._sampled[:, MEAN]
+        return float(likely), float(low), float(high)
+
+    @property
+    def worst(self) -> float:
+        """What no turn is wetter than for sure, 97.5 % [% water]."""
+        return float(self._sampled[2].max())
+
+    @property
+    def best(self) -> float:
+        """What no turn is drier than for sure, 97.5 % [% water]."""
+        return float(self._sampled[1].min())
 
 
 def water_of(polymer: Polymer | None) -> Water | None:
@@ -71,14 +92,15 @@ def water_of(polymer: Polymer | None) -> Water | None:
         return None
     d, e, half, full, rho = (datum for datum in data if datum is not None)
     usual = film_factor(GAPS.value, TORTUOSITY.value)
-    gaps = [film_factor(each, TORTUOSITY.value) / usual for each in (GAPS.low, GAPS.high)]
-    paths = [film_factor(GAPS.value, each) / usual for each in (TORTUOSITY.low, TORTUOSITY.high)]
-    film = np.array(unsure("gaps", 1.0, *gaps)) * np.array(unsure("tortuosity", 1.0, *paths))
+    more, less = (
+        np.hypot(np.log(film_factor(gaps, TORTUOSITY.value) / usual), np.log(film_factor(GAPS.value, way) / usual))
+        for gaps, way in ((GAPS.high, TORTUOSITY.low), (GAPS.low, TORTUOSITY.high))
+    )
     return Water(
         unsure("diffusivity", d.value * 1e-12, d.low * 1e-12, d.high * 1e-12),
         unsure("energy", e.value * 1e3, e.low * 1e3, e.high * 1e3),
         unsure("uptake", half.value, half.low, half.high), unsure("uptake", full.value, full.low, full.high),
-        rho.value * 1e3, tuple(film.tolist()),
+        rho.value * 1e3, unsure("gaps", 1.0, float(np.exp(-less)), float(np.exp(more))),
     )  # fmt: skip
 
 
@@ -198,7 +220,7 @@ def passed(
     surface = equilibrium_moisture(np.array(water.half)[:, None], np.array(water.saturated)[:, None], humidity)
     there = moved(state.profile, films(water, winding, air), np.asarray(surface)[0])
     means, profile = chained(there, fourier, np.asarray(surface), kept_at)
-    course_ = np.concatenate((state.mean()[None], means))
+    course_ = np.concatenate((state.means[None], means))
     return np.moveaxis(course_, 0, -1), State(profile, turns_c[2::2][kept_at])
 
 
@@ -282,7 +304,7 @@ def course(state: State, water: Water, winding: Winding, air: Air, hours: Array)
     wanted = np.asarray(hours, dtype=float)
     every = np.union1d(wanted, _spans(float(wanted.max()))) if wanted.max() > 0.0 else np.zeros(1)
     if len(every) < 2:
-        return state.mean()[..., None] * np.ones(len(wanted))
+        return state.means[..., None] * np.ones(len(wanted))
     return passed(state, water, winding, air, every)[0][..., np.searchsorted(every, wanted)]
 
 
@@ -371,13 +393,3 @@ def hung(
     moisture, after = passed(state, water, winding, air, times, at)
     dries = bool(moisture[LIKELY, MEAN, -1] <= moisture[LIKELY, MEAN, 0])
     return Passing(times, moisture, limit, dries), after if hours else state
-
-
-def worst_turn(means: Array) -> float:
-    """What no turn is wetter than for sure, 97.5 % [% water]."""
-    return float(np.max(sampled(means)[2]))
-
-
-def driest_turn(means: Array) -> float:
-    """What no turn is drier than for sure, 97.5 % [% water]."""
-    return float(np.min(sampled(means)[1]))

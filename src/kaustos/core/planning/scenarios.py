@@ -11,10 +11,12 @@ import numpy as np
 
 from kaustos.core.physics.humidity import Array
 
-UNSURE = ("diffusivity", "energy", "uptake", "gaps", "tortuosity", "dryer", "start", "air")
+UNSURE = ("diffusivity", "energy", "uptake", "gaps", "dryer", "start", "air")
 LIKELY, COUNT = 0, 1 + 2 * len(UNSURE)
 Values = tuple[float, ...]  # one for each scenario
-DRAWS, SEED, TWO_SIDED = 256, 20, 1.96
+DRAWS, SEED, TWO_SIDED = 200, 20, 1.96
+LOW, HIGH = round(0.025 * DRAWS), round(0.975 * DRAWS) - 1  # places of the ends among the draws in order
+LEAST = 1e-3  # of what is likely: no effect is taken as larger than that
 
 
 def everywhere(value: float) -> Values:
@@ -47,12 +49,13 @@ def unsure(what: str, likely: float, low: float, high: float) -> Values:
 
 @functools.cache
 def _draws() -> Array:
-    """Standard normal draws of everything that is not known, well spread: each tenth of each holds a tenth of them."""
+    """How far each draw goes to the lower and to the upper end of everything that is not known, well spread."""
     from scipy.special import ndtri
 
     rng = np.random.default_rng(SEED)
     ranks = np.stack([rng.permutation(DRAWS) for _ in UNSURE], axis=1)
-    return np.asarray(ndtri((ranks + rng.random(ranks.shape)) / DRAWS))
+    z = ndtri((ranks + rng.random(ranks.shape)) / DRAWS) / TWO_SIDED
+    return np.stack((np.maximum(-z, 0.0), np.maximum(z, 0.0)), axis=-1).reshape(DRAWS, -1)
 
 
 def sampled(values: Array) -> Array:
@@ -70,19 +73,14 @@ def sampled(values: Array) -> Array:
 
     Notes
     -----
-    Effects multiply, and go straight between and beyond the ends of a range. An answer that is likely nothing has the
-    largest of its scenarios as its upper end.
+    Effects multiply, each as a power of how far its cause goes. An answer that is likely nothing has the largest of its
+    scenarios as its upper end.
     """
-    likely = np.asarray(values[LIKELY], dtype=float)
-    ratios = np.asarray(values[1:], dtype=float) / np.where(likely > 0.0, likely, 1.0)
-    z = _draws() / TWO_SIDED
-    factors = np.ones((DRAWS, *likely.shape))
-    for place in range(len(UNSURE)):
-        low, high = ratios[2 * place] - 1.0, ratios[2 * place + 1] - 1.0
-        if np.any(low) or np.any(high):
-            each = z[:, place].reshape(-1, *(1,) * likely.ndim)
-            factors *= 1.0 + np.where(each < 0.0, -each * low, each * high)
-    factors = np.sort(np.maximum(factors, 0.0), axis=0)
-    low, high = factors[round(0.025 * DRAWS)], factors[round(0.975 * DRAWS) - 1]
-    found = np.stack((likely, likely * np.minimum(low, 1.0), likely * np.maximum(high, 1.0)))
-    return np.where(likely > 0.0, found, np.stack((likely, likely, np.max(values, axis=0))))
+    every = np.asarray(values, dtype=float)
+    likely = every[LIKELY]
+    ratios = np.maximum(every[1:], LEAST * likely) / np.where(likely > 0.0, likely, 1.0)
+    effects = np.log(np.where(likely > 0.0, ratios, 1.0)).reshape(COUNT - 1, -1)
+    found = np.partition(_draws() @ effects, (LOW, HIGH), axis=0)
+    low, high = (np.exp(found[place]).reshape(likely.shape) for place in (LOW, HIGH))
+    band = np.stack((likely, likely * np.minimum(low, 1.0), likely * np.maximum(high, 1.0)))
+    return np.where(likely > 0.0, band, np.stack((likely, likely, every.max(axis=0))))

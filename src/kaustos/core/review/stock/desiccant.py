@@ -9,7 +9,7 @@ from kaustos.core.physics.humidity import vapour_density, vapour_pressure
 from kaustos.core.records import Datum, Recipe, Rules
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate
 from kaustos.core.review.stock.lot import lot_in_use
-from kaustos.core.review.stock.plan import Plan, band
+from kaustos.core.review.stock.plan import Plan
 
 BOX_LITRES, BOX_EXCHANGES_DAY = SPOOL["box_volume"].value, SPOOL["box_exchanges"].band
 USUAL = "silica_gel"
@@ -30,7 +30,7 @@ def box_needs(recipe: Recipe, context: Context, plan: Plan | None) -> BoxNeeds:
     if plan is None or lot is None or lot.weighed_g is None:
         return BoxNeeds()
     rules, takes = context.rules, context.supplies.desiccants[USUAL].takes
-    spool_g = max(0.0, band(plan.dried.mean())[0] - plan.limit) / 100.0 * lot.weighed_g
+    spool_g = max(0.0, plan.dried.band[0] - plan.limit) / 100.0 * lot.weighed_g
     lasts = desiccant_lasts(rules, takes, spool_g)
     return BoxNeeds(desiccant_month(rules, takes, spool_g), lasts, desiccant_due(lot.desiccant_utc, lasts, context.now))
 

@@ -98,7 +98,7 @@ def _waiting(plan: Plan, begins: float, hours: float) -> Phase:
 
 
 def _shut_away(place: str, state: State, begins: float, hours: float) -> Phase:
-    return Phase(place, np.array([begins, begins + hours]), state.mean()[..., None] * np.ones(2))
+    return Phase(place, np.array([begins, begins + hours]), state.means[..., None] * np.ones(2))
 
 
 def _past(recipe: Recipe, context: Context, plan: Plan) -> list[Phase]:

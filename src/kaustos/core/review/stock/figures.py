@@ -1,9 +1,8 @@
 """The figures of the spool and its drying, each with its band, method and source."""
 
 from kaustos.core.estimates import DRYING
-from kaustos.core.physics.humidity import Array
 from kaustos.core.physics.warming import warm_through_seconds
-from kaustos.core.planning.drying import DEEPEST, HEAT_CAPACITY, MEAN, OUTERMOST, Passing, winding_of
+from kaustos.core.planning.drying import DEEPEST, HEAT_CAPACITY, MEAN, OUTERMOST, Passing, State, winding_of
 from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
 from kaustos.core.planning.scenarios import sampled
@@ -11,9 +10,9 @@ from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import ledger, lot_in_use
-from kaustos.core.review.stock.plan import Plan, band
+from kaustos.core.review.stock.plan import Plan
 
-MODEL = "diffusion in a cylinder through the gaps of the winding, as warm as each turn is; band of 256 draws"
+MODEL = "diffusion in a cylinder through the gaps of the winding, as warm as each turn is; band of 200 draws"
 REACHED_K = (DRYING["dryer_below"].value, DRYING["dryer_above"].value)
 WARM_BAND = (DRYING["warming_spread"].low, DRYING["warming_spread"].high)
 _NOT_LOGGED = "history of the lot; what is not logged as a band"
@@ -21,7 +20,6 @@ _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
 TITLES = {
     "stock.drying.time": "Drying time to the printing limit",
-    "stock.drying.mean": "The same for the mean turn",
     "stock.dryer.set": "Dryer gets to",
     "stock.drying.warm": "Warm through after",
     "stock.moisture.now": "Moisture now",
@@ -74,12 +72,11 @@ def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Es
     desiccant = box_needs(recipe, context, plan)
     return {
         "stock.drying.time": _drying_time(plan, source),
-        "stock.drying.mean": _mean_time(plan, source),
         "stock.dryer.set": _reached(plan),
         "stock.drying.warm": _warm(recipe, context),
-        "stock.moisture.now": _moisture(plan.now.mean() if plan else None, _NOT_LOGGED, source),
-        "stock.moisture.start": _moisture(plan.start.mean() if plan else None, MODEL, source),
-        "stock.moisture.end": _moisture(plan.end.mean() if plan and plan.end else None, MODEL, source),
+        "stock.moisture.now": _moisture(plan.now if plan else None, _NOT_LOGGED, source),
+        "stock.moisture.start": _moisture(plan.start if plan else None, MODEL, source),
+        "stock.moisture.end": _moisture(plan.end if plan else None, MODEL, source),
         "stock.drying.floor": _floor(plan, source),
         "stock.waiting.lasts": _waits(plan, source),
         "stock.exposure.lasts": _lasts(plan, source),
@@ -144,12 +141,6 @@ def _reached(plan: Plan | None) -> Estimate | Absent:
     )
 
 
-def _mean_time(plan: Plan | None, source: str) -> Estimate | Absent:
-    if plan is None or plan.needed is None:
-        return UNKNOWN
-    return _time_band(plan.needed, MEAN, f"{MODEL}; mean turn; {HORIZON_H:g} h stands for never", source)
-
-
 def _time_band(passing: Passing, turn: int, method: str, source: str) -> Estimate:
     likely, low, high = map(_hours, passing.hours(turn))
     return Estimate(likely, min(low, likely), max(high, likely), "h", method, f"{source}: values of water")
@@ -164,11 +155,11 @@ def _warm(recipe: Recipe, context: Context) -> Estimate:
     )
 
 
-def _moisture(means: Array | None, method: str, source: str) -> Estimate | Absent:
-    if means is None:
+def _moisture(state: State | None, method: str, source: str) -> Estimate | Absent:
+    if state is None:
         return UNKNOWN
-    value, low, high = band(means)
-    return Estimate(value, min(low, value), max(high, value), "% water", method, f"{source}: values of water")
+    value, low, high = state.band
+    return Estimate(value, low, high, "% water", method, f"{source}: values of water")
 
 
 def _floor(plan: Plan | None, source: str) -> Estimate | Absent:

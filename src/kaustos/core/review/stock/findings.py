@@ -4,7 +4,7 @@ import math
 from datetime import datetime
 
 from kaustos.core.physics.moisture import diffusivity
-from kaustos.core.planning.drying import REFERENCE_C, worst_turn
+from kaustos.core.planning.drying import REFERENCE_C
 from kaustos.core.planning.history import was_somewhere
 from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
@@ -13,7 +13,7 @@ from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remed
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
-from kaustos.core.review.stock.plan import Plan, band
+from kaustos.core.review.stock.plan import Plan
 from kaustos.core.review.stock.remedies import cooler, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
 
@@ -50,7 +50,7 @@ def _unknown(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     tested = is_clean(strand_that_tells(lot, context.polymer), context.now)
     if is_dried(recipe) or logged or tested or not absorbs(context):
         return None
-    _, low, high = band(plan.now.mean())
+    _, low, high = plan.now.band
     remedies = own_drying(recipe, context, plan)
     return spool_finding(
         recipe, context, "stock.moisture.unknown", "stock.dryer_h", remedies, {"low": low, "high": high}
@@ -84,9 +84,7 @@ def _floor(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
 
 
 def _wet(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    means = plan.dried.mean()
-    likely, _, _ = band(means)
-    worst = worst_turn(means)
+    likely, worst = plan.dried.band[0], plan.dried.worst
     known = is_dried(recipe) or was_somewhere(lot_in_use(recipe, context))
     if worst <= plan.limit or not known or not absorbs(context):
         return None

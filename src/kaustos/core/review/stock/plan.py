@@ -9,7 +9,6 @@ from kaustos.core.physics.humidity import Array
 from kaustos.core.planning.air import Air, dryer_air, feed_air, hanging_air
 from kaustos.core.planning.drying import (
     DEEPEST,
-    MEAN,
     Passing,
     State,
     Water,
@@ -19,10 +18,9 @@ from kaustos.core.planning.drying import (
     shut_away,
     water_of,
     winding_of,
-    worst_turn,
 )
 from kaustos.core.planning.history import moisture_now
-from kaustos.core.planning.scenarios import LIKELY, sampled
+from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.records import Dryer, Lot, Recipe, Rules
 from kaustos.core.review.contract import Context
 from kaustos.core.review.stock.lot import lot_in_use
@@ -73,7 +71,7 @@ class Plan:
     @property
     def waits_too_long(self) -> bool:
         """Whether it is dry enough for certain when drying ends, and no longer when printing starts."""
-        return worst_turn(self.dried.mean()) <= self.limit < worst_turn(self.start.mean())
+        return self.dried.worst <= self.limit < self.start.worst
 
 
 def plan_of(recipe: Recipe, context: Context) -> Plan | None:
@@ -100,11 +98,13 @@ def _plan(spool: Spool, dryer: Dryer | None, steps: Steps) -> Plan:
         floor = floor_of(spool.water, air)
         needed, dried = hung(before, spool.water, winding, air, spool.limit, steps.dryer_h)
     waits, feed = _waiting_air(spool, steps), feed_air(spool.lot, spool.rules)
-    waits_for, waited = _hung(spool, dried, waits, steps.wait_h)
+    waits_for, waited = _hung(spool, dried, waits, steps.wait_h) if steps.wait_h or waits != feed else (None, None)
     if waits is None and steps.wait_h:
         waited = shut_away(dried, winding, spool.rules.room_c, steps.wait_h)
     start = waited or dried
     lasts, end = _hung(spool, start, feed, steps.print_h)
+    if not steps.wait_h and waits == feed:
+        waits_for = lasts  # it would wait where it hangs while it prints
     return Plan(spool, spool.water, winding, spool.limit, before, air, floor, needed, dried, waits, waits_for,
                 start, feed, lasts, end)  # fmt: skip
 
@@ -144,9 +144,3 @@ def dried_in(spool: Spool, dryer: Dryer | None, celsius: float) -> Dried:
     passing, _ = hung(spool_now(spool), spool.water, winding_of(spool.lot), air, spool.limit)
     likely, _, surely = passing.hours(DEEPEST)
     return Dried(likely, surely, float(floor_of(spool.water, air)[LIKELY]))
-
-
-def band(means: Array) -> tuple[float, float, float]:
-    """Likely moisture of the mean turn with its 95 % band [% water]."""
-    likely, low, high = sampled(means[:, MEAN])
-    return float(likely), float(low), float(high)

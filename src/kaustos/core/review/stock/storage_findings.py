@@ -6,14 +6,14 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.planning.drying import DEEPEST, MEAN, TURNS, hung, worst_turn
+from kaustos.core.planning.drying import DEEPEST, MEAN, TURNS, hung
 from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
-from kaustos.core.review.stock.plan import Plan, band, plan_of
+from kaustos.core.review.stock.plan import Plan, plan_of
 from kaustos.core.review.stock.remedies import own_drying
 
 
@@ -31,7 +31,7 @@ def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
     lot = lot_in_use(recipe, context)
     if lot is None or lot.feed != "dry_box" or is_dried(recipe) or plan.feed is None or not absorbs(context):
         return None
-    if worst_turn(plan.now.mean()) <= plan.limit:
+    if plan.now.worst <= plan.limit:
         return None
     time = hung(plan.now, plan.water, plan.winding, plan.feed, plan.limit)[0].likely_h(DEEPEST)
     remedies = own_drying(recipe, context, plan)
@@ -70,10 +70,10 @@ def _waiting(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     text = "Time the drying so that it ends when the machine is hot: the bench says by when it starts."
     remedies.append(Advice("Leave it in the dryer until then", text))
     values: dict[str, float | str] = {
-        "hours": hours, "place": WAITS[place].lower(), "open": surely, "worst": worst_turn(plan.start.mean()),
+        "hours": hours, "place": WAITS[place].lower(), "open": surely, "worst": plan.start.worst,
         "limit": plan.limit,
     }  # fmt: skip
-    severity = severity_of_wet(context, band(plan.start.mean())[0], plan.limit)
+    severity = severity_of_wet(context, plan.start.band[0], plan.limit)
     return spool_finding(recipe, context, "stock.waiting.rewets", "stock.wait_in", tuple(remedies), values, severity)
 
 
@@ -91,7 +91,7 @@ def _rewets(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     lot, hours = lot_in_use(recipe, context), recipe.brief.print_h
     if plan.lasts is None or plan.end is None or hours is None or lot is None or not absorbs(context):
         return None
-    if band(plan.start.mean())[0] > plan.limit or band(plan.end.mean())[0] <= plan.limit:
+    if plan.start.band[0] > plan.limit or plan.end.band[0] <= plan.limit:
         return None
     values: dict[str, float | str] = {
         "feed": FEEDS[str(lot.feed)].lower(), "open": min(plan.lasts.likely_h(MEAN), HORIZON_H), "hours": hours,
@@ -109,4 +109,4 @@ def _keeps(recipe: Recipe, context: Context, feed: str) -> bool:
     """Whether the spool stays dry to the end of the print where it hangs in another feed."""
     lot = attrs.evolve(context.lot, feed=feed) if context.lot else None
     plan = plan_of(recipe, attrs.evolve(context, lot=lot))
-    return plan is not None and plan.end is not None and band(plan.end.mean())[0] <= plan.limit
+    return plan is not None and plan.end is not None and plan.end.band[0] <= plan.limit
