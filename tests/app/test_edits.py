@@ -120,6 +120,20 @@ class TestOwnValues(unittest.TestCase):
     def setUp(self):
         self.draft = Draft(RECORDS, Wording(), lambda edit: None)
 
+    def test_a_saturation_that_is_none_is_refused_at_its_field_and_loses_nothing(self):
+        path = "lots/lot_n061/lot_values.moisture_saturated_pct"
+        for text, taken in (("2.2", False), ("2.64", False), ("2.7", True), ("7", True)):  # PA6-CF holds 2.2 % at half
+            before = self.draft.records
+            with self.subTest(text):
+                if taken:
+                    self.draft.propose(path, text)
+                else:
+                    with self.assertRaisesRegex(KaustosError, "a 24 h figure is no saturation"):
+                        self.draft.propose(path, text)
+                    self.assertIs(self.draft.records, before)
+        with self.assertRaisesRegex(KaustosError, "no saturation"):
+            self.draft.propose("lots/lot_n061/lot_values.moisture_50_pct", "6.5")
+
     def test_an_own_value_says_whether_it_is_of_the_lot_or_of_its_grade(self):
         lot = next(iter(RECORDS.lots.values()))
         for scope, whose in (("lot_values", f"lot {lot.name}"), ("grade_values", f"grade {lot.grade}")):

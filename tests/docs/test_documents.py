@@ -11,6 +11,7 @@ from kaustos.core.records.fields import declaration
 from kaustos.formats.csv_tables import read_recipes, read_runs, read_table, recipe_paths
 from kaustos.formats.lots_csv import read_lots
 from kaustos.formats.recipe_file import read_recipe
+from kaustos.library import load
 from tests import validation
 
 ROOT = Path(__file__).parents[2]
@@ -22,6 +23,17 @@ class TestValidation(unittest.TestCase):
         for check in validation.checks():
             with self.subTest(check.model, case=check.case):
                 self.assertTrue(check.holds, f"{check.computed!r} against {check.reference!r}")
+
+    def test_every_likely_drying_time_is_near_practice_or_has_its_reason(self):
+        absorbing = {key for key, polymer in load().polymers.items() if polymer.absorbs}
+        self.assertEqual({each.polymer for each in validation.USUAL}, absorbing)
+        for each in validation.USUAL:
+            likely, soonest, latest = validation.usual_hours(each.polymer)
+            near = each.low_h / 1.5 <= likely <= each.high_h * 1.5
+            with self.subTest(each.polymer):
+                self.assertTrue(near or each.why, f"{likely:.1f} h")
+                self.assertTrue(not each.why or not near, "a reason for nothing")
+                self.assertTrue(soonest <= likely <= latest)
 
     def test_the_page_is_the_one_that_the_command_writes(self):
         self.assertEqual((DOCS / "validation.md").read_text(encoding="utf-8"), validation.document())

@@ -144,6 +144,12 @@ class TestLoader(unittest.TestCase):
         self.assertIn(before, text)
         file.write_text(text.replace(before, after, 1))
 
+    def test_a_saturation_that_is_none_is_a_fault_of_the_library(self):
+        text = (self.folder / "polymers/pc.toml").read_text()
+        self.edit("polymers/pc.toml", "value = 0.35, low = 0.28, high = 0.438", "value = 0.17, low = 0.15, high = 0.2")
+        self.assertNotEqual(text, (self.folder / "polymers/pc.toml").read_text())
+        self.assertIn("polymers/pc.toml: values: ", check(self.folder)[1][0])
+
     def test_faults_of_spool_bodies_and_desiccants_name_file_and_field(self):
         self.edit("spool_bodies/card.toml", 'unit = "°C"', 'unit = "K"')
         self.edit("spool_bodies/metal.toml", "high = 250.0", "high = 9000.0")

@@ -11,8 +11,17 @@ import attrs
 
 from kaustos.app.records import Records
 from kaustos.core.errors import FieldError
-from kaustos.core.records import POLYMER_VALUES, Datum, Place, check_datum, declared
+from kaustos.core.records import (
+    POLYMER_VALUES,
+    Datum,
+    Place,
+    check_datum,
+    check_sorption,
+    declared,
+    with_own_values,
+)
 from kaustos.core.records.quantities import BY_UNIT, check_text
+from kaustos.library import load
 
 NONE_FITTED = "none"
 NOT_RECORDED = "not recorded"
@@ -139,7 +148,9 @@ def _own_value(records: Records, wording: Words, place: Place, text: str) -> Dat
     found = Datum(
         value=value, low=value - width, high=value + width, unit=kind.unit, kind="own", source=f"own value for {whose}"
     )
-    return check_datum(key, found)
+    generic = load().polymers.get(lot.polymer or "")
+    check_sorption({**(with_own_values(generic, lot).values if generic else {}), key: check_datum(key, found)})
+    return found
 
 
 def _own_said(wording: Words, path: str, value: Any) -> str:

@@ -28,7 +28,7 @@ STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "cl
 TRYING = "trying what else the shop has"
 LONGEST_TILE = 11  # characters: twelve tiles stand in one row of 1280 px
 BEYOND = {  # figures of that model: what a time stands for that goes as far
-    "stock.drying.time": "never",
+    "stock.drying.time": "10 d or more",
     "stock.waiting.lasts": "10 d or more",
     "stock.exposure.lasts": "10 d or more",
 }

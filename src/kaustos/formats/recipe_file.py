@@ -6,7 +6,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import CHOSEN, POLYMER_VALUES, Dryer, Lot, Machine, Recipe, Rules, check_datum
+from kaustos.core.records import CHOSEN, POLYMER_VALUES, Dryer, Lot, Machine, Recipe, Rules, check_datum, check_sorption
 from kaustos.formats.json_text import not_keepable, read_json, write_json
 from kaustos.formats.records import from_document, to_document
 
@@ -103,6 +103,10 @@ def own_value_faults(lot: Lot, path: str) -> list[str]:
                 check_datum(key, datum)
             except KaustosError as error:
                 faults.append(f"{place}: {error}")
+    try:
+        check_sorption({**lot.grade_values, **lot.lot_values})
+    except KaustosError as error:
+        faults.append(f"{path}: {error}")
     return faults
 
 

@@ -19,6 +19,7 @@ from kaustos.core.records import (
     Supplies,
     Traits,
     check_datum,
+    check_sorption,
 )
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.formats.records import from_document
@@ -142,6 +143,10 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
         faults.append(f"{place}: wet_signs: must be a text, empty for a polymer that shows nothing")
     for key in document.keys() - _KEYS:
         faults.append(f"{place}: {key}: no such key")
+    try:
+        check_sorption({key: datum for key, datum in values.items() if datum is not None})
+    except KaustosError as error:
+        faults.append(f"{place}: values: {error}")
     if len(faults) > before or traits is None:
         return None
     known = {key: datum for key, datum in values.items() if datum is not None}

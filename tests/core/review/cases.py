@@ -11,6 +11,7 @@ WAITS = DRIED | {"stock.wait_h": 8.0, "stock.wait_in": "open"}
 LONG = DRIED | {"brief.print_h": 60.0}
 CASES = {
     "stock.moisture.wet": (BRACKET, "gill", {}, DRIED),
+    "stock.moisture.unsure": (BRACKET, "gill", DRIED | {"stock.dryer_h": 18.0, "lot.flange": "metal"}, DRIED),
     "stock.moisture.unknown": (SHELL, "crag", {"stock.dryer_h": None, "lot.stays": ()}, {"stock.dryer_h": None}),
     "stock.dryer.floor": (BRACKET, "gill", {"stock.dryer_c": 35.0}, {"stock.dryer_c": 75.0}),
     "stock.dryer.beyond_reach": (BRACKET, "gill", {"stock.dryer_c": 86.0}, {"stock.dryer_c": 85.0}),

@@ -330,6 +330,28 @@ class TestWorseIsNeverBetter(TableTest):
         self.assertEqual((found.values["left"], found.values["margin"]), (360.0, 5.0))
 
 
+class TestNever(TableTest):
+    def test_never_is_kept_for_a_floor_and_a_floor_near_the_limit_is_a_watch(self):
+        room = {"context.dryer": "shelf", "lot.flange": "metal"}
+        for celsius, severity, tile in ((35.0, "stop", "never"), (62.0, "watch", "never")):
+            records = changed(opened(BRACKET), room | {"stock.dryer_c": celsius})
+            plan = plan_of(*judged(records)[:2])
+            found = finding(records, "stock.dryer.floor")
+            with self.subTest(celsius):
+                self.assertEqual(found.severity, severity)
+                self.assertEqual(found.severity == "stop", plan.floor[LIKELY] > 2.0 * plan.limit)
+                self.assertEqual(operation_of(judged(records)[2], "stock").tile[-1].text, tile)
+
+    def test_usual_drying_of_petg_is_likely_dry_and_no_stop(self):
+        lain = (Stay(place="open", from_utc="2026-01-01T08:00:00Z", temperature_c=23.0, humidity_pct=50.0),)
+        usual = {"polymer": "petg", "lot.polymer": "petg", "lot.lot_values": {}, "lot.grade_values": {},
+                 "lot.stays": lain, "lot.flange": "metal", "lot.strands": (), "context.dryer": "kiln", "stock.dryer_c": 65.0}  # fmt: skip
+        for hours, found in ((6.0, {"stock.moisture.unsure"}), (1.0, {"stock.moisture.wet"}), (24.0, set())):
+            codes = codes_of(changed(opened(BRACKET), usual | {"stock.dryer_h": hours}))
+            with self.subTest(hours=hours):
+                self.assertEqual(codes & {"stock.moisture.unsure", "stock.moisture.wet"}, found)
+
+
 class TestWhatIsKnown(TableTest):
     def test_wet_is_said_where_its_stays_or_a_drying_tell_it_and_asked_where_neither_does(self):
         hung = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=23.0, humidity_pct=80.0),)

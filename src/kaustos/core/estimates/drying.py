@@ -27,5 +27,7 @@ DRYING = Area(
             why="how far the time to warm through is off, from conductivity and film of windings"),
     Assumed(key="lost_at", value=3.0, low=2.0, high=5.0, unit="1",
             why="times over the printing limit from which a melt that hydrolyses is lost"),
+    Assumed(key="floor_far_above", value=2.0, low=1.5, high=3.0, unit="1",
+            why="times the printing limit up to which a floor is a watch: what is left prints poorly, not badly"),
     Assumed(key="longest_plan", value=72.0, low=48.0, high=96.0, unit="h", why="nobody plans to dry for longer"),
 )  # fmt: skip

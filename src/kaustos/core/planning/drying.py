@@ -73,6 +73,11 @@ class State:
         return float(likely), float(low), float(high)
 
     @property
+    def wettest(self) -> float:
+        """What the wettest turn likely holds [% water]."""
+        return float(self._sampled[0].max())
+
+    @property
     def worst(self) -> float:
         """What no turn is wetter than for sure, 97.5 % [% water]."""
         return float(self._sampled[2].max())

@@ -20,6 +20,7 @@ from kaustos.core.records.polymer import (
     Polymer,
     Traits,
     check_datum,
+    check_sorption,
     deflection_key,
 )
 from kaustos.core.records.recipe import HISTORIES, LOOKS, MEETS, MOISTURES, PURPOSES, AnnealStep, Recipe
@@ -117,6 +118,7 @@ __all__ = [
     "card_of",
     "check_datum",
     "check_id",
+    "check_sorption",
     "declared",
     "deflection_key",
     "spelled",

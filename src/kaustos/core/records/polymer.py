@@ -7,6 +7,7 @@ import attrs
 from kaustos.core.errors import FieldError
 from kaustos.core.records.quantities import QUANTITIES, check_number
 
+LEAST_SATURATION = 1.2  # times the moisture at half humidity: no polymer is known to saturate below that
 KNOWN_FROM = {
     "handbook": "handbook value for the generic polymer",
     "standard": "value from a standard",
@@ -217,6 +218,29 @@ def check_datum(key: str, datum: Datum) -> Datum:
     for number in (datum.low, datum.value, datum.high):
         check_number(key, number, kind.quantity)
     return datum
+
+
+def check_sorption(values: Mapping[str, Datum]) -> Mapping[str, Datum]:
+    """The values themselves; a saturation that is none is refused: a day in water says little of what a polymer holds.
+
+    Parameters
+    ----------
+    values : mapping of str to Datum
+        Values of a polymer, those for water among them or not [units of the data]
+
+    Returns
+    -------
+    mapping of str to Datum
+        The same values [units of the data]
+    """
+    half, full = values.get("moisture_50_pct"), values.get("moisture_saturated_pct")
+    if half is not None and full is not None and not full.value > LEAST_SATURATION * half.value:
+        raise FieldError(
+            POLYMER_VALUES["moisture_saturated_pct"].title,
+            f"{full.value:g} % is hardly more than the {half.value:g} % at half humidity; a 24 h figure is no "
+            "saturation: weigh until it gains nothing, or leave it out",
+        )
+    return values
 
 
 @attrs.frozen(kw_only=True)

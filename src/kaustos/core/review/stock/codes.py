@@ -17,6 +17,14 @@ CODES = (
         title="spool: wet", cap="reduced", shows=WET,
     ),
     Code(
+        "stock.moisture.unsure", "watch",
+        "{when:text} the filament likely holds {moisture:moisture}, at most {worst:moisture}; {polymer:text} prints "
+        "well up to {limit:moisture}.",
+        "What is not known of polymer, winding and dryer reaches over the limit: a scale narrows it, hours close it.",
+        _LIMIT_SOURCE, _AVERAGE,
+        title="spool: likely dry, not surely", shows=WET,
+    ),
+    Code(
         "stock.moisture.unknown", "watch",
         "It is not known how wet this filament is: anything from {low:moisture} to {high:moisture}.",
         "A sealed, new or unlogged spool is unknown, not dry.",

@@ -5,7 +5,7 @@ from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEEPEST, HEAT_CAPACITY, MEAN, OUTERMOST, Passing, State, winding_of
 from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.planning.ledger import MARGIN, RUN_SPREAD, runs_that_fit
-from kaustos.core.planning.scenarios import sampled
+from kaustos.core.planning.scenarios import LIKELY, sampled
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import box_needs
@@ -49,7 +49,10 @@ def tile_of(plan: Plan | None) -> tuple[Saying, ...]:
         return ()
     hours = plan.needed.likely_h(DEEPEST)
     if hours >= HORIZON_H:
-        return (Saying("never dry here"), Saying("never"))
+        never = plan.floor is not None and float(plan.floor[LIKELY]) > plan.limit
+        return (
+            (Saying("never dry here"), Saying("never")) if never else (Saying("longer than 10 d"), Saying("over 10 d"))
+        )
     if not round(60.0 * hours):
         long, short = (
             ("dry now, wet when printed", "wet by then") if plan.waits_too_long else ("dry enough now", "dry now")
@@ -124,7 +127,7 @@ def _hours(value: float) -> float:
 def _drying_time(plan: Plan | None, source: str) -> Estimate | Absent:
     if plan is None or plan.needed is None:
         return UNKNOWN
-    return _time_band(plan.needed, DEEPEST, f"{MODEL}; deepest turn; {HORIZON_H:g} h stands for never", source)
+    return _time_band(plan.needed, DEEPEST, f"{MODEL}; deepest turn; {HORIZON_H:g} h stands for more", source)
 
 
 def _reached(plan: Plan | None) -> Estimate | Absent:

@@ -3,6 +3,7 @@
 import math
 from datetime import datetime
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import REFERENCE_C
 from kaustos.core.planning.history import was_somewhere
@@ -16,6 +17,8 @@ from kaustos.core.review.stock.lot_findings import lot_findings
 from kaustos.core.review.stock.plan import Plan
 from kaustos.core.review.stock.remedies import cooler, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
+
+FAR_ABOVE = DRYING["floor_far_above"].value  # times the limit
 
 
 def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Finding, ...]:
@@ -79,18 +82,23 @@ def _floor(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     if plan.floor is None or not absorbs(context) or float(plan.floor[LIKELY]) <= plan.limit:
         return None
     remedies = own_drying(recipe, context, plan)
-    values = {"floor": float(plan.floor[LIKELY]), "limit": plan.limit}
-    return spool_finding(recipe, context, "stock.dryer.floor", "stock.dryer_c", remedies, values)
+    floor = float(plan.floor[LIKELY])
+    severity = "stop" if floor > FAR_ABOVE * plan.limit else "watch"
+    values = {"floor": floor, "limit": plan.limit}
+    return spool_finding(recipe, context, "stock.dryer.floor", "stock.dryer_c", remedies, values, severity)
 
 
 def _wet(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    likely, worst = plan.dried.band[0], plan.dried.worst
+    """Wet as it likely is, or likely dry and not surely."""
+    likely, worst = plan.dried.wettest, plan.dried.worst
     known = is_dried(recipe) or was_somewhere(lot_in_use(recipe, context))
     if worst <= plan.limit or not known or not absorbs(context):
         return None
-    remedies = own_drying(recipe, context, plan)
     when = "When drying ends" if is_dried(recipe) else "As it is now"
     values: dict[str, float | str] = {"when": when, "moisture": likely, "worst": worst, "limit": plan.limit}
+    remedies = own_drying(recipe, context, plan)
+    if likely <= plan.limit:
+        return spool_finding(recipe, context, "stock.moisture.unsure", "stock.dryer_h", remedies, values)
     severity = severity_of_wet(context, likely, plan.limit)
     return spool_finding(recipe, context, "stock.moisture.wet", "stock.dryer_h", remedies, values, severity)
 

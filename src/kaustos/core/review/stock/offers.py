@@ -64,6 +64,7 @@ def _qualified(recipe: Recipe, context: Context, plan: Plan | None, finding: Fin
 OFFERED: Mapping[str, Offer] = {
     "stock.moisture.unknown": _drying,
     "stock.moisture.wet": _drying,
+    "stock.moisture.unsure": _drying,
     "stock.strand.signs": _drying,
     "stock.dryer.floor": _drying,
     "stock.desiccant.alone": _drying,
