@@ -3,17 +3,23 @@
 import unittest
 
 import attrs
+import numpy as np
 
+from kaustos.core.records.recipe import Brief
+from kaustos.core.review import BY_KEY, GRADES
 from kaustos.core.review.brief import (
+    covering_stress,
     lack_of,
+    lets_go_at,
     picture,
     price_per_litre,
     rank,
     service_margin,
     softening_of,
-    tabulated_stress,
 )
+from kaustos.core.review.brief.suiting import reasons_for
 from kaustos.core.review.grading import WANTED
+from kaustos.library import load
 from tests.support import changed, codes_of, judged, opened
 
 
@@ -24,9 +30,67 @@ class TestMargin(unittest.TestCase):
         margin = service_margin(softening_of(recipe.brief, context.polymer), 110.0)
         self.assertEqual((margin.value, margin.low, margin.high), (134.0 - 110.0, 127.0 - 110.0, 140.0 - 110.0))
 
-    def test_the_next_higher_tabulated_load_counts(self):
-        for stress, load in ((0.0, 0.45), (0.45, 0.45), (0.46, 1.8), (1.8, 1.8), (1.81, None), (None, None)):
-            self.assertEqual(tabulated_stress(stress), load)
+    def test_between_the_tabulated_loads_it_goes_by_the_logarithm_of_load(self):
+        for stress, covering in ((0.0, 0.45), (0.455, 0.45), (0.47, 1.8), (1.82, 1.8), (9.0, 1.8), (None, None)):
+            self.assertEqual(covering_stress(stress), covering)
+        recipe, context, _ = judged(opened("sensor_cage"))
+        low, high = (context.polymer.value(f"deflection_{each}_as_printed_dry_c").value for each in ("045", "180"))
+        expected = {0.1: low, 0.45: low, 0.455: low, 0.9: (low + high) / 2.0, 1.8: high, 1.82: high, 3.0: high}
+        for stress, value in expected.items():  # 0.9 is the geometric mean of 0.45 and 1.8
+            brief = attrs.evolve(recipe.brief, stress_mpa=stress, history="as_printed", moisture="dry")
+            with self.subTest(stress):
+                self.assertAlmostEqual(softening_of(brief, context.polymer).value, value)
+
+    def test_above_every_tabulated_load_it_is_an_upper_bound_whose_cap_holds_and_no_value(self):
+        records = opened("probe_head_shell", "crag")
+        grades = []
+        for stress in (1.8, 1.85, 1.9, 5.0, 50.0):
+            _, _, found = judged(changed(records, {"brief.stress_mpa": stress}))
+            grades.append(GRADES.index(found.grade.value))
+            beyond = stress > 1.854
+            with self.subTest(stress):
+                self.assertEqual("polymer.deflection" in found.grade.until_known, beyond)
+        self.assertEqual(grades, sorted(grades, reverse=True))
+        hot = changed(records, {"brief.stress_mpa": 5.0, "brief.service_c": 175.0})
+        self.assertLessEqual({"brief.service.above_softening", "brief.service.no_value"}, codes_of(hot))
+
+    def test_a_crystallised_part_creeps_above_the_value_for_its_load_and_lets_go_above_the_lower_load_s(self):
+        for key, history in (("pa_cf", "as_printed"), ("pps", "annealed"), ("pp", "as_printed")):
+            polymer = load().polymers[key]
+            low, high = (polymer.value(f"deflection_{each}_{history}_dry_c") for each in ("045", "180"))
+            brief = attrs.evolve(Brief(), stress_mpa=1.8, history=history, moisture="dry")
+            gone = lets_go_at(brief, polymer)
+            with self.subTest(key):
+                self.assertTrue(high.value < gone <= low.value)
+                self.assertLessEqual(gone, max(high.value, polymer.value("melting_c").value - 40.0))
+                for service, verdict in ((high.value + 1.0, "mind"), (gone + 1.0, "against")):
+                    reason = reasons_for(attrs.evolve(brief, service_c=service), polymer)[0]
+                    self.assertEqual((reason.verdict, reason.code), (verdict, "brief.service.above_softening"))
+        for key in ("pc", "pei", "pet_cf", "petg"):
+            polymer = load().polymers[key]
+            brief = attrs.evolve(Brief(), stress_mpa=1.8, history="as_printed", moisture="dry")
+            self.assertEqual(lets_go_at(brief, polymer), softening_of(brief, polymer).value, key)
+
+    def test_more_load_more_heat_and_more_water_never_give_a_better_grade_for_any_polymer(self):
+        recipe, context, _ = judged(opened("probe_head_shell", "crag"))
+
+        def grade(polymer, history, **brief):
+            mine = attrs.evolve(recipe, polymer=polymer.id, brief=attrs.evolve(recipe.brief, history=history, **brief))
+            found = BY_KEY["brief"].review(mine, attrs.evolve(context, polymer=polymer, lot=None))
+            unknown = [each.worst for each in found.missing if each.required]
+            caps = [cap.grade for cap in found.caps if cap.grade] + unknown
+            return min([GRADES.index(each) for each in caps], default=len(GRADES))
+
+        stresses, services = (0.2, 0.45, 0.6, 1.2, 1.8, 1.9, 8.0), (20.0, 50.0, 80.0, 110.0, 140.0, 180.0, 240.0, 330.0)
+        for polymer in load().polymers.values():
+            for history in ("as_printed", "annealed"):
+                table = np.array([[[grade(polymer, history, stress_mpa=stress, service_c=service, moisture=moisture)
+                                    for service in services] for stress in stresses]
+                                  for moisture in ("dry", "conditioned")])  # fmt: skip
+                with self.subTest(polymer.id, history=history):
+                    self.assertTrue((np.diff(table, axis=1) <= 0).all(), "more load, better grade")
+                    self.assertTrue((np.diff(table, axis=2) <= 0).all(), "more heat, better grade")
+                    self.assertTrue((table[1] <= table[0]).all(), "more water, better grade")
 
     def test_margin_falls_one_kelvin_for_each_kelvin_of_service(self):
         values = []

@@ -344,8 +344,10 @@ class TestNever(TableTest):
 
     def test_usual_drying_of_petg_is_likely_dry_and_no_stop(self):
         lain = (Stay(place="open", from_utc="2026-01-01T08:00:00Z", temperature_c=23.0, humidity_pct=50.0),)
-        usual = {"polymer": "petg", "lot.polymer": "petg", "lot.lot_values": {}, "lot.grade_values": {},
-                 "lot.stays": lain, "lot.flange": "metal", "lot.strands": (), "context.dryer": "kiln", "stock.dryer_c": 65.0}  # fmt: skip
+        usual = {
+            "polymer": "petg", "lot.polymer": "petg", "lot.lot_values": {}, "lot.grade_values": {}, "lot.stays": lain,
+            "lot.flange": "metal", "lot.strands": (), "context.dryer": "kiln", "stock.dryer_c": 65.0,
+        }  # fmt: skip
         for hours, found in ((6.0, {"stock.moisture.unsure"}), (1.0, {"stock.moisture.wet"}), (24.0, set())):
             codes = codes_of(changed(opened(BRACKET), usual | {"stock.dryer_h": hours}))
             with self.subTest(hours=hours):

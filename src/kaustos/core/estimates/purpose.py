@@ -34,4 +34,6 @@ PURPOSE = Area(
             why="good runs from which a recipe counts as repeated"),
     Assumed(key="classes", value=2.0, low=2.0, high=3.0, unit="1",
             why="shape classes over which good runs count as proof for these shapes"),
+    Assumed(key="below_melting", value=40.0, low=25.0, high=60.0, unit="K",
+            why="how far below its melting point a crystallised part lets go whatever it carries"),
 )  # fmt: skip

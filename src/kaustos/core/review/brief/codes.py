@@ -12,10 +12,11 @@ CODES = (
         "brief.service.above_softening", "stop",
         "Service at {service:temperature} is at or above the {softening:temperature} at which {polymer:text} "
         "deflects under {load:stress} ({state:text}).",
-        "Above its deflection temperature the part bends out of shape under its own load.",
+        "Near it an amorphous part lets go; a crystallised one has lost its stiffness and creeps under its load.",
         "ISO 75 deflection temperature of the polymer against the service temperature",
         "Ignored, the part fails in service: the run is lost, {cost:money}, and what hangs on the part.",
-        title="brief: service above the deflection temperature", cap="decorative", shows=("gave_way",),
+        title="brief: service above the deflection temperature", cap="decorative", cap_mild="reduced",
+        shows=("gave_way",),
     ),
     Code(
         "brief.service.short_margin", "watch",

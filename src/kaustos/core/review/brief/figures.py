@@ -3,12 +3,10 @@
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import KNOWN_FROM, Recipe
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
-from kaustos.core.review.brief.service import margin_of, softening_of, state_words, tabulated_stress
+from kaustos.core.review.brief.service import covering_stress, is_beyond, margin_of, softening_of, state_words
 from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.grading import WANTED
 from kaustos.core.review.money import run_cost
-
-_NEXT_LOAD = ", the value of the next tabulated load above it"
 
 
 def figures_of(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] | None) -> tuple[Figure, ...]:
@@ -45,9 +43,11 @@ def _softening(recipe: Recipe, context: Context) -> Estimate | Absent:
     if softening is None:
         return UNKNOWN
     stress = recipe.brief.stress_mpa or 0.0
-    load = tabulated_stress(stress) or 0.0
-    method = f"deflection temperature under {load:g} MPa, {state_words(recipe.brief)}"
-    method += _NEXT_LOAD if stress != load else ""
+    method = f"deflection temperature under {stress:g} MPa, {state_words(recipe.brief)}"
+    if is_beyond(recipe.brief):
+        method += "; an upper bound: known up to 1.8 MPa"
+    elif stress != covering_stress(stress):
+        method += "; between 0.45 and 1.8 MPa by the logarithm of load, below 0.45 MPa as there"
     return Estimate(
         softening.value, softening.low, softening.high, "°C", f"{method} ({KNOWN_FROM[softening.kind]})",
         softening.source,

@@ -7,7 +7,7 @@ from kaustos.core.records import PURPOSES, Recipe
 from kaustos.core.review.brief.codes import ALLOWANCE_K, BY_CODE, DEARER
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.remedies import judge_as_printed, other_polymers, switch_to
-from kaustos.core.review.brief.service import softening_of, state_words, tabulated_stress
+from kaustos.core.review.brief.service import is_beyond, softening_of, state_words
 from kaustos.core.review.brief.suiting import Reason, reasons_for
 from kaustos.core.review.contract import Absent, Advice, Context, Estimate, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
@@ -61,7 +61,7 @@ def _against(recipe: Recipe, context: Context, ranking: Ranking, reason: Reason)
     remedies = (*(own(recipe, reason) if own else ()), *other_polymers(recipe, context, ranking, reason.code))
     values = {
         "service": brief.service_c,
-        "load": tabulated_stress(brief.stress_mpa),
+        "load": brief.stress_mpa,
         "wanted": brief.margin_k,
         **reason.values,
     }
@@ -97,13 +97,14 @@ _OWN_REMEDY: dict[str, Callable[[Recipe, Reason], tuple[Remedy, ...]]] = {
 def _no_value(recipe: Recipe, context: Context) -> Finding | None:
     brief = recipe.brief
     told = None not in (brief.service_c, brief.stress_mpa, brief.history, brief.moisture)
-    if context.polymer is None or not told or softening_of(brief, context.polymer):
+    beyond = is_beyond(brief)
+    if context.polymer is None or not told or (softening_of(brief, context.polymer) and not beyond):
         return None
     advice = Advice(
         "Find the value",
         "Take it from the grade's data sheet or measure it, and enter it as an own value of the lot or grade.",
     )
-    field = "brief.stress_mpa" if tabulated_stress(brief.stress_mpa) is None else "brief.history"
+    field = "brief.stress_mpa" if beyond else "brief.history"
     return _finding(recipe, context, "brief.service.no_value", field, (advice,), {"stress": brief.stress_mpa})
 
 

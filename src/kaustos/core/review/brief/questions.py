@@ -1,7 +1,7 @@
 """What the brief asks for, and the worst grade that each answer could bring."""
 
 from kaustos.core.records import Recipe
-from kaustos.core.review.brief.service import softening_of
+from kaustos.core.review.brief.service import is_beyond, softening_of
 from kaustos.core.review.contract import Context
 from kaustos.core.review.making import Question
 
@@ -27,7 +27,7 @@ _VALUES = ("price_per_kg", "density_g_cm3")
 def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     """Everything that the brief asks."""
     polymer = context.polymer
-    deflects = softening_of(recipe.brief, polymer) is not None
+    deflects = softening_of(recipe.brief, polymer) is not None and not is_beyond(recipe.brief)
     return (
         Question("polymer", polymer is not None, "no_go"),
         *(

@@ -1,12 +1,21 @@
 """Service temperature against the deflection temperature for the part's load and state."""
 
+import math
+
+import attrs
+
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import DEFLECTION_STRESSES_MPA, KNOWN_FROM, Datum, Polymer, deflection_key
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.contract import Estimate
 
+LOW_MPA, HIGH_MPA = DEFLECTION_STRESSES_MPA
+BELOW_MELTING_K = PURPOSE["below_melting"].value
+TOLERANCE = 0.03  # 66 psi and 264 psi are 0.455 and 1.82 MPa
 
-def tabulated_stress(stress_mpa: float | None) -> float | None:
-    """The tabulated load that covers a stress.
+
+def covering_stress(stress_mpa: float | None) -> float | None:
+    """The tabulated load at or above a stress, the higher one for what lies above both.
 
     Parameters
     ----------
@@ -16,11 +25,7 @@ def tabulated_stress(stress_mpa: float | None) -> float | None:
     Returns
     -------
     float or None
-        0.45 or 1.8 [MPa]; None above 1.8 or where the stress is not recorded
-
-    Notes
-    -----
-    Between the two loads the higher one counts: deflection temperature falls with load, so this is the safe side.
+        0.45 or 1.8 [MPa]; None where the stress is not recorded
 
     References
     ----------
@@ -28,10 +33,17 @@ def tabulated_stress(stress_mpa: float | None) -> float | None:
 
     Examples
     --------
-    >>> tabulated_stress(0.5)
-    1.8
+    >>> covering_stress(0.46), covering_stress(0.5), covering_stress(2.5)
+    (0.45, 1.8, 1.8)
     """
-    return next((each for each in DEFLECTION_STRESSES_MPA if stress_mpa is not None and stress_mpa <= each), None)
+    if stress_mpa is None:
+        return None
+    return LOW_MPA if stress_mpa <= LOW_MPA * (1.0 + TOLERANCE) else HIGH_MPA
+
+
+def is_beyond(brief: Brief) -> bool:
+    """Whether the load is above every tabulated one: what is known there is an upper bound, and no value."""
+    return brief.stress_mpa is not None and brief.stress_mpa > HIGH_MPA * (1.0 + TOLERANCE)
 
 
 def softening_of(brief: Brief, polymer: Polymer | None) -> Datum | None:
@@ -47,12 +59,58 @@ def softening_of(brief: Brief, polymer: Polymer | None) -> Datum | None:
     Returns
     -------
     Datum or None
-        Deflection temperature [°C]; None where brief or polymer do not say
+        Deflection temperature, above 1.8 MPa no more than an upper bound [°C]; None where brief or polymer do not say
+
+    Notes
+    -----
+    Between the two loads straight in the logarithm of load; below 0.45 MPa the value there holds.
+
+    References
+    ----------
+    ISO 75, loads of methods B and A
     """
-    load = tabulated_stress(brief.stress_mpa)
-    if polymer is None or load is None or brief.history is None or brief.moisture is None:
+    stress = brief.stress_mpa
+    if polymer is None or stress is None or brief.history is None or brief.moisture is None:
         return None
-    return polymer.value(deflection_key(load, brief.history, brief.moisture))
+    low, high = (polymer.value(deflection_key(each, brief.history, brief.moisture)) for each in DEFLECTION_STRESSES_MPA)
+    if stress <= LOW_MPA * (1.0 + TOLERANCE):
+        return low or high  # what holds under more holds under less
+    if high is None or low is None or stress >= HIGH_MPA * (1.0 - TOLERANCE):
+        return high
+    share = math.log(stress / LOW_MPA) / math.log(HIGH_MPA / LOW_MPA)
+    value, least, most = (
+        one + share * (two - one) for one, two in ((low.value, high.value), (low.low, high.low), (low.high, high.high))
+    )
+    return attrs.evolve(high, value=value, low=min(least, value), high=max(most, value), rival=None)
+
+
+def lets_go_at(brief: Brief, polymer: Polymer) -> float | None:
+    """Where a part gives way whatever its load.
+
+    Parameters
+    ----------
+    brief : Brief
+        Heat history, moisture and stress in service [MPa]
+    polymer : Polymer
+        Values by load and state [°C]
+
+    Returns
+    -------
+    float or None
+        Temperature [°C]; None where it is not known
+
+    Notes
+    -----
+    An amorphous part, or one that crystallises slowly, lets go near its deflection temperature. A crystallised one has
+    lost most of its stiffness there and creeps; it lets go above the value for 0.45 MPa, or 40 K below its melting
+    point.
+    """
+    softening = softening_of(brief, polymer)
+    if polymer.is_glassy or softening is None or brief.history is None or brief.moisture is None:
+        return softening.value if softening else None
+    low, melting = polymer.value(deflection_key(LOW_MPA, brief.history, brief.moisture)), polymer.value("melting_c")
+    ends = [softening.value, *([low.value] if low else [])]
+    return max(ends) if melting is None else min(max(ends), max(softening.value, melting.value - BELOW_MELTING_K))
 
 
 def service_margin(softening: Datum, service_c: float) -> Estimate:

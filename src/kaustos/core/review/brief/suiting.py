@@ -6,7 +6,7 @@ import attrs
 
 from kaustos.core.records import CHEMICALS, CLARITIES, FINISHES, OUTDOOR, Polymer
 from kaustos.core.records.recipe import Brief
-from kaustos.core.review.brief.service import margin_of, softening_of, state_words
+from kaustos.core.review.brief.service import is_beyond, lets_go_at, margin_of, softening_of, state_words
 
 VERDICTS = ("against", "unknown", "mind", "for")  # worst first
 
@@ -56,10 +56,14 @@ def _service(brief: Brief, polymer: Polymer) -> Reason:
         return Reason("unknown", "", what, {})
     values: dict[str, float | str] = {"softening": softening.value, "margin": margin.value, "state": state_words(brief)}
     if not margin.value > 0:
-        return Reason("against", "brief.service.above_softening", "deflects at {softening:temperature}", values)
+        gone = lets_go_at(brief, polymer)
+        verdict = "mind" if gone is not None and brief.service_c < gone else "against"
+        return Reason(verdict, "brief.service.above_softening", "deflects at {softening:temperature}", values)
     if brief.margin_k is not None and margin.value < brief.margin_k:
         text = "margin of only {margin:temperature_difference}"
         return Reason("against", "brief.service.short_margin", text, values)
+    if is_beyond(brief):
+        return Reason("unknown", "", "at most {softening:temperature} under such a load", values)
     return Reason("for", "", "margin of {margin:temperature_difference}", values)
 
 
