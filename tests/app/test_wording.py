@@ -106,14 +106,14 @@ class TestFindings(unittest.TestCase):
         _, _, found = judged(changed(opened("probe_head_shell"), {"brief.mass_g": None}))
         self.assertIn("an amount that is not known", POINT.cost(found.findings()[0]))
 
-    def test_only_what_never_ends_is_never_and_ten_days_of_hanging_are_ten_days(self):
+    def test_only_what_never_ends_is_never_and_what_is_not_looked_at_is_ten_days_or_more(self):
         long = Estimate(240.0, 240.0, 240.0, "h", "", "")
-        for key, words in (("stock.drying.time", "never"), ("stock.exposure.lasts", "10 d or more"),
+        for key, words in (("stock.drying.time", "10 d or more"), ("stock.exposure.lasts", "10 d or more"),
                            ("stock.waiting.lasts", "10 d or more"), ("stock.desiccant.lasts", "10.0 d")):  # fmt: skip
             with self.subTest(key):
                 self.assertEqual(Wording().figure(Figure(key, "", long)), words)
         some = Estimate(100.0, 20.0, 240.0, "h", "", "")
-        self.assertEqual(Wording().figure(Figure("stock.drying.time", "", some)), "4.2 d (20 h to never)")
+        self.assertEqual(Wording().figure(Figure("stock.drying.time", "", some)), "4.2 d (20 h to 10 d or more)")
         self.assertEqual((hours_words(2520.0), hours_words(math.inf)), ("105.0 d", "never"))
 
     def test_a_duration_is_said_as_a_person_says_it(self):

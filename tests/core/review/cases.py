@@ -6,6 +6,7 @@ SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cag
 RING, BRACKET = "packer_ring", "winch_bracket"
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
 HUMID = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=24.0, humidity_pct=75.0),)
+HEATER_ENDS = {"machine.nozzle.heater.max_c": 380.0, "machine.nozzle.heater.basis": "proven"}
 DRIED = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
 WAITS = DRIED | {"stock.wait_h": 8.0, "stock.wait_in": "open"}
 LONG = DRIED | {"brief.print_h": 60.0}
@@ -49,7 +50,8 @@ CASES = {
     "machine.nozzle.beyond_reach": (SHELL, "tarn", {"melt.nozzle_c": 401.0}, {"melt.nozzle_c": 390.0}),
     "machine.nozzle.below_window": (SHELL, "tarn", {"melt.nozzle_c": 354.0}, {"melt.nozzle_c": 355.0}),
     "machine.nozzle.above_window": (SHELL, "crag", {"melt.nozzle_c": 386.0}, {"melt.nozzle_c": 385.0}),
-    "machine.nozzle.no_headroom": (SHELL, "tarn", {"melt.nozzle_c": 398.0}, {"melt.nozzle_c": 397.0}),
+    "machine.nozzle.no_headroom": (SHELL, "tarn", HEATER_ENDS | {"melt.nozzle_c": 378.0},
+                                   HEATER_ENDS | {"melt.nozzle_c": 377.0, "first_layer.nozzle_c": 377.0}),
     "machine.nozzle.reach_claimed": (
         SHELL, "crag",
         {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "melt.nozzle_c": 366.0},
@@ -62,7 +64,7 @@ CASES = {
         SHELL, "crag", {"machine.nozzle.liner.fitted": None}, {"machine.nozzle.liner.fitted": False}
     ),
     "machine.nozzle.cannot_extrude": (SHELL, "crag", {"melt.nozzle_c": 274.0}, {"melt.nozzle_c": 275.0}),
-    "machine.nozzle.decomposition": (SHELL, "crag", {"melt.nozzle_c": 400.0}, {"melt.nozzle_c": 399.0}),
+    "machine.nozzle.decomposition": (SHELL, "crag", {"melt.nozzle_c": 421.0}, {"melt.nozzle_c": 420.0}),
     "machine.nozzle.near_decomposition": (SHELL, "crag", {"melt.nozzle_c": 390.0}, {"melt.nozzle_c": 389.0}),
     "machine.nozzle.below_plate": (GUIDE, "crag", {"plate.bed_c": 243.0, "melt.nozzle_c": 242.0},
                                    {"plate.bed_c": 242.0, "melt.nozzle_c": 242.0}),

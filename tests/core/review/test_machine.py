@@ -16,6 +16,7 @@ from kaustos.core.records import ZONES, Machine, Part, PassivePart, Rules
 from kaustos.core.review import Advice, Choose, Set
 from kaustos.core.review.machine import picture
 from kaustos.demo.scenario import RECORDS
+from kaustos.library import load
 from tests.core.review.test_registry import assert_remedies_hold
 from tests.support import changed, codes_of, every_card, judged, opened, operation_of
 
@@ -123,11 +124,14 @@ class TestGrades(unittest.TestCase):
             ({"heat__chamber_c": 109.0}, "decorative"),  # 16 K
             ({"melt__nozzle_c": 340.0}, "reduced"),
             ({"melt__nozzle_c": 339.0}, "decorative"),
-            ({"melt__nozzle_c": 354.0, "heat__chamber_c": 124.0}, "decorative"),  # both, 1 K each
+            ({"melt__nozzle_c": 354.0, "heat__chamber_c": 124.0}, "reduced"),  # both, 1 K each
+            ({"melt__nozzle_c": 348.0, "heat__chamber_c": 117.0}, "reduced"),  # 7 and 8 K: 15 K together
+            ({"melt__nozzle_c": 347.0, "heat__chamber_c": 117.0}, "decorative"),  # 8 K each: 16 K together
             ({"melt__nozzle_c": 441.0}, "no_go"),  # beyond the firmware limit
             ({"plate__bed_c": 150.0}, "functional"),  # the plate does not cap by itself
             ({"first_layer__nozzle_c": 345.0}, "functional"),  # the weld between layers does not see it
             ({"plate__bed_c": 196.0}, "decorative"),
+            ({"first_layer__bed_c": 196.0}, "functional"),  # one hot layer does not sag
             ({"melt__nozzle_c": 270.0}, "no_go"),  # cannot be extruded
         ):
             with self.subTest(changes):
@@ -236,6 +240,28 @@ class TestFindings(unittest.TestCase):
         self.assertEqual(finding.values["safe"], math.floor(least))
         self.assertLess(finding.values["safe"], 372.0)
         self.assertEqual(dict(finding.remedies[0].changes)["melt.nozzle_c"], finding.values["safe"])
+
+    def test_headroom_is_said_of_heaters_and_not_of_what_only_holds(self):
+        near = {"plate.bed_c": 158.0, "first_layer.bed_c": 150.0}
+        for part, said in (("heater", True), ("firmware", False), ("sensor", False), ("backing", False)):
+            limits = {f"machine.plate.{each}.max_c": 160.0 if each == part else 250.0
+                      for each in ("heater", "firmware", "sensor", "backing")}  # fmt: skip
+            rated = {f"machine.plate.{each}.basis": "proven" for each in ("heater", "firmware", "sensor", "backing")}
+            codes = codes_of(changed(opened("probe_head_shell", "tarn"), near | limits | rated))
+            with self.subTest(part):
+                self.assertEqual("machine.plate.no_headroom" in codes, said)
+        gill = changed(opened("winch_bracket"), {"heat.chamber_c": 47.0})
+        self.assertNotIn("machine.chamber.no_headroom", codes_of(gill), "a chamber without a heater has none to spare")
+
+    def test_daily_use_is_a_watch_and_only_above_its_range_a_melt_decomposes(self):
+        for key, daily in (("pla", 240.0), ("tpu", 245.0), ("pa_cf", 305.0), ("pet_cf", 305.0)):
+            top = load().polymers[key].value("decomposition_c").high
+            for setpoint, severity in ((daily, "watch"), (top, "watch"), (top + 1.0, "stop")):
+                hot = {"polymer": key, "melt.nozzle_c": setpoint, "first_layer.nozzle_c": None}
+                found = judged(changed(opened("probe_head_shell", "crag"), hot))[2].findings()
+                said = {each.severity for each in found if each.code.endswith("decomposition")}
+                with self.subTest(key, setpoint=setpoint):
+                    self.assertEqual(said, {severity})
 
     @settings(phases=(Phase.explicit, Phase.generate))  # one more review for each step of shrinking is minutes
     @given(

@@ -36,6 +36,7 @@ class Limit:
     max_c: float
     basis: str | None
     price: float | None = None
+    heats: bool = True  # False where it stands for a heater that is not there
 
 
 @attrs.frozen
@@ -122,4 +123,4 @@ def _limit_of(zone: str, name: str, part: Part, rules: Rules) -> "Limit | bool |
     if part.max_c is None or part.fitted is None:
         return None
     title = PART_TITLES[name] if part.fitted else "lack of a heater"
-    return Limit(name, title, part.max_c, part.basis, price)
+    return Limit(name, title, part.max_c, part.basis, price, heats=part.fitted)

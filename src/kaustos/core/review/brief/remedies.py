@@ -18,7 +18,10 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
     proposed = propose_setpoints(polymer, machine, context.rules)
     if any(each.short_k > 0 for each in proposed):
         return ()
-    changes: dict[str, float | str] = {"polymer": candidate.polymer, **{each.field: each.value_c for each in proposed}}
+    changes: dict[str, float | str | None] = {
+        "polymer": candidate.polymer,
+        **{each.field: each.value_c for each in proposed},
+    }
     lot = next((each for each in context.shop.lots if each.polymer == candidate.polymer), None)
     changes["context.lot"] = lot.id if lot else ""  # a lot of the old polymer would be the wrong one
     if recipe.stock.dryer_c is not None and candidate.dryer_c:
@@ -27,7 +30,10 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
         body = context.supplies.stands_c(lot.flange) if lot else None
         limits += [body] if body is not None else []
         changes["stock.dryer_c"] = float(math.floor(min((low + high) / 2.0, *limits)))
-    return (Set("Take {other:text}, all setpoints into its windows", changes, {"other": candidate.name}),)
+    title = "Take {other:text}, all setpoints into its windows"
+    if recipe.stock.dryer_h is not None:
+        changes["stock.dryer_h"], title = None, f"{title}, how long it dries to be planned anew"
+    return (Set(title, changes, {"other": candidate.name}),)
 
 
 def other_polymers(

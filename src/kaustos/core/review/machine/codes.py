@@ -100,10 +100,10 @@ CODES = (
     ),
     Code(
         "machine.nozzle.decomposition", "stop",
-        "{setting:text} is set to {setpoint:temperature}; {polymer:text} starts to decompose at "
-        "{decomposition:temperature}.",
+        "{setting:text} is set to {setpoint:temperature}; {polymer:text} decomposes above "
+        "{decomposition:temperature} within minutes.",
         "Chains break, gas and fumes form, the nozzle chars and the part is weak.",
-        "Start of decomposition of the polymer", _LOST,
+        "Upper end of the range of the start of decomposition", _LOST,
         title="nozzle: polymer decomposes", cap="no_go", shows=("charred", "smell", "bubbles"),
     ),
     Code(

@@ -23,14 +23,13 @@ def findings_of(zones: tuple[Zone, ...]) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def shortfall_caps(findings: tuple[Finding, ...]) -> tuple[Cap, ...]:
-    """What running short of nozzle or chamber leaves: its size decides, and whether both fall short."""
+def shortfall_caps(findings: tuple[Finding, ...], reduced_within_k: float) -> tuple[Cap, ...]:
+    """What running short of nozzle or chamber leaves: the size of each decides, and of both together."""
     running = {field for settings in SETTINGS.values() for field, _, runs in settings if runs}
     short = [each for each in worst_first(findings) if each.code in _CAPPED_BY_SIZE and each.field in running]
-    deep = [each.severity == "stop" or len(short) > 1 for each in short]
-    return tuple(
-        Cap(each.code, "decorative" if is_deep else "reduced") for each, is_deep in zip(short, deep, strict=True)
-    )
+    together = sum(float(each.values["gap"]) for each in short)
+    deep = together > reduced_within_k or any(each.severity == "stop" for each in short)
+    return tuple(Cap(each.code, "decorative" if deep else "reduced") for each in short)
 
 
 _CAPPED_BY_SIZE = ("machine.nozzle.below_window", "machine.chamber.below_window")
@@ -70,14 +69,21 @@ def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
     doubtful = next((limit for limit in weak if limit.basis in (None, "claimed")), None)
     if doubtful:
         found.append(_claimed(zone, field, title, setpoint, doubtful))
-    if spare < zone.context.rules.headroom_k:
-        lower = math.floor(bottleneck.max_c - zone.context.rules.headroom_k)
-        lower_it = set_unless_worse(zone, field, title, setpoint, float(lower))
-        found.append(
-            _finding(zone, f"machine.{zone.name}.no_headroom", field, title, setpoint,
-                     or_advice(zone, lower_it), {**values, "spare": spare})
-        )  # fmt: skip
-    return found
+    return found + _headroom(zone, field, title, setpoint)
+
+
+def _headroom(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    """A heater at its end has nothing left to regulate with; a firmware cap, a sensor or a magnet just holds."""
+    heater = next((limit for limit in zone.reach.limits if limit.part == "heater" and limit.heats), None)
+    rule = zone.context.rules.headroom_k
+    if heater is None or heater.max_c - setpoint >= rule:
+        return []
+    lower_it = set_unless_worse(zone, field, title, setpoint, float(math.floor(heater.max_c - rule)))
+    values: dict[str, float | str] = {
+        "reach": heater.max_c, "bottleneck": heater.title, "spare": heater.max_c - setpoint,
+    }  # fmt: skip
+    code = f"machine.{zone.name}.no_headroom"
+    return [_finding(zone, code, field, title, setpoint, or_advice(zone, lower_it), values)]
 
 
 def _claimed(zone: Zone, field: str, title: str, setpoint: float, limit: Limit) -> Finding:
@@ -123,9 +129,9 @@ def _nozzle_findings(zone: Zone, field: str, title: str, setpoint: float) -> lis
     found = _extrusion(zone, field, title, setpoint)
     decomposition = zone.polymer.value("decomposition_c")
     if decomposition and setpoint >= decomposition.low:
-        hard = setpoint >= decomposition.value
+        hard = setpoint > decomposition.high  # a melt stands it for minutes up to there
         code = "machine.nozzle.decomposition" if hard else "machine.nozzle.near_decomposition"
-        start = decomposition.value if hard else decomposition.low
+        start = decomposition.high if hard else decomposition.low
         target = zone.actual_c(min(zone.high.value, math.ceil(decomposition.low) - 1.0))
         remedy = set_to(zone, field, title, target)
         found.append(_finding(zone, code, field, title, setpoint, (remedy,), {"decomposition": start}))
@@ -179,6 +185,8 @@ def _colder_than_plate(zone: Zone, field: str, title: str, setpoint: float) -> l
 def _plate_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
     if not zone.polymer.is_glassy:
         return _close_to_crystals(zone, field, title, setpoint, "machine.plate.near_melting", "melting_c")
+    if field != "plate.bed_c":
+        return []  # one hot layer, cooled before anything weighs on it, does not sag
     return _above_transition(
         zone, field, title, setpoint,
         "machine.plate.above_glass_transition", "machine.plate.foot_sags", zone.context.rules.foot_sag_k,

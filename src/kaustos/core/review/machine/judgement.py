@@ -30,6 +30,6 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     return conclude(
         NUMBER, headline, figures_of(recipe, context, zones),
         offered(found, context.results.get(OFFERS), stops), cautions_of(recipe, context),
-        questions_of(recipe, context), BY_CODE, shortfall_caps(found),
+        questions_of(recipe, context), BY_CODE, shortfall_caps(found, context.rules.reduced_within_k),
         tile_of(zones, headline),
     )  # fmt: skip
