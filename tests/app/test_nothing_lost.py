@@ -58,7 +58,7 @@ class TestKept(FolderTest):
 class TestRuns(FolderTest):
     def test_a_runs_table_with_an_empty_setting_is_refused_with_its_line(self):
         workspace = self.workspace()
-        run = start_run(workspace)
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         text = runs_csv(workspace).replace(run.id, "run_9001").replace(",,,", ",melt.nozzle_c=,,", 1)
         lines = text.splitlines()
         place = lines[0].split(",").index("settings")
@@ -88,7 +88,7 @@ class TestRuns(FolderTest):
         odd = ("run_", "run_x", "shift-7", "run_\u0663", "run_" + "9" * 400, "run_1e5", "7")
         runs = {key: Run(id=key, card="winch_bracket", revision=1.0) for key in odd}
         workspace = self.workspace(records=RECORDS.with_tables(runs=runs))
-        self.assertEqual(start_run(workspace).id, "run_0001")
+        self.assertEqual(start_run(workspace, who="A. Tester", why="trial", took_place=True).id, "run_0001")
         self.assertTrue(all(isinstance(sorted_as(key), float) and number_of(key) for key in odd))
 
 

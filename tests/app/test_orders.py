@@ -86,9 +86,17 @@ class TestOrders(WorkspaceTest):
 
     def test_a_run_that_ends_well_is_no_longer_wanted_and_a_failed_one_still_is(self):
         before = self.line().wanted_g
-        end_run(self.workspace, start_run(self.workspace).id, {"outcome": "failed"})
+        end_run(
+            self.workspace,
+            start_run(self.workspace, who="A. Tester", why="trial", took_place=True).id,
+            {"outcome": "failed"},
+        )
         self.assertAlmostEqual(self.line().wanted_g, before)
-        end_run(self.workspace, start_run(self.workspace).id, {"outcome": "usable"})
+        end_run(
+            self.workspace,
+            start_run(self.workspace, who="A. Tester", why="trial", took_place=True).id,
+            {"outcome": "usable"},
+        )
         self.assertAlmostEqual(self.line().wanted_g, before - 147.0)
 
     def test_other_recipes_on_the_same_lot_count_and_retired_ones_do_not(self):

@@ -26,17 +26,17 @@ class TestLogging(WorkspaceTest):
     def test_a_run_hangs_on_a_revision_that_is_kept_where_it_is_not_yet(self):
         workspace = self.demo(who="A. Tester")
         workspace.draft.set({"heat.chamber_c": 88.0})
-        run = start_run(workspace)
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         newest = workspace.revisions()[0]
         self.assertEqual((run.revision, newest.number, newest.who), (4.0, 4, "A. Tester"))
         self.assertEqual(run.foretold[0], "machine.chamber.below_window")
         self.assertEqual(run.configuration, configuration_of(workspace.draft.records.machines["tarn"]))
-        again = start_run(workspace)
+        again = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertEqual((again.revision, again.id), (4.0, "run_0014"), "nothing changed: the same revision")
 
     def test_a_run_survives_closing_and_undo_takes_it_away_again(self):
         workspace = self.demo()
-        run = start_run(workspace)
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         end_run(workspace, run.id, {"outcome": "failed", "observations": (Observation(what="warped", at_h=1.5),)})
         expected = workspace.draft.records.runs
         workspace.close()
@@ -53,7 +53,7 @@ class TestLogging(WorkspaceTest):
 
     def test_a_verdict_stamps_the_end_once(self):
         workspace = self.demo()
-        run = start_run(workspace)
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertEqual(run.ended_utc, "")
         end_run(workspace, run.id, {"outcome": "usable"})
         ended = workspace.draft.records.runs[run.id].ended_utc
@@ -61,7 +61,7 @@ class TestLogging(WorkspaceTest):
 
     def test_settings_as_run_stand_over_those_of_the_revision(self):
         workspace = self.demo()
-        run = start_run(workspace)
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         end_run(workspace, run.id, {"settings": {"melt.nozzle_c": 372.0}})
         document = as_run(workspace, workspace.draft.records.runs[run.id])
         self.assertEqual(document["recipe"]["melt"]["nozzle_c"], 372.0)
@@ -97,9 +97,9 @@ class TestComparing(WorkspaceTest):
     def test_a_run_from_wet_filament_is_told_as_one_and_a_dry_one_is_not(self):
         workspace = self.demo()
         workspace.draft.set({"lot.box_humidity_pct": 10.0})
-        dry = start_run(workspace)
+        dry = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         workspace.draft.open_card("winch_bracket")
-        wet = start_run(workspace)
+        wet = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertEqual(moisture_words(dry), "")
         self.assertEqual(
             moisture_words(wet), "Mind that run 14 was printed from wet filament: water poses as wrong heat."
@@ -112,16 +112,16 @@ class TestComparing(WorkspaceTest):
     def test_how_many_are_wanted_is_no_cause_of_what_a_run_came_to(self):
         workspace = self.demo()
         workspace.draft.open_card("wellhead_cover")
-        first = start_run(workspace)
+        first = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         workspace.draft.set({"brief.runs": 30.0})
-        second = attrs.evolve(start_run(workspace), outcome="failed")
+        second = attrs.evolve(start_run(workspace, who="A. Tester", why="trial", took_place=True), outcome="failed")
         self.assertEqual(compare_runs(workspace, first, second).differing, ())
 
     def test_a_run_on_no_machine_leaves_its_spool_where_it_hangs(self):
         workspace = self.demo()
         load_on(workspace, "lot_h117", "tarn")
         workspace.draft.set({"context.machine": None})
-        start_run(workspace)
+        start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertEqual(workspace.draft.records.lots["lot_h117"].loaded_on, "tarn")
 
     def test_a_difference_of_the_filament_alone_is_named_as_the_cause(self):
@@ -134,9 +134,9 @@ class TestComparing(WorkspaceTest):
 
     def test_a_change_of_the_machine_is_a_difference(self):
         workspace = self.demo()
-        first = start_run(workspace)
+        first = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         workspace.draft.propose("machine.plate.heater.max_c", "170")
-        second = start_run(workspace)
+        second = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertNotEqual(first.configuration, second.configuration)
         self.assertEqual(compare_runs(workspace, first, second).differing[0][0], "plate: heater, limit")
 
@@ -176,7 +176,7 @@ class TestMaturityOfRecipes(WorkspaceTest):
             change_of_spool(workspace),
             "Tarn has C-042, black loaded from now on; H-117, amber came off. Read the label before you heat anything.",
         )
-        run = start_run(workspace)
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         lots = workspace.draft.records.lots
         self.assertEqual((lots["lot_c042"].loaded_on, lots["lot_h117"].loaded_on), ("tarn", None))
         self.assertEqual(change_of_spool(workspace), "")
@@ -205,7 +205,7 @@ class TestMaturityOfRecipes(WorkspaceTest):
                                ({"polymer": "pp"}, "dry"), ({"polymer": None}, None)):  # fmt: skip
             with self.subTest(changes):
                 workspace.draft.set(changes)
-                self.assertEqual(start_run(workspace).filament, state)
+                self.assertEqual(start_run(workspace, who="A. Tester", why="trial", took_place=True).filament, state)
                 workspace.draft.undo()
                 workspace.draft.undo() if changes else None
 
@@ -271,14 +271,16 @@ class TestBeginning(WorkspaceTest):
 class TestStatuses(WorkspaceTest):
     def test_a_status_needs_who_and_withdrawing_needs_why(self):
         workspace = self.demo(who="A. Tester")
-        workspace.set_status(3, "released", "three good runs")
+        workspace.draft.set({"context.machine": "crag"})
+        workspace.save_revision("on a machine that stands it")
+        workspace.set_status(4, "released", "three good runs")
         self.assertEqual(workspace.revisions()[0].status, "released")
         newest = workspace.statuses()[0]
-        self.assertEqual((newest.who, newest.why, newest.number), ("A. Tester", "three good runs", 3))
+        self.assertEqual((newest.who, newest.why, newest.number), ("A. Tester", "three good runs", 4))
         with self.assertRaisesRegex(KaustosError, "needs a reason"):
-            workspace.set_status(3, "withdrawn", " ")
+            workspace.set_status(4, "withdrawn", " ")
         with self.assertRaisesRegex(KaustosError, "is no status"):
-            workspace.set_status(3, "splendid", "x")
+            workspace.set_status(4, "splendid", "x")
 
 
 class TestSecondWindow(WorkspaceTest):

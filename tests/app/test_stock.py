@@ -112,7 +112,7 @@ class TestLots(WorkspaceTest):
         workspace = self.demo()
         workspace.draft.open_card("winch_bracket")
         lots = workspace.draft.records.lots
-        run = start_run(workspace)
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertEqual(run.mass_g, 310.0)
         self.assertEqual(state_of(workspace, lots["lot_n061"]).left_g, 50.0)
         self.assertIn("stock.mass.short", {each.code for each in workspace.review().findings()})

@@ -48,6 +48,8 @@ sys.excepthook = _on_fault
 class WindowTest(unittest.TestCase):
     """A window on a fresh copy of the demo."""
 
+    may_not_judge = False  # whether a test breaks the judging on purpose
+
     def setUp(self) -> None:
         self.app = make_application()
         scratch = tempfile.TemporaryDirectory()
@@ -79,6 +81,8 @@ class WindowTest(unittest.TestCase):
 
     def close(self, window) -> None:
         """Close a window as a person does."""
+        if not self.may_not_judge:
+            self.assertEqual(window.desk.cannot_judge, "", "a recipe could not be judged")
         self.windows.remove(window)
         window.close()
         window.deleteLater()

@@ -28,6 +28,7 @@ class Keys:
 class TestLogging(WindowTest):
     def test_a_run_with_an_observation_and_a_verdict_takes_at_most_twelve_keys(self):
         window = self.open()
+        window.desk.set({"context.machine": "crag"})
         runs = len(window.desk.workspace.draft.records.runs)
         keys = Keys(window)
         keys.press(Qt.Key.Key_G, CONTROL)
@@ -45,7 +46,7 @@ class TestLogging(WindowTest):
         run = found["run_0013"]
         seen = run.observations[0]
         self.assertEqual((run.outcome, seen.what, seen.where, seen.at_h), ("failed", "corner_lift", "corner", 0.2))
-        self.assertEqual(run.revision, 3.0)
+        self.assertEqual(run.revision, 4.0)
         window.desk.save_draft()
         self.close(window)
         again = self.open()
@@ -66,8 +67,36 @@ class TestLogging(WindowTest):
         self.assertEqual(draft.records.lots["lot_c042"].loaded_on, before)
         self.assertEqual(window.rooms["runs"].form.run, "run_0012", "the next one is shown")
 
+    def test_a_stop_asks_for_name_and_reason_before_a_run_and_one_of_safety_refuses(self):
+        window = self.open(Settings(who=""))
+        runs = dict(window.desk.workspace.draft.records.runs)
+        QTest.keyClick(window, Qt.Key.Key_G, CONTROL)
+        self.assertIn("is refused", window.message.text.text())
+        self.assertFalse(window.stopping.isVisible())
+        window.desk.set({"context.machine": "crag", "heat.chamber_c": 60.0})
+        QTest.keyClick(window, Qt.Key.Key_G, CONTROL)
+        self.assertTrue(window.stopping.isVisible())
+        self.assertIn("65 K short", window.stopping.words.text())
+        keys = Keys(window)
+        keys.press(Qt.Key.Key_Return)
+        self.assertEqual(window.desk.workspace.draft.records.runs, runs, "a name and a reason are wanted")
+        self.assertTrue(window.stopping.isVisible())
+        keys.press(Qt.Key.Key_Escape)
+        self.assertFalse(window.stopping.isVisible())
+        QTest.keyClick(window, Qt.Key.Key_G, CONTROL)
+        keys.type("A. Tester")
+        keys.press(Qt.Key.Key_Tab)
+        keys.type("to see the split")
+        keys.press(Qt.Key.Key_Return)
+        run = window.desk.workspace.draft.records.runs["run_0013"]
+        self.assertEqual(run.despite, "A. Tester: to see the split")
+        self.assertFalse(window.stopping.isVisible())
+        self.assertEqual((window.room, window.rooms["runs"].form.run), ("runs", "run_0013"))
+        self.assertIn("Despite a stop, A. Tester: to see the split", window.rooms["runs"].detail.title.text())
+
     def test_what_is_no_time_stays_marked_and_logs_nothing(self):
         window = self.open()
+        window.desk.set({"context.machine": "crag"})
         QTest.keyClick(window, Qt.Key.Key_G, CONTROL)
         form = window.rooms["runs"].form
         form.what.setCurrentIndex(1)
@@ -91,6 +120,8 @@ class TestLogging(WindowTest):
 
         self.assertIn("Right in 3 of 6 runs", record())
         window.start_run()
+        window.stopping.why.setText("to see")
+        window.stopping.why.returnPressed.emit()
         form = window.rooms["runs"].form
         form.outcome.setCurrentIndex(form.outcome.findData("good"))
         QTest.mouseClick(form.log, Qt.MouseButton.LeftButton)
@@ -116,6 +147,7 @@ class TestLogging(WindowTest):
 
     def test_settings_as_run_are_kept_where_they_differ(self):
         window = self.open()
+        window.desk.set({"context.machine": "crag"})
         window.start_run()
         line = window.rooms["runs"].form.settings["melt.nozzle_c"]
         self.assertEqual(line.placeholderText(), "365 °C")
@@ -129,6 +161,7 @@ class TestLogging(WindowTest):
 
     def test_a_dropped_photo_is_kept_with_the_run_and_shown(self):
         window = self.open()
+        window.desk.set({"context.machine": "crag"})
         file = self.folder / "corner.png"
         image = QImage(40, 30, QImage.Format.Format_RGB32)
         image.fill(QColor("red"))

@@ -10,6 +10,7 @@ from typing import Any
 import attrs
 
 from kaustos.app.revisions import leaves, leaves_of
+from kaustos.app.stops import signed, stops_of
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
@@ -35,16 +36,27 @@ NOT_DRY = {
 }
 
 
-def start_run(workspace: Workspace, kind: str = "trial") -> Run:
-    """Begin a run of the open recipe: its state is kept as a revision first where it is not yet."""
+def start_run(
+    workspace: Workspace, kind: str = "trial", *, who: str = "", why: str = "", took_place: bool = False
+) -> Run:  # fmt: skip
+    """Begin a run of the open recipe: its state is kept as a revision first where it is not yet.
+
+    Where a stop stands it is signed for by name and reason; above a safety stop only a run that took place is recorded.
+    """
     if workspace.draft.records.current is None:
         raise KaustosError("There is no recipe to run yet.")
+    context, found = workspace.judged()
+    if took_place and stops_of(found):
+        if not (who.strip() and why.strip()):
+            raise KaustosError("A run that took place despite a stop is recorded with who ran it, and why.")
+        despite = f"{who.strip()}: {why.strip()}"
+    else:
+        despite = signed("Starting a run", found, workspace.draft.wording, who, why)
     if workspace.differs_from_last_revision():
         workspace.save_revision("as it was run")
     records = workspace.draft.records
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
-    context, found = workspace.judged()
     number = 1 + max((_counted(key) for key in records.runs), default=0)
     run = Run(
         id=f"run_{number:04d}",
@@ -58,6 +70,7 @@ def start_run(workspace: Workspace, kind: str = "trial") -> Run:
         mass_g=card.recipe.brief.mass_g,
         started_utc=stamp(workspace.clock()),
         filament=filament_of(card.recipe, context, found),
+        despite=despite,
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
     changes: dict[Any, object] = {Place("runs", run.id): run}

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from kaustos.app.stops import stops_of
 from kaustos.app.wording import Wording
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
@@ -30,6 +31,7 @@ def sheet_content(
         "revision": revision,
         "printed": printed,
         "grade": wording.grade(grade),
+        **_stop_rule(review),
         "grade_because": "; ".join(_reasons(review, wording)),
         "until_known": ", ".join(wording.field(path) for path in grade.until_known),
         "ladder": _ladder(recipe, context, wording),
@@ -56,6 +58,19 @@ def sheet_content(
         "ticks": SPOOL_TICKS,
         "cautions": [caution.text for operation in review.operations for caution in operation.cautions],
     }
+
+
+def _stop_rule(review: Review) -> dict[str, str]:
+    """What a stop means at the machine."""
+    stops = stops_of(review)
+    if not stops:
+        return {"stop_words": "", "stop_rule": ""}
+    if CODES[stops[0].code].is_safety:
+        return {
+            "stop_words": "NOT TO BE RUN.",
+            "stop_rule": "People or machine would come to harm: cure the stop first.",
+        }
+    return {"stop_words": "A stop stands.", "stop_rule": "Run only when somebody has signed for it, with a reason."}
 
 
 def _ladder(recipe: Recipe, context: Context, wording: Wording) -> str:

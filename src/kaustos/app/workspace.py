@@ -13,10 +13,11 @@ import attrs
 from kaustos.app.edits import Change, Draft, Edit
 from kaustos.app.exchange import read_file, with_document
 from kaustos.app.indexes import Indexes
-from kaustos.app.judge import Judge, context_of_records, shop_of
+from kaustos.app.judge import Judge, context_of_records, judge_document, shop_of
 from kaustos.app.records import Records
 from kaustos.app.revisions import leaves, leaves_of
 from kaustos.app.settings import Settings
+from kaustos.app.stops import signed
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import KINDS, Kind, Machine, RecipeCard, Rules
@@ -183,11 +184,22 @@ class Workspace:
         if status == "withdrawn" and not why.strip():
             raise KaustosError("Withdrawing a revision needs a reason, for those who printed from it.")
         card = self.draft.records.current or ""
+        if status == "released":
+            why = self._released(card, number, why)
         entry = StatusEntry(
             number=number, status=status, who=self.settings.who, why=why.strip(), at_utc=stamp(self.clock())
         )
         self._store.set_status(card, number, entry)
         self._revisions.pop(card, None)
+
+    def _released(self, card: str, number: int, why: str) -> str:
+        """Why a revision is released; despite a stop with the name of who answers for it."""
+        found = self.revision(card, number)
+        if found is None:
+            raise KaustosError(f"There is no revision {number} to release.")
+        document = recipe_from(json.loads(found.document), f"revision {number}")
+        _, review = judge_document(document, f"revision {number}", self.draft.records, self.clock())
+        return signed(f"Releasing revision {number}", review, self.draft.wording, self.settings.who, why) or why
 
     def statuses(self) -> tuple[StatusEntry, ...]:
         """Changes of status of the open recipe's revisions, the newest first."""

@@ -51,7 +51,7 @@ def _tell(workspace: Workspace, step: Step, now: datetime, moment: list[datetime
     if workspace.differs_from_last_revision():
         workspace.save_revision(step.why)
     if step.run is not None:
-        run = start_run(workspace)
+        run = start_run(workspace, who=step.who, why="first tries, told afterwards", took_place=True)
         workspace.autosave()
         moment[0] += timedelta(hours=workspace.draft.records.card.recipe.brief.print_h or 4.0)
         end_run(workspace, run.id, step.run)

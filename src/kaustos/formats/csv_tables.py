@@ -17,7 +17,7 @@ RECIPE_IDS = ("id", *(kind.one for kind in CHOSEN))
 RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen for it
 RUN_FIELDS = (
     "id", "card", "revision", "machine", "configuration", "lot", "polymer", "kind", "started_utc", "ended_utc",
-    "outcome", "mass_g", "filament", "shape", "hours_lost", "money_lost", "note",
+    "outcome", "mass_g", "filament", "shape", "hours_lost", "money_lost", "despite", "note",
 )  # fmt: skip
 OBSERVED = ("what", "where", "at_h", "at_mm", "note")
 LIST_SEPARATOR = ";"

@@ -80,6 +80,53 @@ class SaveBar(QFrame):
         super().keyPressEvent(event)
 
 
+class StopBar(QFrame):
+    """Asks who answers for a run that is started despite a stop, and why; Enter starts it, Esc goes back."""
+
+    def __init__(self, start: Callable[[str, str], None]) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self._start = start
+        self.mark, self.words = StandingMark(), QLabel(wordWrap=True)
+        self.mark.show_standing("stop")
+        self.who, self.why = QLineEdit(), QLineEdit()
+        self.who.setPlaceholderText("Name")
+        self.who.setAccessibleName("Who answers for it")
+        self.who.setMaximumWidth(140)
+        self.why.setPlaceholderText("Why all the same?")
+        self.why.setAccessibleName("Why it is run despite the stop")
+        for line in (self.who, self.why):
+            line.setMaxLength(90)
+            line.returnPressed.connect(self._on_start)
+        start_it, back = QPushButton("Start despite the stop"), QPushButton("Cancel")
+        start_it.clicked.connect(self._on_start)
+        back.clicked.connect(self.hide)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 5, 8, 5)
+        row.addWidget(self.mark)
+        row.addWidget(self.words, 2)
+        for widget in (self.who, self.why, start_it, back):
+            row.addWidget(widget, 1 if widget is self.why else 0)
+        self.hide()
+
+    def ask(self, words: str, who: str) -> None:
+        """Show the stop and the question."""
+        self.words.setText(words)
+        self.who.setText(who)
+        self.why.clear()
+        self.show()
+        (self.why if who else self.who).setFocus()
+
+    def _on_start(self) -> None:
+        self._start(self.who.text(), self.why.text())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.hide()
+            return
+        super().keyPressEvent(event)
+
+
 class ClosingBar(QFrame):
     """Asks what becomes of what could not be saved, before the window closes."""
 

@@ -20,7 +20,7 @@ from kaustos import __version__
 from kaustos.app.settings import save_settings
 from kaustos.app.workspace import STATUSES
 from kaustos.core.review import BY_NUMBER
-from kaustos.ui.bars import ClosingBar, MessageBar, SaveBar
+from kaustos.ui.bars import ClosingBar, MessageBar, SaveBar, StopBar
 from kaustos.ui.benches import BENCHES, Bench
 from kaustos.ui.commands import COMMANDS, Command
 from kaustos.ui.desk import Desk
@@ -76,6 +76,7 @@ class Window(QMainWindow):
         self.route.chosen.connect(self.show_bench)
         self.message = MessageBar()
         self.saving = SaveBar(self._keep_revision)
+        self.stopping = StopBar(lambda who, why: self.desk.run(lambda: self._start_run(who, why)))
         self.closing = ClosingBar(self.close, self._copy_and_close, lambda: self.let_go(discard=True))
         self.ladder = LadderPanel(desk)
         self.pages = QStackedWidget()
@@ -118,6 +119,7 @@ class Window(QMainWindow):
         bars.setContentsMargins(8, 4, 8, 0)
         bars.addWidget(self.message)
         bars.addWidget(self.saving)
+        bars.addWidget(self.stopping)
         bars.addWidget(self.closing)
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
@@ -213,8 +215,22 @@ class Window(QMainWindow):
         if not self.desk.has_recipe:
             self.desk.messages.note("There is no recipe to run yet.")
             return
+        self._start_run(self.desk.settings.who, "")
+
+    def _start_run(self, who: str, why: str) -> None:
+        """Start a run; a stop asks who answers for it, one of safety refuses."""
+        from kaustos.app.stops import StopStands
+
+        self.stopping.hide()
+        try:
+            self.rooms["runs"].start(who, why)  # type: ignore[attr-defined]
+        except StopStands as stop:
+            if stop.is_safety:
+                raise
+            self.stopping.ask(str(stop), who)
+            return
         self.show_room("runs")
-        self.rooms["runs"].start()  # type: ignore[attr-defined]
+        self.rooms["runs"].form.begin()  # type: ignore[attr-defined]
 
     def log_run(self) -> None:
         """Log what is entered in the form of the chosen run."""

@@ -241,6 +241,16 @@ class TestFindings(unittest.TestCase):
         self.assertLess(finding.values["safe"], 372.0)
         self.assertEqual(dict(finding.remedies[0].changes)["melt.nozzle_c"], finding.values["safe"])
 
+    def test_a_zone_that_is_not_set_is_judged_all_the_same(self):
+        for machine in RECORDS.machines:
+            for fields in (("heat.chamber_c",), ("plate.bed_c", "first_layer.bed_c"), ("melt.nozzle_c",),
+                           ("heat.chamber_c", "plate.bed_c", "first_layer.bed_c", "melt.nozzle_c",
+                            "first_layer.nozzle_c")):  # fmt: skip
+                _, _, found = judged(changed(opened("probe_head_shell", machine), dict.fromkeys(fields)))
+                with self.subTest(machine, fields=fields):
+                    self.assertLessEqual(set(fields) - {"first_layer.bed_c", "first_layer.nozzle_c"},
+                                         {each.field for each in found.completeness.missing})  # fmt: skip
+
     def test_headroom_is_said_of_heaters_and_not_of_what_only_holds(self):
         near = {"plate.bed_c": 158.0, "first_layer.bed_c": 150.0}
         for part, said in (("heater", True), ("firmware", False), ("sensor", False), ("backing", False)):

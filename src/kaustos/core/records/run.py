@@ -103,6 +103,7 @@ class Run:
     outcome: str | None = choice(OUTCOMES, "Outcome", "What the run came to; empty while it runs")
     mass_g: float | None = number("mass", "Filament taken", "As the brief says when it begins; correct it when it ends")
     filament: str | None = choice(FILAMENTS, "Filament was", "As judged when it began; correct it if it was not so")
+    despite: str = text("Run despite a stop", "Who ran it all the same, and why")
     shape: str | None = choice(SHAPES, "Shape class", "Kind of shape that was printed")
     hours_lost: float | None = number("duration", "Hours lost", "Machine and people, beyond what the run itself takes")
     money_lost: float | None = number("money", "Money lost", "Filament, plate, parts of the machine")

@@ -63,15 +63,14 @@ class RunsRoom(Room):
             self.list.choose(next(reversed(runs)))
         self._on_chosen()
 
-    def start(self) -> None:
-        """Begin a run of the open recipe and go to its form."""
+    def start(self, who: str, why: str) -> None:
+        """Begin a run of the open recipe and show it; a stop that stands is signed for."""
         words = change_of_spool(self.desk.workspace)
-        run = start_run(self.desk.workspace)
+        run = start_run(self.desk.workspace, who=who, why=why)
         if words:
             self.desk.messages.note(words)
         self.refresh()
         self.choose(run.id)
-        self.form.begin()
 
     def choose(self, key: str) -> None:
         """Show one run."""
@@ -97,11 +96,12 @@ class RunsRoom(Room):
         cells = (
             number_of(run.id), card.recipe.name if card else run.card, f"{run.revision:g}",
             machine.name if machine else "not recorded", when_words(run.started_utc)[:10],
-            _filament(run), OUTCOMES[run.outcome] if run.outcome else "running", seen_words(run),
+            _filament(run), _outcome(run), seen_words(run),
         )  # fmt: skip
         kind = RUN_KINDS.get(run.kind or "", "not recorded")
         tip = f"{kind}, started {when_words(run.started_utc)}\n{seen_words(run) or 'Nothing seen'}"
         tip += f"\nLost: {', '.join(lost)}" if lost else ""
+        tip += f"\nDespite a stop, {run.despite}" if run.despite else ""
         return Row(run.id, cells, (sorted_as(run.id),), tip)
 
     def _on_chosen(self) -> None:
@@ -155,7 +155,8 @@ class _Detail(QFrame):
     def follow(self, run: Run) -> None:
         """Show a run."""
         state = OUTCOMES[run.outcome] if run.outcome else "running"
-        self.title.setText(f"Run {number_of(run.id)}, revision {run.revision:g}: {state}")
+        despite = f"\nDespite a stop, {run.despite}" if run.despite else ""
+        self.title.setText(f"Run {number_of(run.id)}, revision {run.revision:g}: {state}{despite}")
         self.judged.show_rows(_judged_rows(run, self._desk) or [("Nothing was seen", "and nothing was foretold")])
         self.pictures.follow(run.photos)
 
@@ -185,6 +186,11 @@ class _Comparison(QFrame):
                 ("filament", _filament(first), _filament(second)),
                 ("seen", seen_words(first) or "nothing", seen_words(second) or "nothing")]  # fmt: skip
         self.differing.show_rows([*found.differing, *ends])
+
+
+def _outcome(run: Run) -> str:
+    words = OUTCOMES[run.outcome] if run.outcome else "running"
+    return f"{words}, despite a stop" if run.despite else words
 
 
 def _filament(run: Run) -> str:

@@ -80,7 +80,7 @@ CODES = (
         "The liner creeps, leaks and jams, and gives off fumes that are toxic to people and deadly to pet birds.",
         "Hard stop of a lined hot end, estimate from practice; the maker's data sheet decides where it is lower",
         _RUINED,
-        title="nozzle: above the stop of its liner", cap="no_go", shows=("jam", "smell"),
+        title="nozzle: above the stop of its liner", cap="no_go", is_safety=True, shows=("jam", "smell"),
     ),
     Code(
         "machine.nozzle.liner_unknown", "watch",
@@ -127,7 +127,7 @@ CODES = (
         "{reach:temperature}.",
         "Above its limit a magnet lets the sheet go during the run and loses its force for good.",
         "Limit of the magnet in the machine record", _RUINED,
-        title="plate: magnet lets go", cap="no_go", shows=("came_off", "machine_softened"),
+        title="plate: magnet lets go", cap="no_go", is_safety=True, shows=("came_off", "machine_softened"),
     ),
     Code(
         "machine.plate.backing_limit", "stop",
@@ -135,7 +135,8 @@ CODES = (
         "{reach:temperature}.",
         "Above its limit the adhesive creeps and bubbles; the whole sheet may rise into the nozzle.",
         "Limit of the adhesive backing in the machine record", _RUINED,
-        title="plate: backing lets go", cap="no_go", shows=("came_off", "machine_softened", "surface_torn"),
+        title="plate: backing lets go", cap="no_go", is_safety=True,
+        shows=("came_off", "machine_softened", "surface_torn"),
     ),
     Code(
         "machine.plate.above_glass_transition", "watch",
@@ -167,7 +168,7 @@ CODES = (
         "{reach:temperature}.",
         "Plastic machine parts creep out of square unnoticed, then let go.",
         "Limit of the plastic parts in the machine record", _RUINED,
-        title="chamber: machine parts soften", cap="no_go", shows=("machine_softened",),
+        title="chamber: machine parts soften", cap="no_go", is_safety=True, shows=("machine_softened",),
     ),
     Code(
         "machine.chamber.below_room", "watch",

@@ -42,7 +42,9 @@ class Zone:
     def over_reach_k(self) -> float:
         """How far the hottest setpoint stands over the reach, 0 where it does not."""
         reach = self.reach.max_c
-        return 0.0 if reach is None else max(0.0, *(each - reach for _, _, each in self.settings()))
+        return (
+            0.0 if reach is None else max((each - reach for _, _, each in self.settings() if each > reach), default=0.0)
+        )
 
     def wanted_c(self) -> float:
         """The lower end of the window, or the reach where that is lower, in whole kelvins."""
