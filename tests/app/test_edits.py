@@ -120,6 +120,17 @@ class TestOwnValues(unittest.TestCase):
     def setUp(self):
         self.draft = Draft(RECORDS, Wording(), lambda edit: None)
 
+    def test_air_ends_where_rooms_and_dryers_end(self):
+        for path, text in (("stock.dryer_c", "374"), ("stock.dryer_c", "700 F"), ("dryers/kiln/max_c", "351"),
+                           ("dryers/kiln/dew_point_c", "-91")):  # fmt: skip
+            with (
+                self.subTest(path, text=text),
+                self.assertRaisesRegex(KaustosError, "is not possible here: -90 to 350 °C"),
+            ):
+                self.draft.propose(path, text)
+        self.draft.propose("stock.dryer_c", "350")
+        self.assertEqual(self.draft.value("stock.dryer_c"), 350.0)
+
     def test_a_saturation_that_is_none_is_refused_at_its_field_and_loses_nothing(self):
         path = "lots/lot_n061/lot_values.moisture_saturated_pct"
         for text, taken in (("2.2", False), ("2.64", False), ("2.7", True), ("7", True)):  # PA6-CF holds 2.2 % at half

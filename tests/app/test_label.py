@@ -101,7 +101,7 @@ class TestPlanned(WorkspaceTest):
         self.assertIn("prints well up to 0.2 % water", planned_on(workspace, "lot_n061")[0].why)
         dried = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
         workspace.draft.set(dried)
-        self.assertIn("card body", planned_on(workspace, "lot_n061")[0].why)
+        self.assertIn("the spool body (Card) stands", planned_on(workspace, "lot_n061")[0].why)
         workspace.draft.set({"brief.mass_g": 350.0, "lot.flange": "metal"})
         changed = planned_on(workspace, "lot_n061")[0]
         self.assertEqual(changed.standing, "stop")

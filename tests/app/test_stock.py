@@ -49,6 +49,13 @@ class TestLots(WorkspaceTest):
         with self.assertRaisesRegex(KaustosError, "PA6 or PA12"):
             new_lot(workspace, "Y-4", "nylon-", "white")
 
+    def test_a_stay_hotter_than_any_dryer_is_refused(self):
+        workspace = self.demo()
+        before = workspace.draft.records.lots["lot_n061"].stays
+        with self.assertRaisesRegex(KaustosError, "is not possible here"):
+            add_stay(workspace, "lot_n061", "dryer", NOW, 374.0, None)
+        self.assertEqual(workspace.draft.records.lots["lot_n061"].stays, before)
+
     def test_a_stay_opens_a_pack_and_a_sealed_one_does_not(self):
         workspace = self.demo()
         key = new_lot(workspace, "P-901", "PA6-CF 20, deep black", "black")

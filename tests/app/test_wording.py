@@ -102,9 +102,23 @@ class TestFields(unittest.TestCase):
 
 
 class TestFindings(unittest.TestCase):
-    def test_an_unknown_cost_is_said_and_not_left_out(self):
-        _, _, found = judged(changed(opened("probe_head_shell"), {"brief.mass_g": None}))
-        self.assertIn("an amount that is not known", POINT.cost(found.findings()[0]))
+    def test_an_unknown_cost_is_said_as_a_person_says_it(self):
+        for card in ("probe_head_shell", "cable_guide", "winch_bracket", "turbine_vane"):
+            _, _, found = judged(changed(opened(card), {"brief.mass_g": None}))
+            for finding in found.findings():
+                if finding.cost is None:
+                    with self.subTest(finding.code):
+                        words = POINT.cost(finding)
+                        self.assertRegex(words, r"^Ignored, [^{}:]+; what that costs is not known\.$")
+                        self.assertNotIn("€", words)
+
+    def test_a_stop_loses_the_run_and_a_watch_loses_on_average_whatever_its_code_usually_is(self):
+        for card in ("winch_bracket", "cable_clamp", "probe_head_shell"):
+            for finding in judged(opened(card))[2].findings():
+                words = POINT.cost(finding)
+                if "on average" in words or "the run is lost" in words:
+                    with self.subTest(finding.code):
+                        self.assertEqual("on average" in words, finding.severity == "watch")
 
     def test_only_what_never_ends_is_never_and_what_is_not_looked_at_is_ten_days_or_more(self):
         long = Estimate(240.0, 240.0, 240.0, "h", "", "")

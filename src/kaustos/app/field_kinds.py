@@ -20,7 +20,7 @@ from kaustos.core.records import (
     declared,
     with_own_values,
 )
-from kaustos.core.records.quantities import BY_UNIT, check_text
+from kaustos.core.records.quantities import BY_UNIT, QUANTITIES, check_text, check_typed
 from kaustos.library import load
 
 NONE_FITTED = "none"
@@ -169,7 +169,11 @@ def _number_read(records: Records, wording: Words, place: Place, text: str) -> C
     required = place.path.startswith("rules.")
     if not text.strip() and not required:
         return {place: None}
-    return {place: wording.read(text, str(quantity_of(place.path)))}
+    quantity, found = str(quantity_of(place.path)), declared(place.path)
+    value, ends = wording.read(text, quantity), found.metadata.get("typed") if found is not None else None
+    if ends is not None:
+        check_typed(wording.field(place.path), value, ends, QUANTITIES[quantity].unit)
+    return {place: value}
 
 
 def _plain_shown(records: Records, wording: Words, place: Place) -> str:

@@ -21,6 +21,7 @@ from kaustos.core.records import (
     StrandCheck,
     Weighing,
 )
+from kaustos.core.records.quantities import AIR_C, check_typed
 from kaustos.library import load
 
 
@@ -84,6 +85,8 @@ def add_stay(
     """Log where a spool is from a moment on; a moment that lies ahead is refused."""
     if when > workspace.clock():
         raise KaustosError("That moment lies ahead; log a stay when it has begun.")
+    if celsius is not None:
+        check_typed("temperature there", celsius, AIR_C, "°C")
     record = workspace.draft.records.lots[lot]
     stay = Stay(place=place, from_utc=stamp(when), temperature_c=celsius, humidity_pct=humidity)
     stays = tuple(sorted((*record.stays, stay), key=lambda each: each.from_utc))

@@ -16,7 +16,7 @@ from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, declared
 from kaustos.core.records.machine import PART_TITLES
 from kaustos.core.records.quantities import BY_UNIT, QUANTITIES
 from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
-from kaustos.core.review.contract import Absent, Advice, Cap, Grade
+from kaustos.core.review.contract import AVERAGE, LOST, Absent, Advice, Cap, Grade
 
 GRADE_WORDS = {
     "no_go": "no-go",
@@ -26,6 +26,7 @@ GRADE_WORDS = {
 }
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 TRYING = "trying what else the shop has"
+_AMOUNT = re.compile(r"[:,] \{cost:money\}.*$")
 LONGEST_TILE = 11  # characters: twelve tiles stand in one row of 1280 px
 BEYOND = {  # figures of that model: what a time stands for that goes as far
     "stock.drying.time": "10 d or more",
@@ -152,8 +153,13 @@ class Wording:
 
     def cost(self, finding: Finding) -> str:
         """What it costs to ignore the finding."""
-        cost = finding.cost.value if finding.cost else None
-        return self.sentence(CODES[finding.code].cost, {**finding.values, "cost": cost})
+        text = CODES[finding.code].cost
+        if text in (LOST, AVERAGE):
+            text = LOST if finding.severity == "stop" else AVERAGE
+        if finding.cost is None:
+            text = "Ignored, some runs are lost" if text == AVERAGE else _AMOUNT.sub("", text)
+            return self.sentence(f"{text}; what that costs is not known.", finding.values)
+        return self.sentence(text, {**finding.values, "cost": finding.cost.value})
 
     def remedy(self, remedy: Remedy | Absent) -> str:
         """What the remedy's button says."""

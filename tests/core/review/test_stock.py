@@ -11,7 +11,7 @@ import numpy as np
 from kaustos.core.planning.drying import DEEPEST, MEAN, OUTERMOST, hung
 from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.records import FLANGES, Stay, Weighing
-from kaustos.core.review import GRADES, Choose, Set
+from kaustos.core.review import GRADES, Choose, Estimate, Set
 from kaustos.core.review.stock import picture
 from kaustos.core.review.stock.desiccant import box_leaks_g_day, desiccant_lasts, desiccant_month
 from kaustos.core.review.stock.plan import plan_of
@@ -328,6 +328,26 @@ class TestWorseIsNeverBetter(TableTest):
         self.assertAlmostEqual(found.values["needed"], 350.0 * 1.05)
         self.assertAlmostEqual(found.values["done"], 100.0 * 360.0 / 367.5)
         self.assertEqual((found.values["left"], found.values["margin"]), (360.0, 5.0))
+
+
+class TestWhateverComes(TableTest):
+    def test_no_value_that_a_file_can_hold_ends_the_judging(self):
+        for changes in (
+            {"stock.dryer_c": 374.0}, {"stock.dryer_c": 3000.0}, {"stock.dryer_c": -273.0},
+            {"dryers/kiln/dew_point_c": -150.0, "context.dryer": "kiln"}, {"rules.dew_point_c": -200.0},
+            {"dryers/kiln/max_c": 800.0, "context.dryer": "kiln", "stock.dryer_c": 700.0}, {"stock.dryer_h": 1e5},
+            {"stock.wait_h": 1e5, "stock.wait_in": "open"}, {"lot.depth_mm": 0.0}, {"lot.depth_mm": 1e5},
+            {"lot.width_mm": 0.0}, {"brief.print_h": 0.0}, {"brief.print_h": 1e5}, {"stock.dryer_h": 1e-6},
+            *({"lot.stays": tuple(Stay(place=place, from_utc=at, temperature_c=celsius) for place, at in
+                                  (("open", "2026-02-01T08:00:00Z"), ("dryer", "2026-02-10T08:00:00Z")))}
+              for celsius in (-270.0, 360.0, 374.0, 800.0)),
+        ):  # fmt: skip
+            with self.subTest(changes):
+                _, _, found = judged(changed(opened(BRACKET), changes))
+                values = [
+                    each.value for each in operation_of(found, "stock").figures if isinstance(each.value, Estimate)
+                ]
+                self.assertTrue(all(math.isfinite(each.low) and math.isfinite(each.high) for each in values))
 
 
 class TestNever(TableTest):

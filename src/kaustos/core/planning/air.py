@@ -7,6 +7,7 @@ from kaustos.core.estimates import DRYING
 from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
 from kaustos.core.planning.scenarios import Values, everywhere, unsure
 from kaustos.core.records import Dryer, Lot, Rules, Stay
+from kaustos.core.records.quantities import AIR_C
 
 BOX_HUMIDITY = DRYING["box_humidity"]
 BELOW_K, ABOVE_K = DRYING["dryer_below"].value, DRYING["dryer_above"].value
@@ -14,11 +15,16 @@ FEEDER_C = DRYING["feeder_heat"].value
 ATMOSPHERE_MBAR = 1013.25
 
 
+def _within(celsius: float) -> float:
+    """A temperature that came from a file, as far as air and water vapour are known [°C]."""
+    return min(max(celsius, AIR_C[0]), AIR_C[1])
+
+
 @attrs.frozen
 class Air:
     """What surrounds a spool."""
 
-    temperature_c: float
+    temperature_c: float = attrs.field(converter=_within)
     humidity: Values  # in each scenario, 0 to 1
     thinner: float = 1.0  # how much faster vapour moves than at atmospheric pressure
     off_k: Values = everywhere(0.0)  # how far its temperature is off in each scenario
@@ -26,7 +32,7 @@ class Air:
 
 def room_air(rules: Rules) -> Air:
     """The air of the shop."""
-    humidity = float(relative_humidity(vapour_pressure(rules.dew_point_c), rules.room_c))
+    humidity = float(relative_humidity(vapour_pressure(_within(rules.dew_point_c)), _within(rules.room_c)))
     return Air(rules.room_c, everywhere(humidity))
 
 
@@ -47,10 +53,10 @@ def dryer_air(dryer: Dryer | None, setpoint_c: float, rules: Rules) -> Air:
     Air
         Temperature and humidity [°C, -]
     """
-    reached = setpoint_c if dryer is None or dryer.max_c is None else min(setpoint_c, dryer.max_c)
-    vapour, thinner = float(vapour_pressure(rules.dew_point_c)), 1.0
+    reached = _within(setpoint_c if dryer is None or dryer.max_c is None else min(setpoint_c, dryer.max_c))
+    vapour, thinner = float(vapour_pressure(_within(rules.dew_point_c))), 1.0
     if dryer is not None and dryer.air == "dry":
-        vapour = float(vapour_pressure(-30.0 if dryer.dew_point_c is None else dryer.dew_point_c))
+        vapour = float(vapour_pressure(-30.0 if dryer.dew_point_c is None else _within(dryer.dew_point_c)))
     if dryer is not None and dryer.air == "vacuum":
         thinner = ATMOSPHERE_MBAR / (50.0 if dryer.pressure_mbar is None else max(dryer.pressure_mbar, 1.0))
         vapour /= thinner
@@ -92,10 +98,10 @@ def hanging_air(place: str, box_humidity_pct: float | None, rules: Rules) -> Air
 
 def air_of_stay(stay: Stay, room_c: float, dew_c: float) -> Air:
     """What surrounded a spool in a stay; what is not said is the room's, or a band for a dry box."""
-    temperature = room_c if stay.temperature_c is None else stay.temperature_c
+    temperature = _within(room_c if stay.temperature_c is None else stay.temperature_c)
     if stay.place == "dry_box" or stay.humidity_pct is not None:
         return Air(temperature, _in_box(stay.humidity_pct))
-    return Air(temperature, everywhere(float(relative_humidity(vapour_pressure(dew_c), temperature))))
+    return Air(temperature, everywhere(float(relative_humidity(vapour_pressure(_within(dew_c)), temperature))))
 
 
 def _in_box(percent: float | None) -> Values:

@@ -13,14 +13,19 @@ from kaustos.core.errors import FieldError
 from kaustos.core.records.quantities import check_number, check_text
 
 
-def number(quantity: str, title: str, help_line: str = "", short: str = "") -> Any:
-    """A number of a quantity, None where it is not recorded."""
+def number(
+    quantity: str, title: str, help_line: str = "", short: str = "", typed: tuple[float, float] | None = None
+) -> Any:  # fmt: skip
+    """A number of a quantity, None where it is not recorded; what is typed may be held closer than what is stored.
+
+    ``typed`` holds the ends of what may be typed [shop unit].
+    """
 
     def check(_: object, attribute: "attrs.Attribute[Any]", value: float | None) -> None:
         if value is not None:
             check_number(attribute.name, value, quantity)
 
-    meta = {"quantity": quantity, "title": title, "help": help_line, "short": short}
+    meta = {"quantity": quantity, "title": title, "help": help_line, "short": short, "typed": typed}
     return attrs.field(default=None, validator=check, metadata=meta)
 
 

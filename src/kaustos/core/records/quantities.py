@@ -123,6 +123,17 @@ def check_number(field: str, value: float, quantity: str) -> float:
     return value
 
 
+AIR_C = (-90.0, 350.0)  # air of rooms and dryers; water has no vapour pressure of its own above 374 °C
+
+
+def check_typed(field: str, value: float, ends: tuple[float, float], unit: str) -> float:
+    """The value itself [shop unit] where it lies between the ends of what may be typed; otherwise a FieldError."""
+    low, high = ends
+    if not low <= value <= high:
+        raise FieldError(field, f"{value:g} {unit} is not possible here: {low:g} to {high:g} {unit}")
+    return value
+
+
 def check_text(field: str, text: str) -> str:
     """The text itself where it is short enough for a name and can be kept in a file."""
     if any("\ud800" <= sign <= "\udfff" for sign in text):

@@ -6,6 +6,7 @@ import attrs
 
 from kaustos.core.records.fields import choice, extra, flag, number, text
 from kaustos.core.records.polymer import CHEMICALS
+from kaustos.core.records.quantities import AIR_C
 from kaustos.core.records.stock import WAITS
 
 PURPOSES = {
@@ -54,7 +55,7 @@ class Brief:
 class Stock:
     """How the filament is dried, and where it waits until it is printed."""
 
-    dryer_c: float | None = number("temperature", "Dryer set to")
+    dryer_c: float | None = number("temperature", "Dryer set to", typed=AIR_C)
     dryer_h: float | None = number("duration", "Drying time")
     wait_h: float | None = number("duration", "Then waits", "From dryer to first move, 0 for at once")
     wait_in: str | None = choice(WAITS, "Waits in", "Where it hangs meanwhile; where it is fed from if not said")

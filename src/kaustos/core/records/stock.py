@@ -9,6 +9,7 @@ from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import choice, extra, moment, number, text
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.polymer import Datum, Polymer
+from kaustos.core.records.quantities import AIR_C
 
 FLANGES = {
     "card": "Card",
@@ -43,7 +44,7 @@ class Stay:
 
     place: str = attrs.field()
     from_utc: str = moment("From")
-    temperature_c: float | None = number("temperature", "Temperature there")
+    temperature_c: float | None = number("temperature", "Temperature there", typed=AIR_C)
     humidity_pct: float | None = number("share", "Relative humidity there")
 
     @place.validator
@@ -141,9 +142,11 @@ class Dryer:
 
     id: str
     name: str = text("Dryer")
-    max_c: float | None = number("temperature", "Hottest", "Measured with a second sensor where it can be")
+    max_c: float | None = number("temperature", "Hottest", "Measured with a second sensor where it can be", typed=AIR_C)
     air: str | None = choice(AIRS, "Air", "Room air, air dried to a dew point, or vacuum")
-    dew_point_c: float | None = number("temperature", "Dew point of its air", "Of dried air; minus 30 °C is usual")
+    dew_point_c: float | None = number(
+        "temperature", "Dew point of its air", "Of dried air; minus 30 °C is usual", typed=AIR_C
+    )
     pressure_mbar: float | None = number("pressure", "Pressure", "Of a vacuum dryer")
     retired: bool = False
     extra: dict[str, Any] = extra()

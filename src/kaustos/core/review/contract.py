@@ -41,6 +41,10 @@ class Figure:
     value: Estimate | str | Absent
 
 
+LOST = "Ignored, the run is lost: {cost:money}."  # what a stop costs
+AVERAGE = "Ignored, {cost:money} a run are lost on average."  # what a watch costs
+
+
 @attrs.frozen
 class Code:
     """A finding that can arise; text and cost are templates with named gaps."""

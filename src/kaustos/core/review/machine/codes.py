@@ -1,10 +1,8 @@
 """The findings that operation 30 can raise, and what each does to the grade."""
 
 from kaustos.core.records import ZONES
-from kaustos.core.review.contract import Code
+from kaustos.core.review.contract import AVERAGE, LOST, Code
 
-_LOST = "Ignored, the run is lost: {cost:money}."
-_AVERAGE = "Ignored, {cost:money} a run are lost on average."
 _RUINED = "Ignored, the run and the {bottleneck:text} are lost: {cost:money}."
 _LIMITS = "Lowest limit of the machine's recorded parts"
 _WINDOW_WHY = {
@@ -38,21 +36,21 @@ CODES = (
                 "{setting:text} is set to {setpoint:temperature}; {machine:text} reaches {reach:temperature}, "
                 "held back by its {bottleneck:text}.",
                 "A heater that cannot get there waits for ever, ends in a fault or prints colder than the recipe says.",
-                _LIMITS, _LOST,
+                _LIMITS, LOST,
                 title=f"{zone}: asked beyond its reach", cap="no_go", shows=("short_of_heat", "heater_fault"),
             ),
             Code(
                 f"machine.{zone}.below_window", "stop",
                 "{setting:text} gets to {actual:temperature}; {polymer:text} wants at least {low:temperature}: "
                 "{gap:temperature_difference} short.",
-                _WINDOW_WHY[zone], "Window of the polymer against setpoint and reach", _LOST,
+                _WINDOW_WHY[zone], "Window of the polymer against setpoint and reach", LOST,
                 title=f"{zone}: below the window", shows=_BELOW_SHOWS[zone],
             ),
             Code(
                 f"machine.{zone}.above_window", "watch",
                 "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the "
                 "{high:temperature} of {polymer:text}.",
-                _ABOVE_WHY[zone], "Window of the polymer against the setpoint", _AVERAGE,
+                _ABOVE_WHY[zone], "Window of the polymer against the setpoint", AVERAGE,
                 title=f"{zone}: above the window", shows=_ABOVE_SHOWS[zone],
             ),
             Code(
@@ -60,7 +58,7 @@ CODES = (
                 "{setting:text} is set to {setpoint:temperature}, {spare:temperature_difference} below the reach "
                 "of {reach:temperature}: nothing is left to regulate with.",
                 "At full power a controller cannot hold a temperature; draughts and ageing show at once.",
-                "Headroom rule of the shop, estimate", _AVERAGE,
+                "Headroom rule of the shop, estimate", AVERAGE,
                 title=f"{zone}: no headroom", shows=("short_of_heat", "heater_fault"),
             ),
             Code(
@@ -68,7 +66,7 @@ CODES = (
                 "{setting:text} at {setpoint:temperature} rests on a limit of the {bottleneck:text} that is "
                 "{basis:text}: {safe:temperature} are safe to count on.",
                 "Claims exceed component ratings; only an own measurement proves a reach.",
-                "Basis of the part's limit", _AVERAGE,
+                "Basis of the part's limit", AVERAGE,
                 title=f"{zone}: reach only claimed", shows=("short_of_heat", "heater_fault"),
             ),
         )
@@ -87,7 +85,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, and it is not recorded whether the hot end of "
         "{machine:text} has a fluoropolymer liner.",
         "With a liner the hard stop is far lower, and above it toxic fumes begin.",
-        "Machine record: nozzle, liner", _AVERAGE,
+        "Machine record: nozzle, liner", AVERAGE,
         title="nozzle: liner not recorded", shows=("jam", "smell"),
     ),
     Code(
@@ -95,7 +93,7 @@ CODES = (
         "{setting:text} gets to {actual:temperature}; {polymer:text} needs about {needed:temperature} to pass a nozzle "
         "at all.",
         "Close to its glass transition, or short of its melting point, a polymer is too stiff for a filament drive.",
-        "Melting point (ISO 11357-3), or glass transition plus the shop's extrusion rule, estimate", _LOST,
+        "Melting point (ISO 11357-3), or glass transition plus the shop's extrusion rule, estimate", LOST,
         title="nozzle: too cold to extrude", cap="no_go", shows=("no_flow", "jam", "starved"),
     ),
     Code(
@@ -103,7 +101,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; {polymer:text} decomposes above "
         "{decomposition:temperature} within minutes.",
         "Chains break, gas and fumes form, the nozzle chars and the part is weak.",
-        "Upper end of the range of the start of decomposition", _LOST,
+        "Upper end of the range of the start of decomposition", LOST,
         title="nozzle: polymer decomposes", cap="no_go", shows=("charred", "smell", "bubbles"),
     ),
     Code(
@@ -111,14 +109,14 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; decomposition of {polymer:text} may start from "
         "{decomposition:temperature} on.",
         "The start of decomposition is a range: residence, moisture and grade move it.",
-        "Lower end of the range of the start of decomposition", _AVERAGE,
+        "Lower end of the range of the start of decomposition", AVERAGE,
         title="nozzle: close to decomposition", shows=("charred", "smell", "bubbles"),
     ),
     Code(
         "machine.nozzle.below_plate", "stop",
         "{setting:text} is set to {setpoint:temperature}, colder than the plate at {plate:temperature}.",
         "A plate hotter than the nozzle is a slip of the pen: nothing would be extruded, and the foot would melt.",
-        "Setpoints of nozzle and plate compared", _LOST,
+        "Setpoints of nozzle and plate compared", LOST,
         title="nozzle: colder than the plate", cap="no_go", shows=("no_flow", "foot_sagged"),
     ),
     Code(
@@ -143,7 +141,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
         "of {polymer:text}.",
         "The foot of an amorphous part turns rubbery: it creeps under load and grips less.",
-        "Glass transition of the polymer (ISO 11357-2)", _AVERAGE,
+        "Glass transition of the polymer (ISO 11357-2)", AVERAGE,
         title="plate: above the glass transition", shows=("foot_sagged",),
     ),
     Code(
@@ -151,7 +149,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
         "of {polymer:text}: the foot sags.",
         "So far above the glass transition the foot flows under the weight of the part.",
-        "Glass transition of the polymer (ISO 11357-2) plus the shop's sag rule, estimate", _LOST,
+        "Glass transition of the polymer (ISO 11357-2) plus the shop's sag rule, estimate", LOST,
         title="plate: foot sags", cap="decorative", shows=("foot_sagged",),
     ),
     Code(
@@ -159,7 +157,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; the crystals of {polymer:text} melt at {mark:temperature}, "
         "and above {most:temperature} the foot stays soft.",
         "Close to its melting point a crystallising polymer carries nothing: the foot spreads and tears on release.",
-        "Melting point of the polymer (ISO 11357-3) less the shop's distance, estimate", _LOST,
+        "Melting point of the polymer (ISO 11357-3) less the shop's distance, estimate", LOST,
         title="plate: close to melting", cap="decorative", shows=("foot_sagged", "surface_torn"),
     ),
     Code(
@@ -175,7 +173,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; the room is at {room:temperature}, and nothing cools the "
         "chamber.",
         "A chamber that is not cooled takes on at least the temperature of the room, and more from the plate.",
-        "Room temperature in the settings of the shop", _AVERAGE,
+        "Room temperature in the settings of the shop", AVERAGE,
         title="chamber: colder than the room", silent="a chamber a little warmer than it was set does not show",
     ),
     Code(
@@ -183,7 +181,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
         "of {polymer:text}.",
         "In air above the glass transition an amorphous part never gets stiff.",
-        "Glass transition of the polymer (ISO 11357-2)", _LOST,
+        "Glass transition of the polymer (ISO 11357-2)", LOST,
         title="chamber: above the glass transition", cap="decorative", shows=("shape_lost",),
     ),
     Code(
@@ -191,7 +189,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; {polymer:text} crystallises from {mark:temperature} down, "
         "and above {most:temperature} its layers do not set in time.",
         "Layers that have not crystallised are soft: the nozzle drags them along.",
-        "Crystallisation onset of the polymer (ISO 11357-3) less the shop's distance, estimate", _LOST,
+        "Crystallisation onset of the polymer (ISO 11357-3) less the shop's distance, estimate", LOST,
         title="chamber: layers do not set", cap="decorative", shows=("shape_lost",),
     ),
 )  # fmt: skip

@@ -1,10 +1,8 @@
 """The findings that operation 20 can raise, and what each does to the grade."""
 
-from kaustos.core.review.contract import Code
+from kaustos.core.review.contract import AVERAGE, LOST, Code
 from kaustos.core.review.signs import WET
 
-_LOST = "Ignored, the run is lost: {cost:money}."
-_AVERAGE = "Ignored, {cost:money} a run are lost on average."
 _LIMIT_SOURCE = "Moisture of the lot over its history and plan against the polymer's printing limit, estimate"
 
 CODES = (
@@ -13,7 +11,7 @@ CODES = (
         "{when:text} the filament holds {moisture:moisture} ({worst:moisture} at the deepest turn, if things "
         "are as bad as they may be); {polymer:text} prints well up to {limit:moisture}.",
         "Water foams in the nozzle, and a melt that hydrolyses loses chains: weak, rough walls that pose as bad heat.",
-        _LIMIT_SOURCE, _AVERAGE,
+        _LIMIT_SOURCE, AVERAGE,
         title="spool: wet", cap="reduced", shows=WET,
     ),
     Code(
@@ -21,35 +19,35 @@ CODES = (
         "{when:text} the filament likely holds {moisture:moisture}, at most {worst:moisture}; {polymer:text} prints "
         "well up to {limit:moisture}.",
         "What is not known of polymer, winding and dryer reaches over the limit: a scale narrows it, hours close it.",
-        _LIMIT_SOURCE, _AVERAGE,
+        _LIMIT_SOURCE, AVERAGE,
         title="spool: likely dry, not surely", shows=WET,
     ),
     Code(
         "stock.moisture.unknown", "watch",
         "It is not known how wet this filament is: anything from {low:moisture} to {high:moisture}.",
         "A sealed, new or unlogged spool is unknown, not dry.",
-        "Stays recorded for the lot, and what the polymer can hold", _AVERAGE,
+        "Stays recorded for the lot, and what the polymer can hold", AVERAGE,
         title="spool: moisture unknown", shows=WET,
     ),
     Code(
         "stock.strand.signs", "watch",
         "The strand purged on {at:date} showed {signs:text}: {verdict:text}, and no drying is planned.",
         "Steam in the melt is water, whatever the log of the spool says.",
-        "Strand looked at, signs of water, estimate", _AVERAGE,
+        "Strand looked at, signs of water, estimate", AVERAGE,
         title="spool: strand showed water", cap="reduced", shows=WET,
     ),
     Code(
         "stock.dryer.floor", "stop",
         "In this air drying never gets below {floor:moisture}; {polymer:text} prints well up to {limit:moisture}.",
         "Filament dries only to balance with the air in the dryer: time does not help, drier or hotter air does.",
-        "Saturation pressure (Wagner and Pruss), dew point of the room, sorption of the polymer", _AVERAGE,
+        "Saturation pressure (Wagner and Pruss), dew point of the room, sorption of the polymer", AVERAGE,
         title="dryer: never dry enough in this air", cap="reduced", cap_mild="reduced", shows=WET,
     ),
     Code(
         "stock.dryer.beyond_reach", "stop",
         "The dryer is set to {setpoint:temperature}; {dryer:text} gets to {reach:temperature}.",
         "A dryer that does not get there dries more slowly than the plan says, often several times.",
-        "Dryer record", _AVERAGE,
+        "Dryer record", AVERAGE,
         title="dryer: set beyond its reach", shows=WET,
     ),
     Code(
@@ -57,35 +55,35 @@ CODES = (
         "The dryer gets to {actual:temperature}; {polymer:text} wants {low:temperature} to {high:temperature}: drying "
         "takes about {factor:ratio} times as long.",
         "Diffusion slows with every kelvin; longer does not always replace hotter, so weigh.",
-        "Dryer window of the polymer, Arrhenius diffusivity", _AVERAGE,
+        "Dryer window of the polymer, Arrhenius diffusivity", AVERAGE,
         title="dryer: below the window", shows=WET,
     ),
     Code(
         "stock.dryer.above_window", "stop",
         "The dryer is set to {setpoint:temperature}; above {high:temperature} turns of {polymer:text} fuse or age.",
         "Amorphous filament sticks together above its glass transition; others yellow or turn brittle.",
-        "Dryer window of the polymer; the maker's data sheet decides", _LOST,
+        "Dryer window of the polymer; the maker's data sheet decides", LOST,
         title="dryer: above the window", cap="no_go", shows=("jam", "charred"),
     ),
     Code(
         "stock.spool.softens", "stop",
-        "The dryer is set to {setpoint:temperature}; the {flange:text} body of the spool stands {limit:temperature}.",
+        "The dryer is set to {setpoint:temperature}; the spool body ({flange:text}) stands {limit:temperature}.",
         "A soft spool bends, its turns cross and fuse, and it no longer turns.",
-        "Limits of spool bodies, estimate from practice", _LOST,
+        "Limits of spool bodies, estimate from practice", LOST,
         title="spool: body softens", cap="no_go", shows=("jam",),
     ),
     Code(
         "stock.drying.too_long", "watch",
         "Drying for {hours:duration}; from about {most:duration} on hot air harms {polymer:text}.",
         "Hot air yellows and embrittles, drives out plasticiser or blocks turns together.",
-        "Hours of drying that begin to harm, by polymer, estimate", _AVERAGE,
+        "Hours of drying that begin to harm, by polymer, estimate", AVERAGE,
         title="drying: so long that it harms", shows=("charred", "weak_layers"),
     ),
     Code(
         "stock.desiccant.alone", "watch",
         "The spool hangs in a dry box without having been dried: desiccant would take {time:duration} or more.",
         "Desiccant keeps dry filament dry; it does not dry wet filament in useful time.",
-        "Moisture model at room temperature, humidity of the box", _AVERAGE,
+        "Moisture model at room temperature, humidity of the box", AVERAGE,
         title="spool: desiccant alone", shows=WET,
     ),
     Code(
@@ -93,7 +91,7 @@ CODES = (
         "The desiccant of its dry box was put in on {put_in:date}; since {due:date} it has likely taken up all it can.",
         "A full desiccant lets the box follow the room; the spool drinks though it hangs in a closed box.",
         "Leak of a 15 litre box and an uptake of 15 %, estimates; a humidity indicator in the box has the last word",
-        _AVERAGE,
+        AVERAGE,
         title="spool: desiccant spent", shows=WET,
     ),
     Code(
@@ -101,14 +99,14 @@ CODES = (
         "Dry from the dryer, it waits {hours:duration} in {place:text}; for certain it is dry there for "
         "{open:duration} only, and holds up to {worst:moisture} when printing starts (limit {limit:moisture}).",
         "The outermost turns drink first and are printed first: the first layers get the wettest filament.",
-        "Moisture model in the air it waits in", _AVERAGE,
+        "Moisture model in the air it waits in", AVERAGE,
         title="spool: drinks while it waits", cap="reduced", shows=WET,
     ),
     Code(
         "stock.exposure.rewets", "watch",
         "Fed from {feed:text} it is over the printing limit after {open:duration}; the run takes {hours:duration}.",
         "The outermost turns drink first and are printed first; a long run ends with wet filament.",
-        "Moisture model in the air it is fed from", _AVERAGE,
+        "Moisture model in the air it is fed from", AVERAGE,
         title="spool: drinks while it prints", cap="reduced", shows=WET,
     ),
     Code(
@@ -116,35 +114,35 @@ CODES = (
         "{left:mass} of the spool are free; the run takes {needed:mass} with a margin of {margin:share} and may end "
         "after {done:share} of its filament.",
         "A spool that runs out leaves a cold seam or a lost part.",
-        "Last weighing less the empty spool, what runs took since, and what is put aside", _LOST,
+        "Last weighing less the empty spool, what runs took since, and what is put aside", LOST,
         title="spool: too little on it", cap="no_go", shows=("ran_out",),
     ),
     Code(
         "stock.lot.other_polymer", "stop",
         "The lot {lot:text} is {other:text}; the recipe is for {polymer:text}.",
         "The wrong polymer at these temperatures jams, chars or does not melt; some give off poison.",
-        "Lot record against the recipe", _LOST,
+        "Lot record against the recipe", LOST,
         title="lot: another polymer", cap="no_go", shows=("jam", "charred", "no_flow", "smell"),
     ),
     Code(
         "stock.lot.unqualified", "watch",
         "{colour:text} of this grade has not passed a trial here; other colours of it have.",
         "Pigments and additives shift bed heat, strings, shrinkage and release.",
-        "Runs that ended well, by grade and colour", _AVERAGE,
+        "Runs that ended well, by grade and colour", AVERAGE,
         title="lot: colour not qualified", silent="it says that a trial is missing",
     ),
     Code(
         "stock.lot.undisclosed", "watch",
         "What is in {lot:text} is not known ({answer:text}), and no trial of it has passed here.",
         "An undeclared filler wears nozzles, a pigment moves the windows, a flame retardant gives off other fumes.",
-        "Lot record, and runs that ended well", _AVERAGE,
+        "Lot record, and runs that ended well", AVERAGE,
         title="lot: ingredients not known", silent="it says what is not known, not what will be seen",
     ),
     Code(
         "stock.lot.elsewhere", "watch",
         "The lot {lot:text} is loaded on {other:text}, not on {machine:text}.",
         "The run would begin with whatever is loaded here, or wait for somebody to change spools.",
-        "Lot record: where it is loaded", _AVERAGE,
+        "Lot record: where it is loaded", AVERAGE,
         title="lot: loaded elsewhere", silent="it looks to what is loaded where",
     ),
     Code(
@@ -152,7 +150,7 @@ CODES = (
         "{left:mass} of this grade and colour are free, less than the {reorder:mass} at which it is ordered again; "
         "the next spool takes {lead:text}.",
         "A supplier out of stock halts a recipe.",
-        "Ledgers of the lots of this grade and colour, their reorder mark and lead time", _AVERAGE,
+        "Ledgers of the lots of this grade and colour, their reorder mark and lead time", AVERAGE,
         title="lot: below its reorder mark", silent="it looks to the next spool",
     ),
     Code(
@@ -160,7 +158,7 @@ CODES = (
         "The runs still wanted take {wanted:mass} of this grade and colour; {left:mass} are free and {coming:mass} on "
         "their way. The next spool takes {lead:text}.",
         "Runs that are promised stand still until filament comes.",
-        "Runs wanted less those in the log, times what each takes, against the ledgers of the lots", _AVERAGE,
+        "Runs wanted less those in the log, times what each takes, against the ledgers of the lots", AVERAGE,
         title="lot: too little for the runs wanted", silent="it looks to the runs after this one",
     ),
 )  # fmt: skip

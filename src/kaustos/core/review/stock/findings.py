@@ -159,7 +159,7 @@ def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Findi
     likely = context.supplies.bodies[str(lot.flange)].stands.value
     remedies = (cooler(recipe, context, plan, safe),)
     values: dict[str, float | str] = {
-        "setpoint": setpoint, "flange": FLANGES[str(lot.flange)].lower(), "limit": safe,
+        "setpoint": setpoint, "flange": FLANGES[str(lot.flange)], "limit": safe,
     }  # fmt: skip
     severity = "stop" if setpoint > likely else "watch"
     return spool_finding(recipe, context, "stock.spool.softens", "stock.dryer_c", remedies, values, severity)
