@@ -52,12 +52,12 @@ class TestBench(StockTest):
         window = self.window
         window.findings.choose(self.finding("When drying ends"))
         before = self.texts()[0:3]
-        self.assertTrue(any("card body of the spool stands 70 °C" in text for text in before))
+        self.assertTrue(any("spool body (Card) stands 70 °C" in text for text in before))
         remedies = window.findings.shown[self.finding("When drying ends")].finding.remedies
         place = next(at for at, each in enumerate(remedies) if each.title.startswith("Wind it onto a metal spool"))
         QTest.keyClick(window.focusWidget() or window, Qt.Key(Qt.Key.Key_1.value + place), ALT)
         self.assertEqual((self.draft.value("lot.flange"), self.draft.value("context.dryer")), ("metal", "pot"))
-        self.assertNotIn("card body", "".join(self.texts()))
+        self.assertNotIn("spool body (Card)", "".join(self.texts()))
         self.assertNotEqual(self.texts()[0:3], before)
         self.assertNotIn("prints well up to", "".join(self.texts()))
         QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
@@ -67,12 +67,12 @@ class TestBench(StockTest):
         drag(self.window.ladder.view.marks["stock.dryer_c"], 25)
         cold = self.draft.value("stock.dryer_c")
         self.assertLess(cold, 70.0)
-        self.assertNotIn("card body", "".join(self.texts()))
+        self.assertNotIn("spool body (Card)", "".join(self.texts()))
         slow = self.bench.options.item(0, 2).text()
         start = self.figure("stock.drying.time")
         drag(self.window.ladder.view.marks["stock.dryer_c"], -25)
         self.assertGreater(self.draft.value("stock.dryer_c"), 70.0)
-        self.assertIn("card body", "".join(self.texts()))
+        self.assertIn("spool body (Card)", "".join(self.texts()))
         self.assertLess(self.figure("stock.drying.time"), start)
         self.assertEqual(self.bench.options.item(0, 2).text(), slow, "each dryer is shown at its own best heat")
 

@@ -330,6 +330,41 @@ class TestWorseIsNeverBetter(TableTest):
         self.assertEqual((found.values["left"], found.values["margin"]), (360.0, 5.0))
 
 
+class TestUnknownIsNeverFine(TableTest):
+    def test_what_could_lower_the_grade_is_asked_before_it_is_given(self):
+        dried = DRIED | {"lot.flange": "metal"}
+        asked = {
+            "context.dryer": {"context.dryer": None}, "dryer.max_c": {"dryers/kiln/max_c": None},
+            "dryer.air": {"dryers/kiln/air": None}, "dryer.dew_point_c": {"dryers/kiln/dew_point_c": None},
+            "lot.flange": {"lot.flange": None}, "lot.feed": {"lot.feed": None},
+        }  # fmt: skip
+        def required(changes):
+            found = operation_of(judged(changed(opened(BRACKET), dried | changes))[2], "stock")
+            return {each.field: each.worst for each in found.missing if each.required}
+
+        self.assertEqual(required({}), {})
+        for field, changes in asked.items():
+            with self.subTest(field):
+                self.assertEqual(required(changes).get(field), "no_go" if field == "lot.flange" else "reduced")
+        shell = changed(opened(SHELL, "crag"), {"context.dryer": None})
+        self.assertIn("context.dryer", judged(shell)[2].grade.until_known)
+
+    def test_a_cool_dryer_does_not_ask_of_what_the_spool_is_made(self):
+        for celsius, asks in ((60.0, False), (61.0, True)):
+            cool = DRIED | {"lot.flange": None, "stock.dryer_c": celsius}
+            with self.subTest(celsius):
+                self.assertEqual("lot.flange" in judged(changed(opened(BRACKET), cool))[2].grade.until_known, asks)
+
+    def test_a_pack_that_was_never_opened_asks_for_drying(self):
+        sealed = (Stay(place="sealed", from_utc="2026-02-01T08:00:00Z"),)
+        undried = {"lot.stays": sealed, "lot.strands": (), "stock.dryer_c": None, "stock.dryer_h": None}
+        _, _, found = judged(changed(opened(BRACKET), undried))
+        self.assertLessEqual({"stock.dryer_c", "stock.dryer_h"}, set(found.grade.until_known))
+        codes = {each.code for each in found.findings()}
+        self.assertIn("stock.moisture.unknown", codes)
+        self.assertFalse({"stock.moisture.wet", "stock.moisture.unsure"} & codes, "never wet and unknown at once")
+
+
 class TestWhateverComes(TableTest):
     def test_no_value_that_a_file_can_hold_ends_the_judging(self):
         for changes in (
