@@ -4,9 +4,11 @@ from typing import Any
 
 from kaustos.app.stops import stops_of
 from kaustos.app.wording import Wording
+from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review import CODES, OPERATIONS, Context, Review, ladder
+from kaustos.core.review.machine import CHAMBER
 
 SETTINGS = (
     "first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c",
@@ -36,7 +38,7 @@ def sheet_content(
         "until_known": ", ".join(wording.field(path) for path in grade.until_known),
         "ladder": _ladder(recipe, context, wording),
         "pictures": _pictures(recipe, context, wording),
-        "settings": [(_title(wording, path), wording.field_value(path, value_at(recipe, path))) for path in SETTINGS],
+        "settings": [(_title(wording, path), _set_to(wording, recipe, context, path)) for path in SETTINGS],
         "run": run_rows(recipe, review, wording),
         "spool": spool_rows(recipe, context, review, wording),
         "findings": [
@@ -58,6 +60,13 @@ def sheet_content(
         "ticks": SPOOL_TICKS,
         "cautions": [caution.text for operation in review.operations for caution in operation.cautions],
     }
+
+
+def _set_to(wording: Wording, recipe: Recipe, context: Context, path: str) -> str:
+    """What is entered at the panel; a chamber that nothing heats takes no setting."""
+    if path == CHAMBER and not is_chamber_heated(context.machine):
+        return "not heated: nothing to set"
+    return wording.field_value(path, value_at(recipe, path))
 
 
 def _stop_rule(review: Review) -> dict[str, str]:

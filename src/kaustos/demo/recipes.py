@@ -9,7 +9,7 @@ def _setpoints(
     first_plate: float,
     nozzle: float,
     first_nozzle: float,
-    chamber: float,
+    chamber: float | None,
     dryer: float,
     hours: float,
     wait: tuple[float, str | None] | None = None,
@@ -59,7 +59,7 @@ GUIDE = _recipe(
         purpose="prototype", service_c=45.0, margin_k=10.0, stress_mpa=0.4, history="as_printed",
         moisture="conditioned", outdoor=False, chemical="none", clear=True, mass_g=38.0, runs=4.0,
     ),
-    _setpoints(72.0, 75.0, 242.0, 245.0, 28.0, 62.0, 24.0),
+    _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0),
 )  # fmt: skip
 RING = _recipe(
     "Packer back-up ring", "Back-up ring, 88 mm", "peek",
@@ -87,7 +87,7 @@ BRACKET = _recipe(
         load_across=False, outdoor=False, chemical="oils", clear=False, look="matt",
         mass_g=310.0, print_h=16.0, runs=1.0,
     ),
-    _setpoints(95.0, 95.0, 280.0, 285.0, 46.0, 80.0, 12.0, (0.0, None)),
+    _setpoints(95.0, 95.0, 280.0, 285.0, None, 80.0, 12.0, (0.0, None)),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
@@ -103,7 +103,7 @@ COVER = _recipe(
         purpose="outdoor", service_c=60.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="conditioned",
         load_across=False, outdoor=True, chemical="none", clear=False, look="any", mass_g=260.0, print_h=12.0, runs=3.0,
     ),
-    _setpoints(100.0, 105.0, 252.0, 255.0, 46.0, 75.0, 6.0),
+    _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0),
 )  # fmt: skip
 
 FIRST = "probe_head_shell"

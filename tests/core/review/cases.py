@@ -58,8 +58,11 @@ CASES = {
         {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "melt.nozzle_c": 365.0,
          "first_layer.nozzle_c": 365.0},
     ),
-    "machine.nozzle.liner_limit": (GUIDE, "beck", {"melt.nozzle_c": 241.0}, {"melt.nozzle_c": 240.0,
+    "machine.nozzle.liner_limit": (GUIDE, "beck", {"melt.nozzle_c": 256.0}, {"melt.nozzle_c": 255.0}),
+    "machine.nozzle.liner_rated": (GUIDE, "beck", {"melt.nozzle_c": 241.0}, {"melt.nozzle_c": 240.0,
                                                                            "first_layer.nozzle_c": 240.0}),
+    "machine.chamber.not_heated": (BRACKET, "beck", {}, {"context.machine": "gill"}),
+    "machine.chamber.no_setpoint": (BRACKET, "gill", {"heat.chamber_c": 40.0}, {}),
     "machine.nozzle.liner_unknown": (
         SHELL, "crag", {"machine.nozzle.liner.fitted": None}, {"machine.nozzle.liner.fitted": False}
     ),
@@ -84,7 +87,7 @@ CASES = {
     ),
     "machine.plate.above_glass_transition": (SHELL, "crag", {"plate.bed_c": 186.0}, {"plate.bed_c": 185.0}),
     "machine.plate.foot_sags": (SHELL, "crag", {"plate.bed_c": 196.0}, {"plate.bed_c": 195.0}),
-    "machine.chamber.below_room": (GUIDE, "beck", {"heat.chamber_c": 20.0}, {"heat.chamber_c": 21.0}),
+    "machine.chamber.below_room": (GUIDE, "tarn", {"heat.chamber_c": 20.0}, {"heat.chamber_c": 21.0}),
     "machine.chamber.beyond_reach": (SHELL, "crag", {"heat.chamber_c": 176.0}, {"heat.chamber_c": 175.0}),
     "machine.chamber.below_window": (SHELL, "crag", {"heat.chamber_c": 124.0}, {"heat.chamber_c": 125.0}),
     "machine.chamber.above_window": (SHELL, "crag", {"heat.chamber_c": 166.0}, {"heat.chamber_c": 165.0}),

@@ -226,7 +226,7 @@ class TestEveryFindingCanBeRaisedAndCured(unittest.TestCase):
 def assert_remedies_hold(case, records):
     """Apply every Set and Choose of every finding, and look what it leaves."""
     _, _, found = judged(records)
-    stops = {(each.code, each.field) for each in found.findings() if each.severity == "stop"}
+    stops = {each.code for each in found.findings() if each.severity == "stop"}
     for finding in found.findings():
         for remedy in finding.remedies:
             if not isinstance(remedy, (Set, Choose)):
@@ -235,15 +235,19 @@ def assert_remedies_hold(case, records):
             if isinstance(remedy, Choose):
                 values = {f"context.{remedy.what}": remedy.id, **values}
             _, _, after = judged(changed(records, values))
-            left = {(each.code, each.field): each for each in after.findings()}
-            same = left.get((finding.code, finding.field))
+            left = {each.code: each for each in after.findings()}
+            same = left.get(finding.code)
             title = Wording().remedy(remedy)
             message = f"{finding.code} {finding.field}: {title}"
             if same is not None:
                 case.assertTrue(_lower(same, finding), message)
             new = {key for key, each in left.items() if each.severity == "stop"} - stops
-            unnamed = {key for key in new if not (key[0].endswith("below_window") and "below the window" in title)}
+            unnamed = {key for key in new if not (key.endswith("below_window") and "below the window" in title)}
             case.assertFalse(unnamed, f"{message}: {unnamed}")
+            back = {path: records.at(records.place(path)) for path in remedy.changes}
+            undone = [each for finding in after.findings() for each in finding.remedies
+                      if isinstance(each, Set) and {**back, **each.changes} == back and each.changes]  # fmt: skip
+            case.assertFalse(undone, f"{message} is undone by {[each.title for each in undone]}")
 
 
 def _lower(after, before):

@@ -338,6 +338,7 @@ class TestUnknownIsNeverFine(TableTest):
             "dryer.air": {"dryers/kiln/air": None}, "dryer.dew_point_c": {"dryers/kiln/dew_point_c": None},
             "lot.flange": {"lot.flange": None}, "lot.feed": {"lot.feed": None},
         }  # fmt: skip
+
         def required(changes):
             found = operation_of(judged(changed(opened(BRACKET), dried | changes))[2], "stock")
             return {each.field: each.worst for each in found.missing if each.required}

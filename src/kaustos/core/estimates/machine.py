@@ -25,6 +25,8 @@ MACHINE = Area(
     _lowest("chamber.plastics", 50.0),
     Assumed(key="below_transition", value=7.0, low=5.0, high=10.0, unit="K",
             why="a school: the plate this far below the glass transition"),
+    Assumed(key="below_rating", value=5.0, low=3.0, high=10.0, unit="K",
+            why="distance to its rating that a lined hot end keeps even where a person answers for more heat"),
     Assumed(key="hot_chamber", value=60.0, low=50.0, high=70.0, unit="°C",
             why="chamber from which its air and walls burn skin"),
     Assumed(key="hot_spool", value=60.0, low=50.0, high=70.0, unit="°C", why="spool from which it burns skin"),

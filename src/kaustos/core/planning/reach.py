@@ -69,6 +69,22 @@ class Reach:
         return self.limits[1] if len(self.limits) > 1 else None
 
 
+def is_chamber_heated(machine: Machine | None) -> bool:
+    """Whether anything but the plate warms the air of a machine; taken to be so until it is recorded.
+
+    Parameters
+    ----------
+    machine : Machine or None
+        The machine as it stands [-]
+
+    Returns
+    -------
+    bool
+        False only where it is recorded that there is no heater [-]
+    """
+    return machine is None or machine.chamber.heater.fitted is not False
+
+
 def parts_of(zone: Any) -> tuple[tuple[str, Part], ...]:
     """Name and record of each part of a zone, in the order in which they are declared."""
     return tuple((name, getattr(zone, name)) for name in _PART_NAMES[type(zone)])
@@ -103,8 +119,9 @@ def reach_of(machine: Machine, zone: str, rules: Rules) -> Reach:
     reaches what the plate warms it to, recorded as the limit of the absent heater.
     """
     known, unknown = [], []
+    heats = zone != "chamber" or is_chamber_heated(machine)
     for name, part in parts_of(getattr(machine, zone)):
-        limit = _limit_of(zone, name, part, rules)
+        limit = _limit_of(zone, name, part, rules, heats=heats)
         if isinstance(limit, Limit):
             known.append(limit)
         elif limit is None:
@@ -112,15 +129,17 @@ def reach_of(machine: Machine, zone: str, rules: Rules) -> Reach:
     return Reach(tuple(sorted(known, key=lambda limit: limit.max_c)), tuple(unknown))
 
 
-def _limit_of(zone: str, name: str, part: Part, rules: Rules) -> "Limit | bool | None":
+def _limit_of(zone: str, name: str, part: Part, rules: Rules, *, heats: bool) -> "Limit | bool | None":
     """The part's limit, True where the machine has no such part, None where it is not recorded."""
     if part.fitted is False and (zone, name) != ("chamber", "heater"):
         return True
+    if zone == "chamber" and name in ("sensor", "firmware") and not heats:
+        return True  # nothing is set there
     price = part.price if isinstance(part, PassivePart) else None
     if name == "liner" and part.fitted:
         rated = rules.liner_stop_c if part.max_c is None else part.max_c
         return Limit(name, PART_TITLES[name], min(rated, rules.liner_stop_c), part.basis or "rated", price)
     if part.max_c is None or part.fitted is None:
         return None
-    title = PART_TITLES[name] if part.fitted else "lack of a heater"
+    title = PART_TITLES[name] if part.fitted else "plate alone, no heater"
     return Limit(name, title, part.max_c, part.basis, price, heats=part.fitted)

@@ -4,7 +4,7 @@ import math
 
 import attrs
 
-from kaustos.core.planning.reach import reach_of
+from kaustos.core.planning.reach import is_chamber_heated, reach_of
 from kaustos.core.records import KNOWN_FROM, Datum, Machine, Polymer, Rules
 
 FIELDS = (  # field, zone
@@ -53,7 +53,7 @@ def propose_setpoints(polymer: Polymer, machine: Machine | None, rules: Rules) -
     found = []
     for field, zone in FIELDS:
         low, high = polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c")
-        if low is not None and high is not None:
+        if low is not None and high is not None and (zone != "chamber" or is_chamber_heated(machine)):
             found.append(_proposal(field, zone, low, high, machine, rules))
     return tuple(found)
 

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping
 import attrs
 
 from kaustos.core.records import Recipe
+from kaustos.core.records.fields import declaration, value_at
 from kaustos.core.review.contract import (
     PENDING,
     Absent,
@@ -19,6 +20,7 @@ from kaustos.core.review.contract import (
     OperationReview,
     Remedy,
     Saying,
+    Set,
     worst_first,
 )
 from kaustos.core.review.grading import standing_of
@@ -41,7 +43,17 @@ def make_finding(
     stake = cost or at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h, spare_part)
     known = {key: value for key, value in values.items() if value is not None}
     every: dict[str, float | str] = {"polymer": context.polymer.name if context.polymer else "", **known}
-    return Finding(code.code, severity, every, field, stake, remedies)
+    return Finding(code.code, severity, every, field, stake, tuple(each for each in remedies if _does(recipe, each)))
+
+
+def _does(recipe: Recipe, remedy: Remedy | Absent) -> bool:
+    """Whether a remedy changes anything."""
+    if not isinstance(remedy, Set):
+        return True
+    return any(
+        "/" in path or declaration(Recipe, path) is None or value_at(recipe, path) != value
+        for path, value in remedy.changes.items()
+    )
 
 
 @attrs.frozen

@@ -6,5 +6,16 @@ Takes over: comparing what the polymer wants, what is set and what the machine's
 from kaustos.core.review.machine.codes import CODES
 from kaustos.core.review.machine.drawing import Bar, MachinePicture, ZonePicture, picture
 from kaustos.core.review.machine.judgement import HEAVY, NUMBER, review
+from kaustos.core.review.machine.remedies import CHAMBER
 
-__all__ = ["CODES", "HEAVY", "NUMBER", "Bar", "MachinePicture", "ZonePicture", "picture", "review"]
+__all__ = [
+    "CHAMBER",
+    "CODES",
+    "HEAVY",
+    "NUMBER",
+    "Bar",
+    "MachinePicture",
+    "ZonePicture",
+    "picture",
+    "review",
+]

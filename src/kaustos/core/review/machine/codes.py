@@ -81,6 +81,14 @@ CODES = (
         title="nozzle: above the stop of its liner", cap="no_go", is_safety=True, shows=("jam", "smell"),
     ),
     Code(
+        "machine.nozzle.liner_rated", "stop",
+        "{setting:text} is set to {setpoint:temperature}; a lined hot end is kept to {reach:temperature}. The liner of "
+        "{machine:text} is rated higher: up to {most:temperature} a person may answer for it by name.",
+        "The liner creeps and wears faster, and is closer to where its fumes begin to hurt people and kill pet birds.",
+        "Rating of the liner in the machine record less a distance, estimate; the maker's data sheet decides", _RUINED,
+        title="nozzle: above what a lined hot end is kept to", cap="no_go", shows=("jam", "smell"),
+    ),
+    Code(
         "machine.nozzle.liner_unknown", "watch",
         "{setting:text} is set to {setpoint:temperature}, and it is not recorded whether the hot end of "
         "{machine:text} has a fluoropolymer liner.",
@@ -167,6 +175,21 @@ CODES = (
         "Plastic machine parts creep out of square unnoticed, then let go.",
         "Limit of the plastic parts in the machine record", _RUINED,
         title="chamber: machine parts soften", cap="no_go", is_safety=True, shows=("machine_softened",),
+    ),
+    Code(
+        "machine.chamber.not_heated", "stop",
+        "{machine:text} does not heat its chamber; the plate warms it to about {reach:temperature} in an hour. "
+        "{polymer:text} wants at least {low:temperature}: {gap:temperature_difference} short.",
+        _WINDOW_WHY["chamber"], "Window of the polymer against what the chamber was measured to come to", LOST,
+        title="chamber: not heated", shows=_BELOW_SHOWS["chamber"],
+    ),
+    Code(
+        "machine.chamber.no_setpoint", "watch",
+        "{setting:text} is set to {setpoint:temperature}; {machine:text} does not heat its chamber, and its panel "
+        "takes no such setting.",
+        "What stands in a recipe is carried to the panel; what cannot be set there misleads whoever does it.",
+        "Machine record: chamber, heater", AVERAGE,
+        title="chamber: setpoint that no panel takes", silent="it compares the recipe with the panel",
     ),
     Code(
         "machine.chamber.below_room", "watch",

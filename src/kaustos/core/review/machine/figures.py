@@ -56,9 +56,9 @@ def figures_of(recipe: Recipe, context: Context, zones: tuple[Zone, ...]) -> tup
 def _gap(zone: Zone) -> Estimate | None:
     """Window minus reach: positive is short, negative is to spare [K]."""
     reach = zone.reach
-    if reach.max_c is None or reach.low_c is None:
+    if reach.max_c is None or reach.low_c is None or zone.low is None:
         return None
-    source = f"{zone.low.source}; {zone.machine.name}: {reach.limits[0].title}"
+    source = f"{zone.low.source}; {zone.machine_name}: {reach.limits[0].title}"
     return Estimate(
         zone.low.value - reach.max_c, zone.low.low - reach.max_c, zone.low.high - reach.low_c, "K",
         "lower end of the window − reach", source,

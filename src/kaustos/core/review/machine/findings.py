@@ -3,24 +3,100 @@
 import math
 from collections.abc import Mapping
 
+import attrs
+
+from kaustos.core.estimates import MACHINE
 from kaustos.core.planning.reach import Limit, reach_of, shortfall_k
+from kaustos.core.records import Machine, Polymer
 from kaustos.core.records.fields import value_at
-from kaustos.core.review.contract import Advice, Cap, Finding, Remedy, Set, worst_first
+from kaustos.core.review.contract import SEVERITIES, Absent, Advice, Cap, Finding, Remedy, Set, worst_first
 from kaustos.core.review.machine.codes import BY_CODE, PASSIVE
-from kaustos.core.review.machine.remedies import or_advice, raise_reach, set_to, set_unless_worse, severity_of_gap
-from kaustos.core.review.machine.zones import SCHOOL_K, SETTINGS, Zone, clipped, window_of
+from kaustos.core.review.machine.remedies import (
+    CHAMBER,
+    or_advice,
+    raise_reach,
+    set_to,
+    set_unless_worse,
+    severity_of_gap,
+)
+from kaustos.core.review.machine.zones import NOWHERE, SCHOOL_K, SETTINGS, Zone, clipped, window_of
 from kaustos.core.review.making import make_finding
+
+BELOW_RATING_K = MACHINE["below_rating"].value
 
 
 def findings_of(zones: tuple[Zone, ...]) -> tuple[Finding, ...]:
+    """Everything that can be found against the zones, one by one."""
     found: list[Finding] = []
     for zone in zones:
+        found += _not_heated(zone)
         for field, title, setpoint in zone.settings():
             found += _reach_findings(zone, field, title, setpoint)
             found += _below_window(zone, field, title, setpoint)
             found += _above_window(zone, field, title, setpoint)
-            found += _POLYMER_FINDINGS[zone.name](zone, field, title, setpoint)
+            if zone.polymer is not None:
+                found += _POLYMER_FINDINGS[zone.name](zone, zone.polymer, field, title, setpoint)
     return tuple(found)
+
+
+def joined(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """One slip in one number is one finding: running and first layer together where both are off the same way."""
+    by_code: dict[str, list[Finding]] = {}
+    for each in findings:
+        by_code.setdefault(each.code, []).append(each)
+    return tuple(_one_of(alike) for alike in by_code.values())
+
+
+def _one_of(alike: list[Finding]) -> Finding:
+    worst = min(alike, key=lambda each: (SEVERITIES.index(each.severity), -_how_far(each)))
+    others = [each for each in alike if each is not worst]
+    if not others:
+        return worst
+    also = "first layer" if worst.field.split(".")[0] != "first_layer" else "running"
+    setting = f"{str(worst.values['setting']).split(',')[0]}, " + (
+        "first layer too," if also == "first layer" else "first layer and running,"
+    )
+    return attrs.evolve(worst, values={**worst.values, "setting": setting}, remedies=_merged(worst, others))
+
+
+def _merged(worst: Finding, others: list[Finding]) -> tuple[Remedy | Absent, ...]:
+    """The remedies of the worst; one that the other has under the same title takes its changes along."""
+    changes = {each.title: each.changes for other in others for each in other.remedies if isinstance(each, Set)}
+    return tuple(
+        attrs.evolve(each, changes={**changes.get(each.title, {}), **each.changes}) if isinstance(each, Set) else each
+        for each in worst.remedies
+    )
+
+
+def _how_far(finding: Finding) -> float:
+    """How far a finding is off, the larger the worse [K], or [°C] where only the setpoint tells."""
+    for key, sign in (("gap", 1.0), ("over", 1.0), ("spare", -1.0)):
+        if key in finding.values:
+            return sign * float(finding.values[key])
+    return float(finding.values.get("setpoint", 0.0))
+
+
+def _not_heated(zone: Zone) -> list[Finding]:
+    """A chamber that nothing but the plate warms: how far that falls short, and a setpoint that no panel takes."""
+    if zone.is_heated:
+        return []
+    found = []
+    title, setpoint = SETTINGS["chamber"][0][1], zone.recipe.heat.chamber_c
+    gap = zone.short_k(zone.reach.max_c) if zone.reach.max_c is not None else 0.0
+    severity = severity_of_gap(zone, gap)
+    if severity and zone.low and zone.reach.max_c is not None:
+        values: dict[str, float | str] = {"reach": zone.reach.max_c, "low": zone.low.value, "gap": gap}
+        text = (
+            "Close doors and vents and let the hot plate warm it for an hour before the first move; measure what it "
+            "comes to. What is still missing asks for a machine that heats its chamber, or a polymer that does not."
+        )
+        close = Advice("Close it and warm it up first", text)
+        code = "machine.chamber.not_heated"
+        found.append(_finding(zone, code, CHAMBER, title, zone.reach.max_c, (close,), values, severity=severity))
+    if setpoint is not None:
+        take = Set("Take the chamber setpoint away", {CHAMBER: None})
+        found.append(_finding(zone, "machine.chamber.no_setpoint", CHAMBER, title, setpoint, (take,), {}))
+    return found
 
 
 def shortfall_caps(findings: tuple[Finding, ...], reduced_within_k: float) -> tuple[Cap, ...]:
@@ -32,14 +108,14 @@ def shortfall_caps(findings: tuple[Finding, ...], reduced_within_k: float) -> tu
     return tuple(Cap(each.code, "decorative" if deep else "reduced") for each in short)
 
 
-_CAPPED_BY_SIZE = ("machine.nozzle.below_window", "machine.chamber.below_window")
+_CAPPED_BY_SIZE = ("machine.nozzle.below_window", "machine.chamber.below_window", "machine.chamber.not_heated")
 
 
 def _finding(
     zone: Zone, code: str, field: str, title: str, setpoint: float, remedies: tuple[Remedy, ...],
     values: Mapping[str, float | str], *, severity: str = "", spare_part: float | None = None,
 ) -> Finding:  # fmt: skip
-    every = {"setting": title, "setpoint": setpoint, "machine": zone.machine.name, **values}
+    every = {"setting": title, "setpoint": setpoint, "machine": zone.machine_name, **values}
     return make_finding(
         BY_CODE[code], zone.recipe, zone.context, field, remedies, every, severity=severity, spare_part=spare_part
     )
@@ -60,6 +136,8 @@ def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
     if spare < 0:
         code = PASSIVE.get((zone.name, bottleneck.part), f"machine.{zone.name}.beyond_reach")
         spare_part = bottleneck.price if code in PASSIVE.values() else None
+        if bottleneck.part == "liner" and zone.machine and setpoint <= _signed_for_c(zone.machine):
+            code, values["most"] = "machine.nozzle.liner_rated", _signed_for_c(zone.machine)
         remedy = set_to(zone, field, title, float(math.floor(bottleneck.max_c)))
         return [
             *found,
@@ -70,6 +148,12 @@ def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
     if doubtful:
         found.append(_claimed(zone, field, title, setpoint, doubtful))
     return found + _headroom(zone, field, title, setpoint)
+
+
+def _signed_for_c(machine: Machine) -> float:
+    """Up to where a person may answer for a lined hot end: its rating less a distance, nothing where it has none."""
+    liner = machine.nozzle.liner
+    return 0.0 if liner.max_c is None or liner.basis not in ("rated", "proven") else liner.max_c - BELOW_RATING_K
 
 
 def _headroom(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
@@ -99,11 +183,11 @@ def _claimed(zone: Zone, field: str, title: str, setpoint: float, limit: Limit) 
 
 def _below_window(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
     actual = zone.actual_c(setpoint)
-    gap = zone.low.value - actual
+    gap = zone.short_k(actual)
     severity = severity_of_gap(zone, gap)
-    if not severity:
+    if not severity or zone.low is None:
         return []
-    wanted = zone.wanted_c()
+    wanted = zone.wanted_c(zone.low.value)
     remedies: tuple[Remedy, ...] = (set_to(zone, field, title, wanted),) if wanted > setpoint else ()
     if zone.reach.max_c is not None and zone.reach.max_c < zone.low.value:
         remedies += (raise_reach(zone),)
@@ -114,9 +198,9 @@ def _below_window(zone: Zone, field: str, title: str, setpoint: float) -> list[F
 
 
 def _above_window(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
-    over = setpoint - zone.high.value
-    if not over > 0:
+    if zone.high is None or not setpoint > zone.high.value:
         return []
+    over = setpoint - zone.high.value
     target = zone.actual_c(zone.high.value)
     code = f"machine.{zone.name}.above_window"
     return [
@@ -125,25 +209,29 @@ def _above_window(zone: Zone, field: str, title: str, setpoint: float) -> list[F
     ]  # fmt: skip
 
 
-def _nozzle_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
-    found = _extrusion(zone, field, title, setpoint)
-    decomposition = zone.polymer.value("decomposition_c")
+def _nozzle_findings(zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float) -> list[Finding]:
+    found = _extrusion(zone, polymer, field, title, setpoint)
+    decomposition = polymer.value("decomposition_c")
     if decomposition and setpoint >= decomposition.low:
         hard = setpoint > decomposition.high  # a melt stands it for minutes up to there
         code = "machine.nozzle.decomposition" if hard else "machine.nozzle.near_decomposition"
         start = decomposition.high if hard else decomposition.low
-        target = zone.actual_c(min(zone.high.value, math.ceil(decomposition.low) - 1.0))
+        target = zone.actual_c(_within_window(zone, math.ceil(decomposition.low) - 1.0))
         remedy = set_to(zone, field, title, target)
         found.append(_finding(zone, code, field, title, setpoint, (remedy,), {"decomposition": start}))
-    return found + _colder_than_plate(zone, field, title, setpoint)
+    return found + _colder_than_plate(zone, polymer, field, title, setpoint)
 
 
-def _extrusion(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
-    needed, actual = _needed_to_extrude(zone), zone.actual_c(setpoint)
+def _within_window(zone: Zone, target_c: float) -> float:
+    return min(zone.high.value, target_c) if zone.high else target_c
+
+
+def _extrusion(zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float) -> list[Finding]:
+    needed, actual = _needed_to_extrude(zone, polymer), zone.actual_c(setpoint)
     if needed is None or actual >= needed:
         return []
     can = zone.reach.max_c is None or zone.reach.max_c >= needed
-    wanted = zone.wanted_c()
+    wanted = zone.wanted_c(zone.low.value if zone.low else needed)
     remedies: tuple[Remedy, ...] = (set_to(zone, field, title, wanted),) if can else (raise_reach(zone),)
     return [
         _finding(
@@ -158,48 +246,49 @@ def _extrusion(zone: Zone, field: str, title: str, setpoint: float) -> list[Find
     ]
 
 
-def _needed_to_extrude(zone: Zone) -> float | None:
+def _needed_to_extrude(zone: Zone, polymer: Polymer) -> float | None:
     """Melting point of a polymer that has one, else glass transition plus the shop's rule [°C]."""
-    if zone.polymer.structure == "semi_crystalline":
-        melting = zone.polymer.value("melting_c")
+    if polymer.structure == "semi_crystalline":
+        melting = polymer.value("melting_c")
         return melting.value if melting else None
-    transition = zone.polymer.value("glass_transition_c")
+    transition = polymer.value("glass_transition_c")
     return transition.value + zone.context.rules.extrusion_k if transition else None
 
 
-def _colder_than_plate(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+def _colder_than_plate(zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float) -> list[Finding]:
     plate_field = "plate.bed_c" if field == "melt.nozzle_c" else "first_layer.bed_c"
     plate_c = value_at(zone.recipe, plate_field)
     if plate_c is None or setpoint >= plate_c:
         return []
     changes = {}
-    plate_low, plate_high = window_of(zone.polymer, "plate")
+    plate_low, plate_high = window_of(polymer, "plate")
     if plate_low and plate_high:
-        reach = reach_of(zone.machine, "plate", zone.context.rules).max_c
-        changes[plate_field] = clipped(plate_c, plate_low.value, plate_high.value, reach)
-    changes[field] = clipped(setpoint, zone.low.value, zone.high.value, zone.reach.max_c)
+        reach = reach_of(zone.machine, "plate", zone.context.rules) if zone.machine else NOWHERE
+        changes[plate_field] = clipped(plate_c, plate_low.value, plate_high.value, reach.max_c)
+    if zone.low and zone.high:
+        changes[field] = clipped(setpoint, zone.low.value, zone.high.value, zone.reach.max_c)
     remedy = Set("Put nozzle and plate back into their windows, as far as the machine reaches", changes)
     return [_finding(zone, "machine.nozzle.below_plate", field, title, setpoint, (remedy,), {"plate": plate_c})]
 
 
-def _plate_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
-    if not zone.polymer.is_glassy:
-        return _close_to_crystals(zone, field, title, setpoint, "machine.plate.near_melting", "melting_c")
+def _plate_findings(zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float) -> list[Finding]:
+    if not polymer.is_glassy:
+        return _close_to_crystals(zone, polymer, field, title, setpoint, "machine.plate.near_melting", "melting_c")
     if field != "plate.bed_c":
         return []  # one hot layer, cooled before anything weighs on it, does not sag
     return _above_transition(
-        zone, field, title, setpoint,
+        zone, polymer, field, title, setpoint,
         "machine.plate.above_glass_transition", "machine.plate.foot_sags", zone.context.rules.foot_sag_k,
     )  # fmt: skip
 
 
-def _chamber_findings(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+def _chamber_findings(zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float) -> list[Finding]:
     found = _below_room(zone, field, title, setpoint)
-    if not zone.polymer.is_glassy:
+    if not polymer.is_glassy:
         code = "machine.chamber.near_crystallisation"
-        return found + _close_to_crystals(zone, field, title, setpoint, code, "crystallisation_c")
+        return found + _close_to_crystals(zone, polymer, field, title, setpoint, code, "crystallisation_c")
     code = "machine.chamber.above_glass_transition"
-    return found + _above_transition(zone, field, title, setpoint, code, code, 0.0)
+    return found + _above_transition(zone, polymer, field, title, setpoint, code, code, 0.0)
 
 
 def _below_room(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
@@ -211,13 +300,15 @@ def _below_room(zone: Zone, field: str, title: str, setpoint: float) -> list[Fin
     return [_finding(zone, "machine.chamber.below_room", field, title, setpoint, (remedy,), values)]
 
 
-def _close_to_crystals(zone: Zone, field: str, title: str, setpoint: float, code: str, key: str) -> list[Finding]:
+def _close_to_crystals(
+    zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float, code: str, key: str
+) -> list[Finding]:  # fmt: skip
     """A crystallising polymer held so close to where its crystals melt or form that it stays soft."""
-    mark = zone.polymer.value(key)
+    mark = polymer.value(key)
     most = mark.value - zone.context.rules.crystals_k if mark else None
     if mark is None or most is None or setpoint <= most:
         return []
-    target = zone.actual_c(min(zone.high.value, float(math.floor(most))))
+    target = zone.actual_c(_within_window(zone, float(math.floor(most))))
     return [
         _finding(zone, code, field, title, setpoint, (set_to(zone, field, title, target),),
                  {"mark": mark.value, "most": most})
@@ -225,15 +316,15 @@ def _close_to_crystals(zone: Zone, field: str, title: str, setpoint: float, code
 
 
 def _above_transition(
-    zone: Zone, field: str, title: str, setpoint: float, mild: str, hard: str, hard_above_k: float
+    zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float, mild: str, hard: str, hard_above_k: float
 ) -> list[Finding]:
-    transition = zone.polymer.value("glass_transition_c")
+    transition = polymer.value("glass_transition_c")
     if transition is None:
         return []
     over = setpoint - transition.value
     if not over > 0:
         return []
-    target = zone.actual_c(min(zone.high.value, math.floor(transition.value - SCHOOL_K[0])))
+    target = zone.actual_c(_within_window(zone, math.floor(transition.value - SCHOOL_K[0])))
     code = hard if over > hard_above_k else mild
     return [_finding(zone, code, field, title, setpoint, (set_to(zone, field, title, target),), {"over": over})]
 

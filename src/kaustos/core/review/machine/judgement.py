@@ -5,7 +5,7 @@ from kaustos.core.review.contract import Context, Heavy, OperationReview
 from kaustos.core.review.machine.cautions import cautions_of
 from kaustos.core.review.machine.codes import BY_CODE
 from kaustos.core.review.machine.figures import figures_of, headline_of, tile_of
-from kaustos.core.review.machine.findings import findings_of, shortfall_caps
+from kaustos.core.review.machine.findings import findings_of, joined, shortfall_caps
 from kaustos.core.review.machine.questions import questions_of
 from kaustos.core.review.machine.remedies import other_machines
 from kaustos.core.review.machine.zones import zones_of
@@ -16,7 +16,7 @@ OFFERS = "machine.offers"  # among the heavy results: what the shop's other mach
 HEAVY = (
     Heavy(
         key=OFFERS,
-        compute=lambda recipe, context: other_machines(recipe, context, findings_of),
+        compute=lambda recipe, context: other_machines(recipe, context, lambda zones: joined(findings_of(zones))),
     ),
 )
 
@@ -24,12 +24,13 @@ HEAVY = (
 def review(recipe: Recipe, context: Context) -> OperationReview:
     """Judge the machine: window, reach and setpoint of every zone."""
     zones = zones_of(recipe, context)
-    found = findings_of(zones)
+    each_alone = findings_of(zones)
+    found = joined(each_alone)
     stops = frozenset(each.code for each in found if each.severity == "stop" and len(context.shop.machines) > 1)
     headline = headline_of(zones, found)
     return conclude(
         NUMBER, headline, figures_of(recipe, context, zones),
         offered(found, context.results.get(OFFERS), stops), cautions_of(recipe, context),
-        questions_of(recipe, context), BY_CODE, shortfall_caps(found, context.rules.reduced_within_k),
+        questions_of(recipe, context), BY_CODE, shortfall_caps(each_alone, context.rules.reduced_within_k),
         tile_of(zones, headline),
     )  # fmt: skip

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
+from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, is_chamber_heated, parts_of, reach_of
 from kaustos.core.records import ZONES, Machine, Part, PassivePart, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import GRADES, Context
-from kaustos.core.review.machine.zones import SETTINGS
+from kaustos.core.review.machine.zones import SETTINGS, window_of
 from kaustos.core.review.making import Question
 
 _BLANK = Machine(id="")
@@ -26,8 +26,9 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
         Question("machine", machine is not None, "no_go"),
         *(
             Question(field, value_at(recipe, field) is not None, "no_go")
-            for settings in SETTINGS.values()
+            for zone, settings in SETTINGS.items()
             for field, _, _ in settings
+            if zone != "chamber" or is_chamber_heated(machine)
         ),
         *(
             Question(f"polymer.{key}", polymer is not None and polymer.value(key) is not None, "no_go")
@@ -48,7 +49,7 @@ def _parts(recipe: Recipe, context: Context) -> Iterator[Question]:
         unknown = reach_of(machine, zone, context.rules).unknown if machine else None
         for name, _ in parts_of(getattr(_BLANK, zone)):
             known = unknown is not None and name not in unknown
-            worst = GRADES[0] if machine is None else _worst_of_part(recipe, zone, name)
+            worst = GRADES[0] if machine is None else _worst_of_part(recipe, context, zone, name)
             yield Question(f"machine.{zone}.{name}", known, worst)
     for zone in ZONES:
         for name, part in parts_of(getattr(machine or _BLANK, zone)):
@@ -67,8 +68,15 @@ def _details(zone: str, name: str, part: Part) -> Iterator[Question]:
         yield Question(f"machine.{zone}.{name}.{detail}", is_known, GRADES[-1], False)
 
 
-def _worst_of_part(recipe: Recipe, zone: str, name: str) -> str:
-    """The worst grade that recording the part could bring, taking the lowest limit such a part is met with."""
+def _worst_of_part(recipe: Recipe, context: Context, zone: str, name: str) -> str:
+    """The worst grade that recording the part could bring, taking the lowest limit such a part is met with.
+
+    What is not set is asked for itself. A chamber that nothing heats may come to no more than the room.
+    """
+    if zone == "chamber" and not is_chamber_heated(context.machine):
+        low, _ = window_of(context.polymer, zone)
+        cold = name == "heater" and (low is None or low.value > context.rules.room_c)
+        return "decorative" if cold else GRADES[-1]
     setpoints = [value_at(recipe, field) for field, _, _ in SETTINGS[zone]]
     lowest = PLAUSIBLE_LOW_C[f"{zone}.{name}"]
-    return GRADES[0] if any(each is None or each > lowest for each in setpoints) else GRADES[-1]
+    return GRADES[0] if any(each is not None and each > lowest for each in setpoints) else GRADES[-1]

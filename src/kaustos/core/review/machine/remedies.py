@@ -4,17 +4,17 @@ from collections.abc import Callable
 
 import attrs
 
-from kaustos.core.planning.reach import reach_of
+from kaustos.core.planning.reach import is_chamber_heated, reach_of
 from kaustos.core.records import Machine, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
-from kaustos.core.review.machine.zones import Zone, clipped, window_of, zones_of
+from kaustos.core.review.machine.zones import NOWHERE, Zone, clipped, window_of, zones_of
 from kaustos.core.review.making import Offers
 
 
 def set_to(zone: Zone, field: str, title: str, target_c: float) -> Set:
     """A remedy that names the shortfall it leaves, and takes plate or nozzle along where they would cross."""
-    left = zone.low.value - target_c
+    left = zone.short_k(target_c)
     text = "Set {setting:setting} to {target:temperature}"
     values: dict[str, float | str] = {"setting": title, "target": target_c}
     if left > 0:
@@ -39,6 +39,7 @@ def _sibling(zone: Zone, field: str, target: float) -> tuple[str, str] | None:
     return None
 
 
+CHAMBER = "heat.chamber_c"
 _PARTNERS = {
     "plate.bed_c": ("melt.nozzle_c", "nozzle"),
     "first_layer.bed_c": ("first_layer.nozzle_c", "nozzle"),
@@ -59,14 +60,15 @@ def _crossed_partner(zone: Zone, field: str, target: float) -> dict[str, float]:
     nozzle, plate = (value, target) if other_zone == "nozzle" else (target, value)
     if nozzle >= plate:
         return {}
-    return {other: clipped(value, low.value, high.value, reach_of(zone.machine, other_zone, zone.context.rules).max_c)}
+    reach = reach_of(zone.machine, other_zone, zone.context.rules) if zone.machine else NOWHERE
+    return {other: clipped(value, low.value, high.value, reach.max_c)}
 
 
 def raise_reach(zone: Zone) -> Advice:
     first, then = zone.reach.bottleneck, zone.reach.next
     assert first is not None, "asked only where the reach is known"
     values: dict[str, float | str] = {
-        "bottleneck": first.title, "limit": first.max_c, "machine": zone.machine.name,
+        "bottleneck": first.title, "limit": first.max_c, "machine": zone.machine_name,
     }  # fmt: skip
     text = "It holds {machine:text} at {limit:temperature}."
     if then:
@@ -84,8 +86,7 @@ def severity_of_gap(zone: Zone, gap_k: float) -> str:
 
 def set_unless_worse(zone: Zone, field: str, title: str, setpoint_c: float, target_c: float) -> tuple[Set, ...]:
     """The remedy, none where it would turn a shortfall into a stop."""
-    before = severity_of_gap(zone, zone.low.value - setpoint_c)
-    after = severity_of_gap(zone, zone.low.value - target_c)
+    before, after = (severity_of_gap(zone, zone.short_k(each)) for each in (setpoint_c, target_c))
     return (set_to(zone, field, title, target_c),) if after in ("", before) else ()
 
 
@@ -98,14 +99,13 @@ Judge = Callable[[tuple[Zone, ...]], tuple[Finding, ...]]
 
 def other_machines(recipe: Recipe, context: Context, judge: Judge) -> Offers:
     """Each other machine of the shop for the stops that it takes away without a new one."""
-    findings = judge(zones_of(recipe, context))
-    stops = {(finding.code, finding.field) for finding in findings if finding.severity == "stop"}
+    stops = {each.code: each.field for each in judge(zones_of(recipe, context)) if each.severity == "stop"}
     found: dict[tuple[str, str], tuple[Remedy, ...]] = {}
     if not stops:
         return found
-    offers = (_offer(recipe, context, machine, stops, judge) for machine in _others(context))
+    offers = (_offer(recipe, context, machine, set(stops), judge) for machine in _others(context))
     for choose, left in (offer for offer in offers if offer):
-        for stop in stops - left:
+        for stop in ((code, field) for code, field in stops.items() if code not in left):
             found[stop] = (*found.get(stop, ()), choose)
     return found
 
@@ -116,26 +116,34 @@ def _others(context: Context) -> tuple[Machine, ...]:
 
 
 def _offer(
-    recipe: Recipe, context: Context, machine: Machine, stops: set[tuple[str, str]], judge: Judge
-) -> tuple[Choose, set[tuple[str, str]]] | None:
+    recipe: Recipe, context: Context, machine: Machine, stops: set[str], judge: Judge
+) -> tuple[Choose, set[str]] | None:
     """Choosing the machine, with setpoints lifted into their windows; and what would still be found."""
     there = attrs.evolve(context, machine=machine)
     changes = _lifted(recipe, there)
     moved = recipe
     for field, value in changes.items():
         moved = with_value(moved, field, value)
-    left = {(finding.code, finding.field) for finding in judge(zones_of(moved, there)) if finding.severity == "stop"}
+    left = {finding.code for finding in judge(zones_of(moved, there)) if finding.severity == "stop"}
     if left - stops or left == stops:
         return None
     title = "Move to {machine:text}" + (", setpoints into their windows" if changes else "")
     return Choose(title, "machine", machine.id, {"machine": machine.name}, changes), left
 
 
-def _lifted(recipe: Recipe, context: Context) -> dict[str, float]:
-    """Running and first-layer setpoints below the window, lifted to it where the machine reaches that."""
-    changes = {}
+def _lifted(recipe: Recipe, context: Context) -> dict[str, float | None]:
+    """Setpoints below the window, lifted to it where the machine reaches that; one for the air only where it heats."""
+    changes: dict[str, float | None] = {}
     for zone in zones_of(recipe, context):
         for field, _, setpoint in zone.settings():
-            if setpoint < zone.wanted_c():
-                changes[field] = zone.wanted_c()
+            if zone.low and setpoint < zone.wanted_c(zone.low.value):
+                changes[field] = zone.wanted_c(zone.low.value)
+    air = recipe.heat.chamber_c
+    if air is not None and not is_chamber_heated(context.machine):
+        changes[CHAMBER] = None
+    elif air is None and is_chamber_heated(context.machine) and context.polymer:
+        low, _ = window_of(context.polymer, "chamber")
+        if low:
+            reach = reach_of(context.machine, "chamber", context.rules).max_c if context.machine else None
+            changes[CHAMBER] = clipped(low.value, low.value, low.value, reach)
     return changes

@@ -5,7 +5,7 @@ import math
 import attrs
 
 from kaustos.core.estimates import MACHINE
-from kaustos.core.planning.reach import Reach, reach_of
+from kaustos.core.planning.reach import Reach, is_chamber_heated, reach_of
 from kaustos.core.records import ZONES, Datum, Machine, Polymer, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
@@ -15,26 +15,43 @@ SETTINGS = {  # zone: field, title, whether it runs after the first layer
     "plate": (("plate.bed_c", "Plate", True), ("first_layer.bed_c", "Plate, first layer", False)),
     "chamber": (("heat.chamber_c", "Chamber", True),),
 }
+NOWHERE = Reach((), ())  # of a machine that is not known
 SCHOOL_K = MACHINE["below_transition"].band  # the school "plate just below the glass transition"
 
 
 @attrs.frozen
 class Zone:
-    """What is judged together: one zone of a machine for one polymer."""
+    """What is judged together: one zone of a machine for one polymer, as far as either is recorded."""
 
     name: str
-    machine: Machine
-    polymer: Polymer
+    machine: Machine | None
+    polymer: Polymer | None
     reach: Reach
-    low: Datum
-    high: Datum
+    low: Datum | None
+    high: Datum | None
     recipe: Recipe
     context: Context
 
+    @property
+    def is_heated(self) -> bool:
+        """Whether a panel takes a setpoint for it, as far as is known."""
+        return self.name != "chamber" or is_chamber_heated(self.machine)
+
+    @property
+    def machine_name(self) -> str:
+        """How the machine is called."""
+        return self.machine.name if self.machine else ""
+
     def settings(self) -> tuple[tuple[str, str, float], ...]:
-        """Field, title and setpoint [°C] of what is set."""
+        """Field, title and setpoint [°C] of what is set, where anything heats to it."""
+        if not self.is_heated:
+            return ()
         every = ((field, title, value_at(self.recipe, field)) for field, title, _ in SETTINGS[self.name])
         return tuple(setting for setting in every if setting[2] is not None)
+
+    def short_k(self, celsius: float) -> float:
+        """How far a temperature stays below the window, 0 where it does not or the window is not known."""
+        return max(0.0, self.low.value - celsius) if self.low else 0.0
 
     def actual_c(self, setpoint_c: float) -> float:
         return setpoint_c if self.reach.max_c is None else min(setpoint_c, self.reach.max_c)
@@ -46,9 +63,9 @@ class Zone:
             0.0 if reach is None else max((each - reach for _, _, each in self.settings() if each > reach), default=0.0)
         )
 
-    def wanted_c(self) -> float:
+    def wanted_c(self, low_c: float) -> float:
         """The lower end of the window, or the reach where that is lower, in whole kelvins."""
-        return self.low.value if self.reach.max_c is None else min(self.low.value, math.floor(self.reach.max_c))
+        return low_c if self.reach.max_c is None else min(low_c, math.floor(self.reach.max_c))
 
 
 def window_of(polymer: Polymer | None, zone: str) -> tuple[Datum | None, Datum | None]:
@@ -58,15 +75,18 @@ def window_of(polymer: Polymer | None, zone: str) -> tuple[Datum | None, Datum |
 
 
 def zones_of(recipe: Recipe, context: Context) -> tuple[Zone, ...]:
+    """Every zone, judged by whatever is recorded: a machine without a polymer, or a polymer without a machine."""
     machine, polymer = context.machine, context.polymer
-    if machine is None or polymer is None:
+    if machine is None and polymer is None:
         return ()
     zones = []
     for name in ZONES:
         low, high = window_of(polymer, name)
-        if low and high:
-            reach = reach_of(machine, name, context.rules)
-            zones.append(Zone(name, machine, polymer, reach, low, high, recipe, context))
+        reach = reach_of(machine, name, context.rules) if machine else NOWHERE
+        both = low is not None and high is not None
+        zones.append(
+            Zone(name, machine, polymer, reach, low if both else None, high if both else None, recipe, context)
+        )
     return tuple(zones)
 
 
