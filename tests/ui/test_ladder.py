@@ -85,8 +85,9 @@ class TestWords(WindowTest):
 
     def test_a_chosen_finding_leads_to_its_mark(self):
         window = self.open()
-        window.findings.choose(2)
-        self.assertTrue(window.ladder.view.marks["plate.bed_c"]._led)
+        found = [each.code for each in window.desk.review.findings()]
+        window.findings.choose(found.index("machine.plate.no_headroom"))
+        self.assertTrue(window.ladder.view.marks["first_layer.bed_c"]._led)
         self.assertFalse(window.ladder.view.marks["heat.chamber_c"]._led)
 
     def test_without_a_machine_the_ladder_says_so(self):

@@ -35,6 +35,7 @@ def candidate_tip(candidate: Candidate, wording: Wording) -> str:
     lines += [_VERDICT_WORDS[each.verdict] + wording.sentence(each.text, each.values) for each in candidate.reasons]
     if candidate.nearest:
         lines.append(f"nearest is {candidate.nearest.machine}: {lack_words(candidate.nearest, wording)}")
+    lines += [f"mind: {each}" for each in candidate.hindrances]
     if candidate.dryer_c:
         low, high = (wording.value(each, "temperature") for each in candidate.dryer_c)
         lines.append(f"dryer {low} to {high}")

@@ -31,7 +31,8 @@ def _recipe(name: str, part: str, polymer: str, brief: Brief, setpoints: dict[st
 SHELL = _recipe(
     "Probe head shell", "Logging probe head, 62 mm", "pei_pc_blend",
     Brief(
-        purpose="loaded", service_c=135.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="dry",
+        purpose="loaded", character="stiff", service_c=135.0, service_h=8.0, margin_k=20.0, stress_mpa=0.4,
+        history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=210.0, print_h=14.0, runs=2.0,
     ),
     _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0, (2.0, "dry_box")),
@@ -39,7 +40,8 @@ SHELL = _recipe(
 BLADE = _recipe(
     "Centraliser blade", "Centraliser blade, set of 3", "pei_pc_blend",
     Brief(
-        purpose="safety", service_c=150.0, margin_k=15.0, stress_mpa=1.2, history="annealed", moisture="dry",
+        purpose="safety", character="stiff", service_c=125.0, margin_k=15.0, service_h=24.0, stress_mpa=1.2,
+        history="annealed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=96.0, print_h=7.5, runs=2.0,
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed")),
@@ -48,7 +50,8 @@ BLADE = _recipe(
 CAGE = _recipe(
     "Sensor cage", "Cage for the pressure sensor", "pc",
     Brief(
-        purpose="tool", service_c=118.0, margin_k=20.0, stress_mpa=0.3, history="as_printed", moisture="conditioned",
+        purpose="tool", character="stiff", service_c=118.0, service_h=40.0, margin_k=20.0, stress_mpa=0.3,
+        history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="none", clear=False, look="any", mass_g=64.0, print_h=5.0, runs=6.0,
     ),
     _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0),
@@ -56,7 +59,8 @@ CAGE = _recipe(
 GUIDE = _recipe(
     "Cable guide", "Guide for the winch cable", "petg",
     Brief(
-        purpose="prototype", service_c=45.0, margin_k=10.0, stress_mpa=0.4, history="as_printed",
+        purpose="prototype", character="tough", service_c=45.0, service_h=200.0, margin_k=10.0, stress_mpa=0.4,
+        history="as_printed",
         moisture="conditioned", outdoor=False, chemical="none", clear=True, mass_g=38.0, runs=4.0,
     ),
     _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0),
@@ -64,7 +68,8 @@ GUIDE = _recipe(
 RING = _recipe(
     "Packer back-up ring", "Back-up ring, 88 mm", "peek",
     Brief(
-        purpose="loaded", service_c=130.0, margin_k=20.0, stress_mpa=1.5, history="annealed", moisture="dry",
+        purpose="loaded", character="stiff", service_c=120.0, service_h=72.0, margin_k=20.0, stress_mpa=1.5,
+        history="annealed", moisture="dry",
         load_across=False, outdoor=False, chemical="acids", clear=False, look="any",
         mass_g=140.0, print_h=11.0, runs=5.0,
     ),
@@ -74,7 +79,8 @@ RING = _recipe(
 VANE = _recipe(
     "Turbine vane", "Flow-meter vane, 40 mm", "pps_cf",
     Brief(
-        purpose="loaded", service_c=140.0, margin_k=20.0, stress_mpa=1.0, history="annealed", moisture="conditioned",
+        purpose="loaded", character="stiff", service_c=140.0, service_h=400.0, margin_k=20.0, stress_mpa=1.0,
+        history="annealed", moisture="conditioned",
         load_across=True, outdoor=False, chemical="hot_water", clear=False, look="matt",
         mass_g=22.0, print_h=2.5, runs=24.0,
     ),
@@ -83,7 +89,8 @@ VANE = _recipe(
 BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",
     Brief(
-        purpose="tool", service_c=60.0, margin_k=25.0, stress_mpa=1.2, history="as_printed", moisture="conditioned",
+        purpose="tool", character="stiff", service_c=60.0, margin_k=25.0, service_h=2000.0, stress_mpa=1.2,
+        history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="oils", clear=False, look="matt",
         mass_g=310.0, print_h=16.0, runs=1.0,
     ),
@@ -92,7 +99,8 @@ BRACKET = _recipe(
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
     Brief(
-        purpose="tool", service_c=90.0, margin_k=20.0, stress_mpa=1.6, history="as_printed", moisture="dry",
+        purpose="tool", character="stiff", service_c=90.0, service_h=500.0, margin_k=20.0, stress_mpa=1.6,
+        history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="none", clear=False, look="matt", mass_g=45.0, print_h=3.5, runs=12.0,
     ),
     _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open")),
@@ -100,7 +108,8 @@ CLAMP = _recipe(
 COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",
     Brief(
-        purpose="outdoor", service_c=60.0, margin_k=20.0, stress_mpa=0.4, history="as_printed", moisture="conditioned",
+        purpose="outdoor", character="tough", service_c=55.0, margin_k=20.0, service_h=300.0, stress_mpa=0.4,
+        history="as_printed", moisture="conditioned",
         load_across=False, outdoor=True, chemical="none", clear=False, look="any", mass_g=260.0, print_h=12.0, runs=3.0,
     ),
     _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0),

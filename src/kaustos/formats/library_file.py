@@ -24,6 +24,8 @@ def _polymer(polymer: Polymer) -> dict[str, Any]:
         "name": polymer.name,
         "structure": polymer.structure,
         "weld_class": polymer.weld_class,
+        "character": polymer.character,
+        "is_support": polymer.is_support,
         "emissions": polymer.emissions,
         "hydrolyses": polymer.hydrolyses,
         "absorbs": polymer.absorbs,

@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.records import (
+    CHARACTERS,
     POLYMER_VALUES,
     STRUCTURES,
     WELD_CLASSES,
@@ -114,7 +115,8 @@ def _record(file: Path, place: str, read: Read, faults: list[str]) -> Any:
 
 
 _KEYS = {
-    "id", "name", "structure", "weld_class", "emissions", "traits", "hydrolyses", "absorbs", "wet_signs", "cautions",
+    "id", "name", "structure", "weld_class", "character", "is_support", "emissions", "traits", "hydrolyses", "absorbs",
+    "wet_signs", "cautions",
     "values",
 }  # fmt: skip
 
@@ -124,7 +126,7 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
     for key in ("name", "emissions"):
         if not isinstance(document.get(key), str) or not document[key].strip():
             faults.append(f"{place}: {key}: must be a text")
-    for key, words in (("structure", STRUCTURES), ("weld_class", WELD_CLASSES)):
+    for key, words in (("structure", STRUCTURES), ("weld_class", WELD_CLASSES), ("character", CHARACTERS)):
         if document.get(key) not in words:
             faults.append(f"{place}: {key}: must be one of {', '.join(words)}")
     traits = _traits(document.get("traits"), place, faults)
@@ -136,7 +138,7 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
         faults.append(f"{place}: values: must be a table")
         return None
     values = {key: _datum(key, value, place, faults) for key, value in table.items()}
-    for key in ("hydrolyses", "absorbs"):
+    for key in ("hydrolyses", "absorbs", "is_support"):
         if not isinstance(document.get(key), bool):
             faults.append(f"{place}: {key}: must be true or false")
     if not isinstance(document.get("wet_signs"), str):
@@ -152,7 +154,8 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
     known = {key: datum for key, datum in values.items() if datum is not None}
     return Polymer(
         id=document["id"], name=document["name"], structure=document["structure"], weld_class=document["weld_class"],
-        emissions=document["emissions"], traits=traits, hydrolyses=document["hydrolyses"], absorbs=document["absorbs"],
+        character=document["character"], is_support=document["is_support"], emissions=document["emissions"],
+        traits=traits, hydrolyses=document["hydrolyses"], absorbs=document["absorbs"],
         wet_signs=document["wet_signs"], cautions=tuple(cautions), values=known,
     )  # fmt: skip
 

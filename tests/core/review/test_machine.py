@@ -173,12 +173,12 @@ class TestGrades(unittest.TestCase):
                         self.assertEqual(worst.grade.value, judged(bare)[2].grade.value)
 
     def test_missing_fields_stand_in_the_order_in_which_they_would_change_the_grade(self):
-        changes = {"machine.nozzle.firmware": Part(), "machine.rate_per_h": None, "brief.margin_k": None,
+        changes = {"machine.nozzle.firmware": Part(), "machine.rate_per_h": None, "brief.purpose": None,
                    "brief.service_c": None}  # fmt: skip
         _, _, found = judged(changed(opened("probe_head_shell", "crag"), changes))
         fields = [each.field for each in found.completeness.missing]
         self.assertEqual(
-            fields, ["machine.nozzle.firmware", "brief.service_c", "brief.margin_k", "machine.nozzle.firmware.basis",
+            fields, ["machine.nozzle.firmware", "brief.service_c", "brief.purpose", "machine.nozzle.firmware.basis",
                      "machine.rate_per_h"],
         )  # fmt: skip
 

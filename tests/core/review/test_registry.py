@@ -40,8 +40,8 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "machine.name": "names the machine: shown in findings, judged by none",
     "machine.retired": "takes the machine out of the lists, not out of what was printed on it",
 }
-NONE_IS_AN_ANSWER = ("anneal.steps", "lot.reserves", "lot.strands", "lot.ordered_g", "lot.ordered_utc",
-                     "lot.received_utc", "lot.loaded_on", "lot.retired")  # fmt: skip
+NONE_IS_AN_ANSWER = ("anneal.steps", "brief.margin_signed", "lot.reserves", "lot.strands", "lot.ordered_g",
+                     "lot.ordered_utc", "lot.received_utc", "lot.loaded_on", "lot.retired")  # fmt: skip
 SHOWN_ONLY = ("fan_low", "fan_high", "abrasion")  # on the Brief as figures that say so when unknown; judged by none
 OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")
@@ -81,6 +81,8 @@ def others(path, value):
     if path.startswith(OWN_LOT):
         unit = QUANTITIES[POLYMER_VALUES[path.removeprefix(OWN_LOT)].quantity].unit
         return [Datum(value=each, low=each, high=each, unit=unit, kind="own", source="test") for each in (60.0, 250.0)]
+    if path == "brief.margin_signed":
+        return ["R. Askew: a test piece"]
     if path == "anneal.steps":
         return [(), (AnnealStep(temperature_c=100.0, hold_h=1.0),)]
     if path == "polymer":
@@ -98,7 +100,8 @@ def others(path, value):
     if path.endswith((".fitted", ".load_across", ".outdoor", ".clear", "lot.retired")):
         return [not value]
     words = {"basis": ["proven", "claimed", "rated"], "purpose": ["ornament", "safety"],
-             "history": ["annealed", "as_printed"], "moisture": ["conditioned", "dry"],
+             "history": ["annealed", "as_printed"], "character": ["tough", "rubbery"],
+             "moisture": ["conditioned", "dry"],
              "chemical": ["ketones", "none"], "look": ["gloss", "matt"],
              "diameter": ["2.85"], "flange": ["card", "polystyrene"], "feed": ["open", "heated"],
              "ingredients": ["secret"], "wait_in": ["open", "sealed"], "air": ["vacuum", "room", "dry"]}  # fmt: skip

@@ -7,6 +7,7 @@ from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Par
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.place import RULES, Place, declared, spelled
 from kaustos.core.records.polymer import (
+    CHARACTERS,
     CHEMICALS,
     CLARITIES,
     DEFLECTION_STRESSES_MPA,
@@ -58,6 +59,7 @@ __all__ = [
     "BASES",
     "BY_MANY",
     "BY_ONE",
+    "CHARACTERS",
     "CHEMICALS",
     "CHOSEN",
     "CLARITIES",

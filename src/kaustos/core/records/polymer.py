@@ -22,6 +22,7 @@ WELD_CLASSES = {
     "slow": "crystallises so slowly that it prints amorphous",
     "crystallising": "crystallises while it prints",
 }
+CHARACTERS = {"stiff": "Stiff", "tough": "Tough", "rubbery": "Rubbery"}
 OUTDOOR = {
     "good": "stands sun and rain",
     "fair": "stands sun and rain for a while",
@@ -32,7 +33,8 @@ FINISHES = {"gloss": "glossy", "satin": "satin", "matt": "matt"}
 CHEMICALS = {
     "oils": "Oils and greases",
     "fuels": "Fuels",
-    "acids": "Acids",
+    "acids": "Dilute acids",
+    "strong_acids": "Concentrated acids",
     "alkalis": "Alkalis",
     "alcohols": "Alcohols",
     "ketones": "Ketones",
@@ -193,6 +195,12 @@ POLYMER_VALUES = {
             quantity="duration",
             note="in air at the upper end of the dryer window",
         ),
+        ValueKind(
+            key="long_service_c",
+            title="Hottest air for years",
+            quantity="temperature",
+            note="air in which it keeps half its strength for about 20 000 h, without load",
+        ),
         ValueKind(key="price_per_kg", title="Price of filament", quantity="price"),
         *_DEFLECTION,
     )
@@ -253,6 +261,8 @@ class Polymer:
     weld_class: str
     emissions: str
     traits: Traits
+    character: str = "stiff"
+    is_support: bool = False  # washed away after printing: no part is made of it
     hydrolyses: bool = False  # wet melt loses chains
     absorbs: bool = True  # else water stays on its surface
     wet_signs: str = ""  # how a wet melt shows; empty for polymers that show nothing

@@ -5,7 +5,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.records.fields import choice, extra, flag, number, text
-from kaustos.core.records.polymer import CHEMICALS
+from kaustos.core.records.polymer import CHARACTERS, CHEMICALS
 from kaustos.core.records.quantities import AIR_C
 from kaustos.core.records.stock import WAITS
 
@@ -36,6 +36,11 @@ class Brief:
         "temperature_difference", "Margin wanted", "Softening value minus service temperature, at least"
     )
     stress_mpa: float | None = number("stress", "Stress in service", "Bending stress at the service temperature")
+    margin_signed: str = text("Margin signed by", "Who answers for less than the purpose asks, and why")
+    service_h: float | None = number(
+        "duration", "Hours in service", "At that temperature over its life, such as 2000 h"
+    )
+    character: str | None = choice(CHARACTERS, "Character", "Stiff, tough or rubbery: which of them the part is to be")
     history: str | None = choice(HISTORIES, "Heat history", "State in which the part goes into service")
     moisture: str | None = choice(MOISTURES, "Moisture", "Dry, or in balance with humid surroundings")
     load_across: bool | None = flag(

@@ -56,6 +56,17 @@ class Rules:
     desiccant_g: float = _rule(
         100.0, "Desiccant in a dry box", "mass", "What the shop puts in, dry; the library says how much it takes up",
     )  # fmt: skip
+    weigh_price: float = _rule(
+        1.0, "Ranking: a doubling of the price", "ratio",
+        "What a doubling of the price of a litre counts, 0 for nothing",
+    )  # fmt: skip
+    weigh_margin: float = _rule(
+        0.3, "Ranking: 25 K more margin", "ratio", "What 25 K beyond the margin wanted counts, up to 50 K",
+    )  # fmt: skip
+    weigh_ease: float = _rule(
+        0.5, "Ranking: a hindrance here", "ratio",
+        "What each thing counts that makes a polymer hard to run here: no dryer hot enough, wear, a hot chamber, fumes",
+    )  # fmt: skip
     wage_per_h: float = _rule(
         45.0, "Wage", "money_rate", "An hour of the people who clear up after a lost run",
     )  # fmt: skip

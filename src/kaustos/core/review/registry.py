@@ -98,7 +98,10 @@ OPERATIONS = (
         section="Is this polymer, in the state the part will have, worth a trial for this service?",
         reads=Reads(
             recipe=("brief", "anneal", "stock", "polymer"),
-            context=("polymer", "machine", "dryer", "rules", "supplies", "shop.polymers", "shop.machines", "shop.lots"),
+            context=(
+                "polymer", "machine", "dryer", "rules", "supplies", "shop.polymers", "shop.machines", "shop.dryers",
+                "shop.lots",
+            ),
         ),
         load=_brief,
     ),

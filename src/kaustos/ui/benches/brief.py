@@ -25,10 +25,11 @@ from kaustos.ui.forms import Form
 from kaustos.ui.look import palette
 
 GROUPS = {
-    "Service": ("brief.purpose", "polymer", "brief.service_c", "brief.margin_k", "brief.stress_mpa",
-                "brief.load_across", "brief.history", "brief.moisture"),
-    "Surroundings and run": ("brief.outdoor", "brief.chemical", "brief.clear", "brief.look", "brief.mass_g",
-                             "brief.print_h", "brief.runs"),
+    "Service": ("brief.purpose", "polymer", "brief.service_c", "brief.service_h", "brief.stress_mpa",
+                "brief.margin_k", "brief.history", "brief.moisture"),
+    "Surroundings": ("brief.load_across", "brief.outdoor", "brief.chemical", "brief.character", "brief.clear",
+                     "brief.look", "brief.margin_signed"),
+    "Run": ("brief.mass_g", "brief.print_h", "brief.runs"),
 }  # fmt: skip
 PAGES = ("Figures", "Polymers for this purpose", "Values of this polymer")
 

@@ -8,7 +8,13 @@ from kaustos.core.review.brief.codes import ALLOWANCE_K, CODES
 from kaustos.core.review.brief.drawing import BriefPicture, picture
 from kaustos.core.review.brief.judgement import HEAVY, NUMBER, RANKING, review
 from kaustos.core.review.brief.ranking import Candidate, Lack, lack_of, price_per_litre, rank
-from kaustos.core.review.brief.service import covering_stress, lets_go_at, service_margin, softening_of
+from kaustos.core.review.brief.service import (
+    covering_stress,
+    lets_go_at,
+    service_margin,
+    softening_of,
+    wanted_margin,
+)
 from kaustos.core.review.brief.suiting import VERDICTS, Reason
 
 __all__ = [
@@ -31,4 +37,5 @@ __all__ = [
     "review",
     "service_margin",
     "softening_of",
+    "wanted_margin",
 ]

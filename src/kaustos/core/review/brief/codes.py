@@ -1,10 +1,10 @@
 """The findings that operation 10 can raise, and what each does to the grade."""
 
 from kaustos.core.estimates import PURPOSE
+from kaustos.core.review.brief.service import ALLOWANCE_K as ALLOWANCE_K
 from kaustos.core.review.contract import Code
 from kaustos.core.review.signs import COLD
 
-ALLOWANCE_K = {purpose: each.value for purpose, each in PURPOSE.group("allowance").items()}
 DEARER = PURPOSE["dearer"].value
 
 CODES = (
@@ -22,10 +22,28 @@ CODES = (
         "brief.service.short_margin", "watch",
         "The margin in service is {margin:temperature_difference}; {wanted:temperature_difference} are wanted "
         "({polymer:text} deflects at {softening:temperature}, {state:text}).",
-        "Spread of the grade, local heat and creep eat a thin margin; the margin wanted is the shop's own decision.",
-        "Deflection temperature minus service temperature against the margin wanted",
+        "Spread of the grade, local heat and creep eat a thin margin. The purpose says how much is wanted, and hours "
+        "under load add to it; a loaded, outdoor or safety part counts on the low end of what is known.",
+        "Deflection temperature minus service temperature against the margin of the purpose, estimate",
         "Ignored, some parts deform in service: {cost:money} a run on average.",
         title="brief: margin in service too thin", cap="reduced", shows=("gave_way",),
+    ),
+    Code(
+        "brief.service.ages", "watch",
+        "Service at {service:temperature} for {hours:duration}; {polymer:text} stands about {most:temperature} in air "
+        "for so long.",
+        "Heat breaks chains and embrittles though nothing bends: half the life for every 10 K.",
+        "Long-term air temperature of the polymer, halved life for every 10 K, estimates",
+        "Ignored, some parts turn brittle in service: {cost:money} a run on average.",
+        title="brief: ages in service", cap="reduced", shows=("gave_way",),
+    ),
+    Code(
+        "brief.character.other", "watch",
+        "A {wanted:text} part is wanted; {polymer:text} is {character:text}.",
+        "What bends like rubber carries nothing; what is stiff breaks where it is to give.",
+        "Character of the polymer, estimate",
+        "Ignored, the part is of no use for what it is wanted: {cost:money} a run on average.",
+        title="brief: another character", cap="decorative", shows=("gave_way",),
     ),
     Code(
         "brief.service.no_value", "watch",
@@ -38,8 +56,8 @@ CODES = (
     ),
     Code(
         "brief.margin.below_purpose", "watch",
-        "A margin of {wanted:temperature_difference} is wanted, but a {purpose:text} asks for "
-        "{allowance:temperature_difference}.",
+        "A margin of {wanted:temperature_difference} is typed, but a {purpose:text} asks for "
+        "{allowance:temperature_difference}: {rules:text}.",
         "The more hangs on the part, the more room its grade, its lot and its surroundings need.",
         "Allowance by purpose, estimate",
         "Ignored, the brief promises less than its purpose needs: {cost:money} a run on average.",

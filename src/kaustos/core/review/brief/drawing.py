@@ -3,7 +3,7 @@
 import attrs
 
 from kaustos.core.records import DEFLECTION_STRESSES_MPA, Recipe, deflection_key
-from kaustos.core.review.brief.service import covering_stress
+from kaustos.core.review.brief.service import covering_stress, wanted_margin
 from kaustos.core.review.contract import Context
 
 
@@ -38,7 +38,8 @@ class BriefPicture:
 def picture(recipe: Recipe, context: Context) -> BriefPicture:
     """All deflection temperatures that are known, the service temperature, and the value needed."""
     brief, polymer = recipe.brief, context.polymer
-    needed = None if brief.service_c is None or brief.margin_k is None else brief.service_c + brief.margin_k
+    wanted = wanted_margin(brief)
+    needed = None if brief.service_c is None or wanted is None else brief.service_c + wanted
     chosen = (covering_stress(brief.stress_mpa), brief.history, brief.moisture)
     bars = []
     for history in ("as_printed", "annealed"):

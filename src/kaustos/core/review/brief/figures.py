@@ -3,7 +3,17 @@
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import KNOWN_FROM, Recipe
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
-from kaustos.core.review.brief.service import covering_stress, is_beyond, margin_of, softening_of, state_words
+from kaustos.core.review.brief.service import (
+    STRICT,
+    covering_stress,
+    creep_allowance,
+    is_beyond,
+    margin_of,
+    softening_of,
+    stands_for,
+    state_words,
+    wanted_margin,
+)
 from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.grading import WANTED
 from kaustos.core.review.money import run_cost
@@ -15,6 +25,8 @@ def figures_of(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] 
     return (
         Figure("brief.service.margin", "Margin in service", margin_of(brief, polymer) or UNKNOWN),
         Figure("brief.service.softening", "Deflection temperature", _softening(recipe, context)),
+        Figure("brief.service.wanted", "Margin wanted", _wanted(recipe)),
+        Figure("brief.service.stands", "Ageing alone allows air of", _stands(recipe, context)),
         Figure("brief.purpose.allowance", "Margin the purpose asks for", _allowance(purpose)),
         Figure("brief.purpose.grade", "Grade the purpose asks for", WANTED[purpose] if purpose else UNKNOWN),
         Figure("brief.choice.best", "Polymer that would do for least", _best(ranking)),
@@ -44,6 +56,10 @@ def _softening(recipe: Recipe, context: Context) -> Estimate | Absent:
         return UNKNOWN
     stress = recipe.brief.stress_mpa or 0.0
     method = f"deflection temperature under {stress:g} MPa, {state_words(recipe.brief)}"
+    if context.polymer and context.polymer.character == "rubbery":
+        method = "a rubbery polymer has no deflection temperature: the hottest air for years"
+    if recipe.brief.purpose in STRICT:
+        method += "; the low end of what is known, for such a purpose"
     if is_beyond(recipe.brief):
         method += "; an upper bound: known up to 1.8 MPa"
     elif stress != covering_stress(stress):
@@ -71,6 +87,26 @@ def _abrasion(context: Context) -> Estimate | Absent:
     if datum is None:
         return UNKNOWN
     return Estimate(datum.value, datum.low, datum.high, "1", "wear per gram against an unfilled polymer", datum.source)
+
+
+def _wanted(recipe: Recipe) -> Estimate | Absent:
+    brief, wanted = recipe.brief, wanted_margin(recipe.brief)
+    if wanted is None:
+        return UNKNOWN
+    creep = creep_allowance(brief.stress_mpa, brief.service_h)
+    method = "signed for" if brief.margin_signed.strip() else "the larger of what is typed and what the purpose asks"
+    method += f" + {creep:.1f} K for creep over the hours under load" if creep else ""
+    return Estimate(wanted, wanted - creep * 0.4, wanted + creep, "K", method, "brief; creep: estimate")
+
+
+def _stands(recipe: Recipe, context: Context) -> Estimate | Absent:
+    datum = context.polymer.value("long_service_c") if context.polymer else None
+    most = stands_for(recipe.brief, context.polymer, recipe.brief.service_h) if context.polymer else None
+    if datum is None or most is None:
+        return UNKNOWN
+    low, high = most - (datum.value - datum.low), most + (datum.high - datum.value)
+    method = f"long-term air temperature ({KNOWN_FROM[datum.kind]}), half the life for every 10 K"
+    return Estimate(most, low, high, "°C", method, datum.source)
 
 
 def _allowance(purpose: str | None) -> Estimate | Absent:

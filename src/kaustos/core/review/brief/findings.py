@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import PURPOSES, Recipe
+from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.brief.codes import ALLOWANCE_K, BY_CODE, DEARER
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.remedies import judge_as_printed, other_polymers, switch_to
@@ -40,6 +41,8 @@ def _finding(
 _FIELD_OF = {
     "brief.service.above_softening": "brief.service_c",
     "brief.service.short_margin": "brief.margin_k",
+    "brief.service.ages": "brief.service_h",
+    "brief.character.other": "brief.character",
     "brief.weather.poor": "brief.outdoor",
     "brief.chemical.attacked": "brief.chemical",
     "brief.load.across_unproven": "brief.load_across",
@@ -57,38 +60,82 @@ def _suiting_findings(recipe: Recipe, context: Context, ranking: Ranking) -> tup
 
 def _against(recipe: Recipe, context: Context, ranking: Ranking, reason: Reason) -> Finding:
     brief = recipe.brief
-    own = _OWN_REMEDY.get(reason.code)
-    remedies = (*(own(recipe, reason) if own else ()), *other_polymers(recipe, context, ranking, reason.code))
+    first, last = _OWN_REMEDY.get(reason.code, _none), _LAST_REMEDY.get(reason.code, _none)
+    remedies = (
+        *first(recipe, context, reason), *other_polymers(recipe, context, ranking, reason.code),
+        *last(recipe, context, reason),
+    )  # fmt: skip
     values = {
         "service": brief.service_c,
         "load": brief.stress_mpa,
-        "wanted": brief.margin_k,
         **reason.values,
     }
     severity = "watch" if reason.verdict == "mind" else ""
     return _finding(recipe, context, reason.code, _FIELD_OF[reason.code], remedies, values, severity=severity)
 
 
-def _accept_margin(recipe: Recipe, reason: Reason) -> tuple[Remedy, ...]:
+def _none(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy, ...]:
+    return ()
+
+
+def _other_state(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy, ...]:
+    """Another state of the same polymer in which it does not arise: dry, annealed once that is planned."""
+    found: list[Remedy] = []
+    for title, changes in _STATES:
+        if reason.code not in _raised(recipe, context, changes) and "brief.service.no_value" not in _raised(
+            recipe, context, changes
+        ):
+            if "brief.history" not in changes or recipe.anneal.steps:
+                found.append(Set(title, changes))
+            else:
+                text = "Record its steps and the part may be judged as annealed; look at distortion and growth first."
+                found.append(Advice("Plan an anneal: annealed it would do", text))
+    return tuple(found)
+
+
+_STATES: tuple[tuple[str, dict[str, float | str | None]], ...] = (
+    ("Keep the part dry in service, and say so", {"brief.moisture": "dry"}),
+    ("Anneal the part, and judge it so", {"brief.history": "annealed"}),
+)
+
+
+def _raised(recipe: Recipe, context: Context, changes: Mapping[str, float | str | None]) -> set[str]:
+    other = recipe
+    for path, value in changes.items():
+        if value_at(recipe, path) == value:
+            return {"brief.service.no_value"}  # nothing new
+        other = with_value(other, path, value)
+    if context.polymer is None or softening_of(other.brief, context.polymer) is None:
+        return {"brief.service.no_value"}
+    return {each.code for each in reasons_for(other.brief, context.polymer)}
+
+
+def _sign_margin(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy, ...]:
+    text = (
+        "Type {reached:temperature_difference} as margin wanted, and beside it who answers for less than the purpose "
+        "asks, and why. It stays on the brief."
+    )
     reached = float(int(float(reason.values["margin"])))
-    title = "Accept a margin of {reached:temperature_difference}"
-    return (Set(title, {"brief.margin_k": reached}, {"reached": reached}),)
+    return (Advice("Accept a thinner margin by name", text, {"reached": reached}),)
 
 
-def _measure_ratio(recipe: Recipe, reason: Reason) -> tuple[Remedy, ...]:
+def _measure_ratio(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy, ...]:
     text = "Break or pull specimens across and along the layers, made like the part, before the part is relied on."
     return (Advice("Measure the ratio across to along", text),)
 
 
-def _any_look(recipe: Recipe, reason: Reason) -> tuple[Remedy, ...]:
+def _any_look(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy, ...]:
     return (Set("Do without that look", {"brief.look": "any"}),)
 
 
-_OWN_REMEDY: dict[str, Callable[[Recipe, Reason], tuple[Remedy, ...]]] = {
-    "brief.service.short_margin": _accept_margin,
+_Own = Callable[[Recipe, Context, Reason], tuple[Remedy, ...]]
+_OWN_REMEDY: dict[str, _Own] = {
+    "brief.service.above_softening": _other_state,
+    "brief.service.short_margin": _other_state,
     "brief.load.across_unproven": _measure_ratio,
     "brief.look.other_finish": _any_look,
 }
+_LAST_REMEDY: dict[str, _Own] = {"brief.service.short_margin": _sign_margin}
 
 
 # ---- what is uncertain or dear
@@ -112,13 +159,14 @@ def _purpose(recipe: Recipe, context: Context) -> Finding | None:
     brief = recipe.brief
     if brief.purpose is None or brief.margin_k is None or brief.margin_k >= ALLOWANCE_K[brief.purpose]:
         return None
-    allowance = ALLOWANCE_K[brief.purpose]
+    allowance, signed = ALLOWANCE_K[brief.purpose], brief.margin_signed.strip()
     title = "Want {allowance:temperature_difference} of margin"
     raise_it = Set(title, {"brief.margin_k": allowance}, {"allowance": allowance})
     values: dict[str, float | str | None] = {
         "wanted": brief.margin_k,
         "allowance": allowance,
         "purpose": PURPOSES[brief.purpose].lower(),
+        "rules": f"signed for by {signed}" if signed else "the purpose rules until somebody signs for less",
     }
     return _finding(recipe, context, "brief.margin.below_purpose", "brief.margin_k", (raise_it,), values)
 

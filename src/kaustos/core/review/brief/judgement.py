@@ -14,9 +14,9 @@ RANKING = "brief.ranking"  # among the heavy results: the candidates for this br
 HEAVY = (
     Heavy(
         key=RANKING,
-        reads=Reads(recipe=("brief",), context=("shop.polymers", "shop.machines", "rules")),
+        reads=Reads(recipe=("brief",), context=("shop.polymers", "shop.machines", "shop.dryers", "rules")),
         compute=lambda recipe, context: rank(
-            recipe.brief, context.shop.polymers.values(), context.shop.machines, context.rules
+            recipe.brief, context.shop.polymers.values(), context.shop.machines, context.rules, context.shop.dryers
         ),
     ),
 )

@@ -1,7 +1,15 @@
 """What the brief asks for, and the worst grade that each answer could bring."""
 
-from kaustos.core.records import Recipe
-from kaustos.core.review.brief.service import is_beyond, softening_of
+from kaustos.core.records import Polymer, Recipe
+from kaustos.core.review.brief.service import (
+    AGES_FROM_H,
+    LONGEST_H,
+    is_beyond,
+    margin_of,
+    softening_of,
+    stands_for,
+    wanted_margin,
+)
 from kaustos.core.review.contract import Context
 from kaustos.core.review.making import Question
 
@@ -12,15 +20,28 @@ _FIELDS = (  # field of the brief, worst grade its value could bring, needed for
     ("moisture", "decorative", True),
     ("outdoor", "decorative", True),
     ("chemical", "decorative", True),
-    ("margin_k", "reduced", True),
     ("load_across", "reduced", True),
-    ("purpose", "functional", True),
+    ("purpose", "reduced", True),
+    ("character", "functional", False),
     ("clear", "functional", False),
     ("look", "functional", False),
     ("mass_g", "functional", False),
     ("print_h", "functional", False),
     ("runs", "functional", False),
 )
+
+
+def _hours_matter(recipe: Recipe, polymer: Polymer | None) -> bool:
+    """Whether hours in service, were there many, would take the grade down."""
+    brief = recipe.brief
+    if polymer is None or brief.service_c is None:
+        return False
+    most = stands_for(brief, polymer, LONGEST_H)
+    margin, wanted = margin_of(brief, polymer), wanted_margin(brief, LONGEST_H)
+    ages = most is not None and brief.service_c > most
+    return ages or (margin is not None and wanted is not None and margin.value < wanted)
+
+
 _VALUES = ("price_per_kg", "density_g_cm3")
 
 
@@ -33,6 +54,14 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
         *(
             Question(f"brief.{name}", getattr(recipe.brief, name) is not None, worst, required)
             for name, worst, required in _FIELDS
+        ),
+        Question("brief.margin_k", recipe.brief.margin_k is not None, "functional", False),
+        Question("brief.service_h", recipe.brief.service_h is not None, "reduced", _hours_matter(recipe, polymer)),
+        Question(
+            "polymer.long_service_c",
+            polymer is not None and polymer.value("long_service_c") is not None,
+            "reduced",
+            (recipe.brief.service_h or 0.0) > AGES_FROM_H,
         ),
         Question("polymer.deflection", deflects, "decorative"),
         *(

@@ -1,13 +1,14 @@
 """All polymers in the order in which they suit a brief and a shop, each with its margin and its reasons."""
 
+import math
 from collections.abc import Iterable
 
 import attrs
 
 from kaustos.core.planning.reach import reach_of
-from kaustos.core.records import ZONES, Machine, Polymer, Rules
+from kaustos.core.records import ZONES, Dryer, Machine, Polymer, Rules
 from kaustos.core.records.recipe import Brief
-from kaustos.core.review.brief.service import margin_of
+from kaustos.core.review.brief.service import margin_of, wanted_margin
 from kaustos.core.review.brief.suiting import VERDICTS, Reason, reasons_for
 from kaustos.core.review.contract import Estimate
 
@@ -37,6 +38,7 @@ class Candidate:
     runs_on: tuple[str, ...]  # names of the shop's machines that reach all its windows
     nearest: Lack | None  # the machine that lacks least, where none runs it
     price_per_litre: Estimate | None
+    hindrances: tuple[str, ...]  # what makes it hard to run here
     dryer_c: tuple[float, float] | None
     fan: tuple[float, float] | None
     abrasion: float | None
@@ -97,8 +99,9 @@ def lack_of(machine: Machine, polymer: Polymer, rules: Rules) -> Lack:
 
 
 def rank(
-    brief: Brief, polymers: Iterable[Polymer], machines: tuple[Machine, ...], rules: Rules
-) -> tuple[Candidate, ...]:
+    brief: Brief, polymers: Iterable[Polymer], machines: tuple[Machine, ...], rules: Rules,
+    dryers: tuple[Dryer, ...] = (),
+) -> tuple[Candidate, ...]:  # fmt: skip
     """Polymers for a brief, the best first.
 
     Parameters
@@ -110,19 +113,28 @@ def rank(
     machines : tuple of Machine
         What this shop can run [°C]
     rules : Rules
-        Thresholds of the shop [K]
+        Thresholds of the shop [K], and what price, margin and ease count in the order
+    dryers : tuple of Dryer
+        What this shop can dry with [°C]
 
     Returns
     -------
     tuple of Candidate
-        What would do here by price per litre; then what suits but cannot be run; then the unknown; then what does not
-        suit [-]
+        What would do here; then what suits but cannot be run; then the unknown; then what does not suit [-]
+
+    Notes
+    -----
+    Within each, a doubling of the price of a litre, 25 K of margin beyond what is wanted (up to 50 K) and each
+    hindrance on this shop's machines count as the rules say. What is washed away after printing is no candidate.
     """
-    found = [_candidate(brief, polymer, machines, rules) for polymer in polymers]
-    return tuple(sorted(found, key=_order))
+    found = [_candidate(brief, each, machines, rules, dryers) for each in polymers if not each.is_support]
+    wanted = wanted_margin(brief) or 0.0
+    return tuple(sorted(found, key=lambda each: _order(each, wanted, rules)))
 
 
-def _candidate(brief: Brief, polymer: Polymer, machines: tuple[Machine, ...], rules: Rules) -> Candidate:
+def _candidate(
+    brief: Brief, polymer: Polymer, machines: tuple[Machine, ...], rules: Rules, dryers: tuple[Dryer, ...]
+) -> Candidate:
     reasons = reasons_for(brief, polymer)
     lacks = [lack_of(machine, polymer, rules) for machine in machines]
     runs_on = tuple(lack.machine for lack in lacks if not lack.zones)
@@ -130,7 +142,8 @@ def _candidate(brief: Brief, polymer: Polymer, machines: tuple[Machine, ...], ru
         polymer.id, polymer.name, min((reason.verdict for reason in reasons), key=VERDICTS.index),
         margin_of(brief, polymer), reasons, runs_on,
         None if runs_on or not lacks else min(lacks, key=lambda lack: lack.total_k),
-        price_per_litre(polymer), _pair(polymer, "dryer_low_c", "dryer_high_c"), _pair(polymer, "fan_low", "fan_high"),
+        price_per_litre(polymer), _hindrances(polymer, rules, dryers),
+        _pair(polymer, "dryer_low_c", "dryer_high_c"), _pair(polymer, "fan_low", "fan_high"),
         datum.value if (datum := polymer.value("abrasion")) else None,
     )  # fmt: skip
 
@@ -140,7 +153,29 @@ def _pair(polymer: Polymer, low: str, high: str) -> tuple[float, float] | None:
     return (one.value, two.value) if one and two else None
 
 
-def _order(candidate: Candidate) -> tuple[int, bool, float, float]:
+WEARS = 5.0  # times as fast as an unfilled polymer
+HOT_CHAMBER_K = 20.0  # above the room
+
+
+def _hindrances(polymer: Polymer, rules: Rules, dryers: tuple[Dryer, ...]) -> tuple[str, ...]:
+    low, chamber, wear = (polymer.value(key) for key in ("dryer_low_c", "chamber_low_c", "abrasion"))
+    hottest = max((each.max_c for each in dryers if each.max_c is not None), default=None)
+    found = (
+        (polymer.absorbs and low is not None and hottest is not None and hottest < low.value, "no dryer hot enough"),
+        (wear is not None and wear.value > WEARS, "wears the nozzle"),
+        (chamber is not None and chamber.value > rules.room_c + HOT_CHAMBER_K, "wants a hot chamber"),
+        (bool(polymer.cautions), "asks for care with fumes or dust"),
+    )
+    return tuple(words for is_so, words in found if is_so)
+
+
+def _order(candidate: Candidate, wanted_k: float, rules: Rules) -> tuple[int, bool, float, str]:
     group = {"against": 2, "unknown": 1}.get(candidate.verdict, 0)
-    price = candidate.price_per_litre.value if candidate.price_per_litre else float("inf")
-    return group, not candidate.runs_on, price, -(candidate.margin.value if candidate.margin else 0.0)
+    price = candidate.price_per_litre.value if candidate.price_per_litre else DEAR
+    beyond = candidate.margin.value - wanted_k if candidate.margin else 0.0
+    score = rules.weigh_price * math.log2(max(price, 1e-3)) + rules.weigh_ease * len(candidate.hindrances)
+    score -= rules.weigh_margin * min(max(beyond, -50.0), 50.0) / 25.0
+    return group, not candidate.runs_on, score, candidate.name
+
+
+DEAR = 1e4  # a litre whose price nobody knows

@@ -9,6 +9,10 @@ from kaustos.core.records import DEFLECTION_STRESSES_MPA, KNOWN_FROM, Datum, Pol
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.contract import Estimate
 
+ALLOWANCE_K = {purpose: each.value for purpose, each in PURPOSE.group("allowance").items()}
+STRICT = ("loaded", "outdoor", "safety")  # judged by the low end of what is known
+CREEP_K, CREEP_FROM_H = PURPOSE["creep"].value, 10.0
+AGEING_K, LIFE_H, LONGEST_H = PURPOSE["ageing"].value, PURPOSE["life"].value, PURPOSE["longest"].value
 LOW_MPA, HIGH_MPA = DEFLECTION_STRESSES_MPA
 BELOW_MELTING_K = PURPOSE["below_melting"].value
 TOLERANCE = 0.03  # 66 psi and 264 psi are 0.455 and 1.82 MPa
@@ -63,7 +67,9 @@ def softening_of(brief: Brief, polymer: Polymer | None) -> Datum | None:
 
     Notes
     -----
-    Between the two loads straight in the logarithm of load; below 0.45 MPa the value there holds.
+    Between the two loads straight in the logarithm of load; below 0.45 MPa the value there holds. A purpose on which
+    much hangs counts on the low end of what is known. A rubbery polymer has no deflection temperature: what it stands
+    for years takes its place.
 
     References
     ----------
@@ -72,7 +78,19 @@ def softening_of(brief: Brief, polymer: Polymer | None) -> Datum | None:
     stress = brief.stress_mpa
     if polymer is None or stress is None or brief.history is None or brief.moisture is None:
         return None
-    low, high = (polymer.value(deflection_key(each, brief.history, brief.moisture)) for each in DEFLECTION_STRESSES_MPA)
+    found = _between(brief, polymer, stress)
+    return _counted(brief, polymer.value("long_service_c") if polymer.character == "rubbery" else found)
+
+
+def _counted(brief: Brief, datum: Datum | None) -> Datum | None:
+    """A value as far as its purpose may count on it."""
+    strict = datum is not None and brief.purpose in STRICT
+    return attrs.evolve(datum, value=datum.low, rival=None) if datum is not None and strict else datum
+
+
+def _between(brief: Brief, polymer: Polymer, stress: float) -> Datum | None:
+    history, moisture = str(brief.history), str(brief.moisture)
+    low, high = (polymer.value(deflection_key(each, history, moisture)) for each in DEFLECTION_STRESSES_MPA)
     if stress <= LOW_MPA * (1.0 + TOLERANCE):
         return low or high  # what holds under more holds under less
     if high is None or low is None or stress >= HIGH_MPA * (1.0 - TOLERANCE):
@@ -108,7 +126,8 @@ def lets_go_at(brief: Brief, polymer: Polymer) -> float | None:
     softening = softening_of(brief, polymer)
     if polymer.is_glassy or softening is None or brief.history is None or brief.moisture is None:
         return softening.value if softening else None
-    low, melting = polymer.value(deflection_key(LOW_MPA, brief.history, brief.moisture)), polymer.value("melting_c")
+    low = _counted(brief, polymer.value(deflection_key(LOW_MPA, brief.history, brief.moisture)))
+    melting = polymer.value("melting_c")
     ends = [softening.value, *([low.value] if low else [])]
     return max(ends) if melting is None else min(max(ends), max(softening.value, melting.value - BELOW_MELTING_K))
 
@@ -152,6 +171,89 @@ def margin_of(brief: Brief, polymer: Polymer | None) -> Estimate | None:
     """
     softening = softening_of(brief, polymer)
     return service_margin(softening, brief.service_c) if softening and brief.service_c is not None else None
+
+
+def wanted_margin(brief: Brief, hours: float | None = None) -> float | None:
+    """The margin that a brief asks for.
+
+    Parameters
+    ----------
+    brief : Brief
+        Purpose, margin typed, who signed for a thinner one, load and hours in service [K, MPa, h]
+    hours : float or None
+        Hours in service to take instead of those recorded [h]
+
+    Returns
+    -------
+    float or None
+        Margin [K]; None where neither purpose nor margin is recorded
+
+    Notes
+    -----
+    The allowance of the purpose rules unless a larger margin is typed, or somebody signed for a thinner one. A part
+    that carries a load for long creeps: from ten hours on every tenfold asks for more.
+    """
+    allowance, typed = ALLOWANCE_K.get(brief.purpose or ""), brief.margin_k
+    if typed is not None and brief.margin_signed.strip():
+        base: float | None = typed
+    else:
+        base = max((each for each in (allowance, typed) if each is not None), default=None)
+    return None if base is None else base + creep_allowance(brief.stress_mpa, hours or brief.service_h)
+
+
+def creep_allowance(stress_mpa: float | None, hours: float | None) -> float:
+    """Margin that a load of some hours asks for on top.
+
+    Parameters
+    ----------
+    stress_mpa : float or None
+        Bending stress in service [MPa]
+    hours : float or None
+        Under load at the service temperature [h]
+
+    Returns
+    -------
+    float
+        Margin, 0 where nothing pulls or hours are not known [K]
+
+    Examples
+    --------
+    >>> creep_allowance(1.0, 1000.0), creep_allowance(1.0, 5.0), creep_allowance(0.0, 1000.0)
+    (10.0, 0.0, 0.0)
+    """
+    if not stress_mpa or not hours or hours <= CREEP_FROM_H:
+        return 0.0
+    return CREEP_K * math.log10(hours / CREEP_FROM_H)
+
+
+def stands_for(brief: Brief, polymer: Polymer, hours: float | None) -> float | None:
+    """The hottest air that a polymer stands for some hours before it has lost half its strength.
+
+    Parameters
+    ----------
+    brief : Brief
+        Its purpose says whether the low end counts [-]
+    polymer : Polymer
+        Its long-term air temperature [°C]
+    hours : float or None
+        In service [h]
+
+    Returns
+    -------
+    float or None
+        Temperature [°C]; None where hours or value are not known
+
+    Notes
+    -----
+    Half the life for every 10 K, estimate; below a hundred hours heat does not age a part.
+    """
+    datum = _counted(brief, polymer.value("long_service_c"))
+    if datum is None or hours is None:
+        return None
+    return datum.value + AGEING_K * math.log2(LIFE_H / max(hours, AGES_FROM_H))
+
+
+AGES_FROM_H = 100.0
 
 
 def state_words(brief: Brief) -> str:

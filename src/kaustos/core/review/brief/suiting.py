@@ -4,9 +4,17 @@ from collections.abc import Mapping
 
 import attrs
 
-from kaustos.core.records import CHEMICALS, CLARITIES, FINISHES, OUTDOOR, Polymer
+from kaustos.core.records import CHARACTERS, CHEMICALS, CLARITIES, FINISHES, OUTDOOR, Polymer
 from kaustos.core.records.recipe import Brief
-from kaustos.core.review.brief.service import is_beyond, lets_go_at, margin_of, softening_of, state_words
+from kaustos.core.review.brief.service import (
+    is_beyond,
+    lets_go_at,
+    margin_of,
+    softening_of,
+    stands_for,
+    state_words,
+    wanted_margin,
+)
 
 VERDICTS = ("against", "unknown", "mind", "for")  # worst first
 
@@ -37,7 +45,7 @@ def reasons_for(brief: Brief, polymer: Polymer) -> tuple[Reason, ...]:
         Service temperature first, then weather, chemicals, load across layers, look [-]
     """
     found = [_service(brief, polymer)]
-    for judge in (_weather, _chemical, _across, _clear, _finish):
+    for judge in (_ageing, _character, _weather, _chemical, _across, _clear, _finish):
         reason = judge(brief, polymer)
         if reason:
             found.append(reason)
@@ -55,16 +63,36 @@ def _service(brief: Brief, polymer: Polymer) -> Reason:
         what = "deflects at an unknown temperature in this state" if brief.service_c is not None else "service unknown"
         return Reason("unknown", "", what, {})
     values: dict[str, float | str] = {"softening": softening.value, "margin": margin.value, "state": state_words(brief)}
+    wanted = wanted_margin(brief)
     if not margin.value > 0:
         gone = lets_go_at(brief, polymer)
         verdict = "mind" if gone is not None and brief.service_c < gone else "against"
         return Reason(verdict, "brief.service.above_softening", "deflects at {softening:temperature}", values)
-    if brief.margin_k is not None and margin.value < brief.margin_k:
+    if wanted is not None and margin.value < wanted:
         text = "margin of only {margin:temperature_difference}"
-        return Reason("against", "brief.service.short_margin", text, values)
+        return Reason("against", "brief.service.short_margin", text, {**values, "wanted": wanted})
     if is_beyond(brief):
         return Reason("unknown", "", "at most {softening:temperature} under such a load", values)
     return Reason("for", "", "margin of {margin:temperature_difference}", values)
+
+
+def _ageing(brief: Brief, polymer: Polymer) -> Reason | None:
+    most = stands_for(brief, polymer, brief.service_h)
+    if most is None or brief.service_c is None or brief.service_h is None or brief.service_c <= most:
+        return None
+    values: dict[str, float | str] = {"most": most, "hours": brief.service_h}
+    return Reason("against", "brief.service.ages", "ages: stands {most:temperature} for so long", values)
+
+
+def _character(brief: Brief, polymer: Polymer) -> Reason | None:
+    words = CHARACTERS[polymer.character].lower()
+    if brief.character is None:
+        return Reason("mind", "", "is rubbery", {}) if polymer.character == "rubbery" else None
+    wanted = CHARACTERS[brief.character].lower()
+    values: dict[str, float | str] = {"wanted": wanted, "character": words}
+    if "rubbery" in (brief.character, polymer.character) and brief.character != polymer.character:
+        return Reason("against", "brief.character.other", "is {character:text}", values)
+    return Reason("for" if brief.character == polymer.character else "mind", "", "is {character:text}", values)
 
 
 def _weather(brief: Brief, polymer: Polymer) -> Reason | None:
