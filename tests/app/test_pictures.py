@@ -150,7 +150,7 @@ class TestStock(unittest.TestCase):
             for phase, (*_, points) in zip(record.phases, likely, strict=True):
                 places = [x for x, _ in points]
                 self.assertEqual(places, sorted(places))
-                for moisture, (_, y) in zip(phase.moisture[1][1], points, strict=True):
+                for moisture, (_, y) in zip(phase.mean, points, strict=True):
                     if abs(moisture / record.limit - 1.0) > 0.02:
                         self.assertEqual(y < limit, bool(moisture > record.limit), card)
 

@@ -211,7 +211,7 @@ class TestMaturityOfRecipes(WorkspaceTest):
 
     def test_the_log_of_the_demo_counts_as_by_hand(self):
         tally = experience(self.demo())["machine.chamber.below_window"]
-        self.assertEqual((tally.right, tally.of), (3, 6))
+        self.assertEqual((tally.right, tally.of), (3, 3))
 
 
 class TestBeginning(WorkspaceTest):

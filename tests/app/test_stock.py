@@ -3,13 +3,14 @@
 import unittest
 from datetime import UTC, datetime, timedelta
 
+import attrs
 import numpy as np
 
 from kaustos.app.clock import read_moment, read_past, ready_words, start_words
 from kaustos.app.lot_state import jobs_that_fit, state_of
 from kaustos.app.runs import start_run
 from kaustos.app.stock import add_stay, add_weighing, fresh_desiccant, log_strand, new_dryer, new_lot, put_aside
-from kaustos.app.weighing import told_by_weighings, use_own_diffusivity
+from kaustos.app.weighing import told_by_weighings, told_words, use_own_diffusivity
 from kaustos.core.errors import KaustosError
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import NOW
@@ -81,7 +82,7 @@ class TestLots(WorkspaceTest):
         for act, words in (
             (lambda: add_weighing(workspace, "lot_n061", 200.0, NOW), "less than the empty spool"),
             (lambda: add_weighing(workspace, "lot_n061", 580.0, NOW + timedelta(hours=1)), "lies ahead"),
-            (lambda: add_weighing(workspace, "lot_n061", 580.0, NOW - timedelta(days=300)), "does not run backwards"),
+            (lambda: add_stay(workspace, "lot_n061", "dryer", NOW, None, None), "how hot"),
             (lambda: add_stay(workspace, "lot_n061", "open", NOW + timedelta(hours=1), None, None), "lies ahead"),
             (lambda: add_stay(workspace, "lot_n061", "open", NOW, 20.0, 140.0), "more than 100"),
             (lambda: workspace.draft.propose("lots/lot_n061/tare_g", "-5"), "not possible"),
@@ -156,11 +157,37 @@ class TestLots(WorkspaceTest):
         self.assertAlmostEqual(told.least_g, 1.96 * 2**0.5 * 0.1, places=3)
         add_weighing(workspace, "lot_h117", 600.0, NOW)
         after = told_by_weighings(workspace, workspace.draft.records.lots["lot_h117"])
-        self.assertEqual(after, told, "what was printed since is no water")
+        self.assertEqual((after.lost, after.fit), (told.lost, told.fit), "what was printed since is no water")
         workspace.draft.set({"rules.scale_g": 5.0})
         never_dried = told_by_weighings(workspace, workspace.draft.records.lots["lot_k008"])
         self.assertIsNone(never_dried.lost)
         self.assertAlmostEqual(never_dried.least_g, 1.96 * 2**0.5 * 5.0, places=2)
+
+    def test_a_weighing_told_later_takes_its_place_in_time(self):
+        workspace = self.demo()
+        add_weighing(workspace, "lot_n061", 600.0, NOW - timedelta(days=26))
+        self.assertEqual([each.gross_g for each in workspace.draft.records.lots["lot_n061"].weighings], [600.0, 590.0])
+
+    def test_a_spool_entered_today_that_lies_in_the_dryer_since_morning_was_not_sealed_meanwhile(self):
+        workspace = self.demo()
+        key = new_lot(workspace, "N-099", "PA6-CF, 20 %", "black")
+        add_stay(workspace, key, "dryer", NOW - timedelta(hours=5), 80.0, None, "shelf")
+        stays = workspace.draft.records.lots[key].stays
+        self.assertEqual([(each.place, each.dryer) for each in stays], [("dryer", "shelf")])
+        add_stay(workspace, key, "sealed", NOW - timedelta(hours=1), None, None)
+        self.assertEqual([each.place for each in workspace.draft.records.lots[key].stays], ["dryer", "sealed"])
+
+    def test_what_is_missing_for_a_weighing_is_said_with_its_field(self):
+        workspace = self.demo()
+        lot = attrs.evolve(workspace.draft.records.lots["lot_h117"], tare_g=None, flange=None)
+        words = told_words(told_by_weighings(workspace, lot), lot, workspace.draft.wording)
+        self.assertIn("empty spool is not recorded", words)
+        self.assertIn("spool body is not recorded", words)
+        self.assertNotIn("Water lost: 0", words)
+        workspace.draft.set({"rules.scale_g": 5.0})
+        damp = workspace.draft.records.lots["lot_k008"]
+        words = told_words(told_by_weighings(workspace, damp), damp, workspace.draft.wording)
+        self.assertIn("this scale cannot prove it", words)
 
     def test_a_dryer_is_begun_by_name_and_survives_reopening(self):
         workspace = self.demo()
@@ -191,7 +218,8 @@ class TestClock(unittest.TestCase):
                 read_moment(text, self.NOW)
 
     def test_ready_and_start(self):
-        self.assertEqual(ready_words(float("inf"), self.NOW), "never, in this air")
+        self.assertEqual(ready_words(float("inf"), self.NOW, never=True), "never, in this air")
+        self.assertEqual(ready_words(float("inf"), self.NOW), "longer than 10 d", "never is kept for floors")
         wanted = self.NOW + timedelta(hours=10)
         self.assertIn("start by", start_words(wanted, 6.0, self.NOW))
         self.assertIn("late already", start_words(wanted, 12.0, self.NOW))

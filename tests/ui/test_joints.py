@@ -23,9 +23,10 @@ WORDING = Wording()
 
 KIND_OF = {
     "machine.nozzle.heater.max_c": 0, "lot.lot_values.glass_transition_c": 1, "lot.grade_values.melting_c": 1,
-    "melt.nozzle_c": 2, "lot.net_g": 2, "rules.wage_per_h": 2, "brief.purpose": 3, "lot.flange": 3,
-    "machine.nozzle.heater.basis": 3, "brief.outdoor": 4, "machine.nozzle.heater.fitted": 4, "lot.retired": 4,
-    "name": 5, "lot.grade": 5, "run.note": 5,
+    "lot.box_humidity_pct": 2, "rules.dew_point_c": 3, "dryer.dew_point_c": 3,
+    "melt.nozzle_c": 4, "lot.net_g": 4, "rules.wage_per_h": 4, "brief.purpose": 5, "lot.flange": 5,
+    "machine.nozzle.heater.basis": 5, "brief.outdoor": 6, "machine.nozzle.heater.fitted": 6, "lot.retired": 6,
+    "name": 7, "lot.grade": 7, "run.note": 7,
 }  # fmt: skip
 
 

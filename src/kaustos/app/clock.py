@@ -40,14 +40,17 @@ def moment_words(moment: datetime) -> str:
     return moment.astimezone().strftime("%a %d %b, %H:%M")
 
 
-def ready_words(hours: float, now: datetime) -> str:
-    """When something that takes some hours from now is ready."""
-    return moment_words(now + timedelta(hours=hours)) if hours < 1000.0 else "never, in this air"
+NEVER, LONG = "never, in this air", "longer than 10 d"
+
+
+def ready_words(hours: float, now: datetime, *, never: bool = False) -> str:
+    """When something that takes some hours from now is ready; never is kept for a floor above the limit."""
+    return moment_words(now + timedelta(hours=hours)) if hours < 1000.0 else NEVER if never else LONG
 
 
 def start_words(wanted: datetime, hours: float, now: datetime) -> str:
     """When to start so that it is ready at a wanted time."""
     if hours >= 1000.0:
-        return "never, in this air"
+        return LONG
     start = wanted - timedelta(hours=hours)
     return "start now: it is late already" if start < now else f"start by {moment_words(start)}"

@@ -9,6 +9,7 @@ from typing import Any, Protocol
 
 import attrs
 
+from kaustos.app.humid import read_dew_point, read_humidity
 from kaustos.app.records import Records
 from kaustos.core.errors import FieldError
 from kaustos.core.records import (
@@ -157,6 +158,21 @@ def _own_said(wording: Words, path: str, value: Any) -> str:
     return own_words(value, wording) if isinstance(value, Datum) else _value_said(wording, path, value)
 
 
+# ---- humidity and dew point, either of which is read for the other
+
+HUMIDITY, DEW_POINT = "lot.box_humidity_pct", ("rules.dew_point_c", "dryer.dew_point_c")
+
+
+def _humidity_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
+    return {place: read_humidity(text, records.rules.room_c) if text.strip() else None}
+
+
+def _dew_point_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
+    if "%" not in text:
+        return _number_read(records, wording, place, text)
+    return {place: read_dew_point(text, records.rules.room_c)}
+
+
 # ---- a number, a word out of a few, yes or no, a text
 
 
@@ -212,6 +228,8 @@ def _text_read(records: Records, wording: Words, place: Place, text: str) -> Cha
 FIELD_KINDS = (
     FieldKind(_is_limit, _limit_shown, _limit_read, _value_said),
     FieldKind(lambda path: path.startswith(_OWN), _own_shown, _own_read, _own_said),
+    FieldKind(lambda path: path == HUMIDITY, _number_shown, _humidity_read, _value_said),
+    FieldKind(lambda path: path in DEW_POINT, _number_shown, _dew_point_read, _value_said),
     FieldKind(lambda path: quantity_of(path) is not None, _number_shown, _number_read, _value_said),
     FieldKind(lambda path: bool(choices_of(path)), _plain_shown, _choice_read, _value_said),
     FieldKind(_is_flag, _plain_shown, _flag_read, _value_said),

@@ -60,7 +60,7 @@ def state_of(workspace: Workspace, lot: Lot) -> LotState:
     moisture = None
     if water is not None:
         now = workspace.clock().replace(second=0, microsecond=0)
-        state = moisture_now(lot, water, workspace.draft.records.rules, now)
+        state = moisture_now(lot, water, workspace.draft.records.rules, now, limit.value if limit else None)
         moisture = (state.band[0], state.best, state.worst)
     return LotState(ledger, worth, moisture, limit.value if limit else None, was_somewhere(lot))
 

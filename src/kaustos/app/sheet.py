@@ -3,7 +3,7 @@
 from typing import Any
 
 from kaustos.app.stops import stops_of
-from kaustos.app.wording import Wording
+from kaustos.app.wording import Wording, when_words
 from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
@@ -139,6 +139,9 @@ def spool_rows(recipe: Recipe, context: Context, review: Review, wording: Wordin
     figures = {figure.key: figure for operation in review.operations for figure in operation.figures}
     planned = [f"stock.{name}" for name in ("dryer_c", "dryer_h", "wait_h", "wait_in")]
     rows = [("Dried in", context.dryer.name if context.dryer else "dryer not recorded")]
+    if recipe.stock.wanted_utc:
+        rows.append(("Wanted dry at", when_words(recipe.stock.wanted_utc)))
+        rows.append(("Put it in by", wording.figure(figures["stock.drying.start"])))
     rows += [(_title(wording, path), wording.field_value(path, value_at(recipe, path))) for path in planned]
     if context.lot:
         rows.append(("Fed from", wording.field_value("lot.feed", context.lot.feed)))

@@ -1,6 +1,6 @@
 """What a shop does with its stock: new lots and dryers, stays, weighings and strands logged, filament put aside."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from datetime import datetime
 from pathlib import Path
 
@@ -8,7 +8,9 @@ from kaustos.app.lot_state import polymer_of_lot, state_of, strand_shows
 from kaustos.app.spelling import plain_spelling, polymer_of
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.air import dryer_air
 from kaustos.core.planning.loading import loading
+from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import verdict_of
 from kaustos.core.records import (
     STRAND_SIGNS,
@@ -80,34 +82,70 @@ def load_on(workspace: Workspace, lot: str, machine: str | None) -> None:
 
 
 def add_stay(
-    workspace: Workspace, lot: str, place: str, when: datetime, celsius: float | None, humidity: float | None
-) -> None:
-    """Log where a spool is from a moment on; a moment that lies ahead is refused."""
+    workspace: Workspace, lot: str, place: str, when: datetime, celsius: float | None, humidity: float | None,
+    dryer: str | None = None, instead_of: int | None = None,
+) -> None:  # fmt: skip
+    """Log where a spool is from a moment on, or correct what was logged; a moment that lies ahead is refused.
+
+    A dryer that is known gives the air that the log does not say; how hot it is must be said.
+    """
     if when > workspace.clock():
         raise KaustosError("That moment lies ahead; log a stay when it has begun.")
     if celsius is not None:
         check_typed("temperature there", celsius, AIR_C, "°C")
+    if place == "dryer" and celsius is None:
+        raise KaustosError("Say how hot the dryer is: from room temperature it would not dry at all.")
     record = workspace.draft.records.lots[lot]
-    stay = Stay(place=place, from_utc=stamp(when), temperature_c=celsius, humidity_pct=humidity)
-    stays = tuple(sorted((*record.stays, stay), key=lambda each: each.from_utc))
-    changes: dict[Place, object] = {Place("lots", lot, "stays"): stays}
-    if place != "sealed" and not record.opened_utc:
+    known = workspace.draft.records.dryers.get(dryer or "") if place == "dryer" else None
+    if known is not None and humidity is None and celsius is not None and known.air in ("dry", "vacuum"):
+        humidity = round(100.0 * dryer_air(known, celsius, workspace.draft.records.rules).humidity[LIKELY], 3)
+    stay = Stay(place=place, from_utc=stamp(when), temperature_c=celsius, humidity_pct=humidity,
+                dryer=known.id if known else None)  # fmt: skip
+    kept = (each for at, each in enumerate(record.stays) if at != instead_of)
+    others = [each for each in kept if not _only_entered(record, each, stay)]
+    changes: dict[Place, object] = {Place("lots", lot, "stays"): _in_order((*others, stay))}
+    if place != "sealed" and (not record.opened_utc or stamp(when) < record.opened_utc):
         changes[Place("lots", lot, "opened_utc")] = stamp(when)
-    workspace.draft.set(changes, title=f"{record.name}: {place.replace('_', ' ')}")
+    workspace.draft.set(changes, title=f"{record.name}: {known.name if known else place.replace('_', ' ')}")
 
 
-def add_weighing(workspace: Workspace, lot: str, gross_g: float, when: datetime, scale_g: float | None = None) -> None:
-    """Log a weighing; a spool lighter than its empty body, or a clock that runs backwards, is refused."""
+def _only_entered(lot: Lot, old: Stay, new: Stay) -> bool:
+    """Whether a stay only says when the lot was entered here, while the spool was elsewhere before that."""
+    return old.place == "sealed" and old.from_utc == lot.received_utc and new.from_utc < old.from_utc
+
+
+def _in_order(stays: Iterable[Stay]) -> tuple[Stay, ...]:
+    return tuple(sorted(stays, key=lambda each: each.from_utc))
+
+
+def drop_stay(workspace: Workspace, lot: str, place: int) -> None:
+    """Take a stay out of the log: it never was."""
+    record = workspace.draft.records.lots[lot]
+    kept = tuple(each for at, each in enumerate(record.stays) if at != place)
+    workspace.draft.set({Place("lots", lot, "stays"): kept}, title=f"{record.name}: stay taken out")
+
+
+def add_weighing(
+    workspace: Workspace, lot: str, gross_g: float, when: datetime, scale_g: float | None = None,
+    instead_of: int | None = None,
+) -> None:  # fmt: skip
+    """Log a weighing, or correct one; a spool lighter than its empty body, or a moment that lies ahead, is refused."""
     record = workspace.draft.records.lots[lot]
     if record.tare_g is not None and gross_g < record.tare_g:
         raise KaustosError(f"{gross_g:g} g is less than the empty spool ({record.tare_g:g} g).")
     if when > workspace.clock():
         raise KaustosError("That moment lies ahead; weigh first.")
-    if record.weighings and stamp(when) < record.weighings[-1].at_utc:
-        raise KaustosError("That is before the last weighing; a clock does not run backwards.")
     weighing = Weighing(at_utc=stamp(when), gross_g=gross_g, scale_g=scale_g)
-    changes = {Place("lots", lot, "weighings"): (*record.weighings, weighing)}
+    kept = (each for at, each in enumerate(record.weighings) if at != instead_of)
+    changes = {Place("lots", lot, "weighings"): tuple(sorted((*kept, weighing), key=lambda each: each.at_utc))}
     workspace.draft.set(changes, title=f"{record.name} weighed: {gross_g:g} g")
+
+
+def drop_weighing(workspace: Workspace, lot: str, place: int) -> None:
+    """Take a weighing out of the log: it was of another spool, or misread."""
+    record = workspace.draft.records.lots[lot]
+    kept = tuple(each for at, each in enumerate(record.weighings) if at != place)
+    workspace.draft.set({Place("lots", lot, "weighings"): kept}, title=f"{record.name}: weighing taken out")
 
 
 def fresh_desiccant(workspace: Workspace, lot: str, when: datetime) -> None:

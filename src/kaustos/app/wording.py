@@ -8,6 +8,7 @@ from datetime import datetime
 
 import attrs
 
+from kaustos.app.clock import moment_words
 from kaustos.app.field_kinds import NOT_RECORDED, kind_of
 from kaustos.app.quantities import read
 from kaustos.app.settings import Settings
@@ -52,6 +53,8 @@ class _Gaps(string.Formatter):
         assert isinstance(value, (int, float))
         if spec == "duration":
             return hours_words(float(value))
+        if spec == "moment":
+            return moment_words(datetime.fromtimestamp(float(value)))
         if spec == "date":
             return day_words(float(value))
         return self._wording.value(float(value), spec)
@@ -109,6 +112,8 @@ class Wording:
                 for each in (value.value, value.low, value.high)
             )
             return said + (f" ({low} to {high})" if band and low != high else "")
+        if quantity == "moment":
+            return moment_words(datetime.fromtimestamp(value.value))
         if quantity == "date":
             low, high = day_words(value.low), day_words(value.high)
             return day_words(value.value) + (f" ({low} to {high})" if band and low != high else "")
@@ -229,6 +234,11 @@ def hours_words(hours: float) -> str:
     if minutes < 48 * 60:
         return f"{minutes // 60} h" + (f" {minutes % 60:02d}" if minutes % 60 else "")
     return f"{hours / 24:.1f} d"
+
+
+def drying_words(hours: float, *, never: bool) -> str:
+    """A drying time: never only where the air's floor is above the limit, else longer than is looked."""
+    return hours_words(hours) if not math.isinf(hours) else "never" if never else "over 10 d"
 
 
 def day_words(seconds: float) -> str:

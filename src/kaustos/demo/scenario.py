@@ -3,11 +3,13 @@
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+import attrs
+
 from kaustos.app.records import Records
 from kaustos.app.runs import end_run, start_run
 from kaustos.app.settings import Settings
-from kaustos.app.workspace import Workspace, fill
-from kaustos.core.records import Rules
+from kaustos.app.workspace import Workspace, fill, stamp
+from kaustos.core.records import RecipeCard, Rules
 from kaustos.demo.machines import MACHINES
 from kaustos.demo.past import STEPS, Step
 from kaustos.demo.recipes import CARDS, FIRST
@@ -17,13 +19,23 @@ from kaustos.demo.stock import DRYERS, lots_at
 def records_at(now: datetime) -> Records:
     """The firm's records as they stood before its past is told, lots dated before a moment."""
     return Records.of(
-        cards=CARDS,
+        cards={key: _wanted(key, card, now) for key, card in CARDS.items()},
         machines={machine.id: machine for machine in MACHINES},
         lots=lots_at(now),
         dryers={dryer.id: dryer for dryer in DRYERS},
         rules=Rules(),
         current=FIRST,
     )
+
+
+WANTED = {"winch_bracket": 23.5, "probe_head_shell": 26.0}  # hours from now at which a dry spool is wanted
+
+
+def _wanted(key: str, card: RecipeCard, now: datetime) -> RecipeCard:
+    if key not in WANTED:
+        return card
+    at = stamp(now + timedelta(hours=WANTED[key]))
+    return attrs.evolve(card, recipe=attrs.evolve(card.recipe, stock=attrs.evolve(card.recipe.stock, wanted_utc=at)))
 
 
 RECORDS = records_at(datetime(2026, 3, 2, 8, tzinfo=UTC))

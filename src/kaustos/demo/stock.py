@@ -7,9 +7,9 @@ import attrs
 
 from kaustos.core.records import Datum, Dryer, Lot, Reserve, Stay, StrandCheck, Weighing
 
-KILN = Dryer(id="kiln", name="Kiln", max_c=150.0, air="dry", dew_point_c=-30.0)
-SHELF = Dryer(id="shelf", name="Shelf dryer", max_c=85.0, air="room")
-POT = Dryer(id="pot", name="Vacuum pot", max_c=110.0, air="vacuum", pressure_mbar=40.0)
+KILN = Dryer(id="kiln", name="Kiln", max_c=150.0, air="dry", dew_point_c=-30.0, places=4.0)
+SHELF = Dryer(id="shelf", name="Shelf dryer", max_c=85.0, air="room", places=2.0)
+POT = Dryer(id="pot", name="Vacuum pot", max_c=110.0, air="vacuum", pressure_mbar=40.0, places=1.0)
 DRYERS = (KILN, SHELF, POT)
 
 LOADED = {"lot_h117": "tarn", "lot_n061": "gill", "lot_g310": "beck", "lot_k008": "crag"}

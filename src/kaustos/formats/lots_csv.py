@@ -17,7 +17,7 @@ NEEDED = ("id", "name", "grade", "polymer")
 _VALUES = ("grade_values", "lot_values")
 _LEFT_OUT = ("photos", "extra")
 _LISTS = {  # column: the parts of its entries
-    "stays": "place@from@°C@%",
+    "stays": "place@from@°C@%@dryer",
     "weighings": "when@gross g@scale g",
     "reserves": "g@when@for",
     "strands": "when@signs",
@@ -36,7 +36,7 @@ def write_lots(lots: Iterable[Lot]) -> str:
     names = lot_fields()
     lines = [[*map(_heading, names), *(f"{name} [{parts}]" for name, parts in _LISTS.items())]]
     for lot in lots:
-        stays = [(each.place, each.from_utc, each.temperature_c, each.humidity_pct) for each in lot.stays]
+        stays = [(each.place, each.from_utc, each.temperature_c, each.humidity_pct, each.dryer) for each in lot.stays]
         weighings = [(each.at_utc, each.gross_g, each.scale_g) for each in lot.weighings]
         reserves = [(each.grams, each.at_utc, _kept_apart(each.purpose)) for each in lot.reserves]
         strands = [(each.at_utc, "+".join(each.signs)) for each in lot.strands]
@@ -104,7 +104,7 @@ def _whole(lot: Lot, line: int, faults: list[str]) -> Lot:
 
 def _parsed(name: str, text: str) -> object:
     if name == "stays":
-        return tuple(_stay(entry) for entry in _entries(text, 4))
+        return tuple(_stay(entry) for entry in _entries(text, 5, 4))
     if name == "weighings":
         return tuple(_weighing(entry) for entry in _entries(text, 3))
     if name == "reserves":
@@ -124,10 +124,11 @@ def _parsed(name: str, text: str) -> object:
     return text if field.metadata.get("text") or name == "id" else text or None
 
 
-def _entries(text: str, parts: int) -> list[list[str]]:
+def _entries(text: str, parts: int, least: int = 0) -> list[list[str]]:
+    """The entries of a list in their parts; the last ones may be left out down to the least."""
     entries = [entry.strip().split(PARTS) for entry in text.split(LIST_SEPARATOR) if entry.strip()]
     for entry in entries:
-        if len(entry) != parts:
+        if not (least or parts) <= len(entry) <= parts:
             raise KaustosError(f"{PARTS.join(entry)!r:.60} has {len(entry)} parts, {parts} are needed")
     return entries
 
@@ -149,8 +150,9 @@ def _own_value(parts: list[str]) -> tuple[str, Datum]:
 
 
 def _stay(parts: list[str]) -> Stay:
-    return Stay(place=parts[0], from_utc=parts[1], temperature_c=number(parts[2]),
-                humidity_pct=number(parts[3]))  # fmt: skip
+    dryer = parts[4] if len(parts) > 4 else ""
+    return Stay(place=parts[0], from_utc=parts[1], temperature_c=number(parts[2]), humidity_pct=number(parts[3]),
+                dryer=dryer or None)  # fmt: skip
 
 
 def _weighing(parts: list[str]) -> Weighing:

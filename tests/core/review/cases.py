@@ -7,6 +7,8 @@ RING, BRACKET = "packer_ring", "winch_bracket"
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
 HUMID = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=24.0, humidity_pct=75.0),)
 HEATER_ENDS = {"machine.nozzle.heater.max_c": 380.0, "machine.nozzle.heater.basis": "proven"}
+IN_KILN = {"lots/lot_c042/stays": (Stay(place="dryer", dryer="kiln", from_utc="2026-03-02T06:00:00Z",
+                                        temperature_c=105.0),)}  # fmt: skip
 DRIED = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
 WAITS = DRIED | {"stock.wait_h": 8.0, "stock.wait_in": "open"}
 LONG = DRIED | {"brief.print_h": 60.0}
@@ -19,7 +21,10 @@ CASES = {
     "stock.dryer.below_window": (BRACKET, "gill", {"stock.dryer_c": 79.0}, {"stock.dryer_c": 80.0}),
     "stock.dryer.above_window": (BRACKET, "gill", {"stock.dryer_c": 96.0}, {"stock.dryer_c": 95.0}),
     "stock.spool.softens": (BRACKET, "gill", {"stock.dryer_c": 81.0}, {"stock.dryer_c": 70.0}),
-    "stock.drying.too_long": (BRACKET, "gill", {"stock.dryer_h": 25.0}, {"stock.dryer_h": 24.0}),
+    "stock.drying.too_long": (BRACKET, "gill", {"stock.dryer_h": 68.0}, {"stock.dryer_h": 67.0}),
+    "stock.drying.late": (SHELL, "crag", {"stock.wanted_utc": "2026-03-02T09:00:00Z"},
+                          {"stock.wanted_utc": "2026-03-03T09:00:00Z"}),
+    "stock.dryer.full": (SHELL, "crag", IN_KILN | {"dryer.places": 1.0}, IN_KILN | {"dryer.places": 2.0}),
     "stock.desiccant.alone": (BRACKET, "gill", {"lot.feed": "dry_box", "stock.dryer_h": None, "lot.stays": HUMID},
                               {"stock.dryer_h": None}),
     "stock.exposure.rewets": (BRACKET, "gill", LONG, LONG | {"lot.feed": "dry_box", "lot.box_humidity_pct": 3.0}),

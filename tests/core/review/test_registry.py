@@ -40,8 +40,9 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "machine.name": "names the machine: shown in findings, judged by none",
     "machine.retired": "takes the machine out of the lists, not out of what was printed on it",
 }
-NONE_IS_AN_ANSWER = ("anneal.steps", "brief.margin_signed", "lot.reserves", "lot.strands", "lot.ordered_g",
-                     "lot.ordered_utc", "lot.received_utc", "lot.loaded_on", "lot.retired")  # fmt: skip
+NONE_IS_AN_ANSWER = ("anneal.steps", "stock.wanted_utc", "brief.margin_signed", "lot.reserves", "lot.strands",
+                     "lot.ordered_g", "lot.ordered_utc", "lot.received_utc", "lot.loaded_on",
+                     "lot.retired")  # fmt: skip
 SHOWN_ONLY = ("fan_low", "fan_high", "abrasion")  # on the Brief as figures that say so when unknown; judged by none
 OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")

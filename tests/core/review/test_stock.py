@@ -10,15 +10,15 @@ import numpy as np
 
 from kaustos.core.planning.drying import DEEPEST, MEAN, OUTERMOST, hung
 from kaustos.core.planning.scenarios import LIKELY
-from kaustos.core.records import FLANGES, Stay, Weighing
+from kaustos.core.records import FLANGES, Stay, StrandCheck, Weighing
 from kaustos.core.review import GRADES, Choose, Estimate, Set
 from kaustos.core.review.stock import picture
 from kaustos.core.review.stock.desiccant import box_leaks_g_day, desiccant_lasts, desiccant_month
 from kaustos.core.review.stock.plan import plan_of
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
-from tests.core.review.cases import BRACKET, CAGE, DRIED, SHELL
-from tests.support import TableTest, changed, codes_of, judged, opened, operation_of
+from tests.core.review.cases import BRACKET, CAGE, DRIED, IN_KILN, SHELL
+from tests.support import NOW, TableTest, changed, codes_of, judged, opened, operation_of
 
 TAKES = attrs.evolve(load().supplies.desiccants["silica_gel"].takes, value=15.0)
 
@@ -127,7 +127,7 @@ class TestWaiting(TableTest):
         self.assertEqual([float(phase.hours[-1]) for phase in phases], [72.0, 102.0, 118.0])
         for before, after in itertools.pairwise(phases):
             self.assertEqual(before.hours[-1], after.hours[0])
-            np.testing.assert_allclose(before.moisture[..., -1], after.moisture[..., 0], rtol=0.02)
+            np.testing.assert_allclose(before.mean[-1], after.mean[0], rtol=0.02)
 
 
 class TestSpool(TableTest):
@@ -270,6 +270,51 @@ class TestRemedies(TableTest):
         said = finding(records, "stock.desiccant.alone").values["time"]
         self.assertEqual(said, min(passing.likely_h(DEEPEST), 240.0))
         self.assertLess(passing.likely_h(OUTERMOST), said)
+
+
+class TestDryerIsShared(TableTest):
+    def in_dryer(self, since_h, **more):
+        stay = Stay(place="dryer", dryer="kiln", from_utc=(NOW - timedelta(hours=since_h)).isoformat(),
+                    temperature_c=80.0, humidity_pct=0.1)  # fmt: skip
+        return {"context.dryer": "kiln", "lot.stays": (stay,), "lot.flange": "metal", "stock.dryer_h": 12.0, **more}
+
+    def figure(self, records, key):
+        return next(each.value for op in judged(records)[2].operations for each in op.figures if each.key == key)
+
+    def test_what_is_planned_and_what_is_logged_are_one_drying(self):
+        for since, left in ((0.0, 12.0), (5.0, 7.0), (12.0, 0.0), (30.0, 0.0)):
+            with self.subTest(since):
+                records = changed(opened(BRACKET), self.in_dryer(since))
+                self.assertAlmostEqual(self.figure(records, "stock.drying.left").value, left)
+        moisture = [self.figure(changed(opened(BRACKET), self.in_dryer(since)), "stock.moisture.start").value
+                    for since in (0.0, 6.0, 11.5)]  # fmt: skip
+        self.assertAlmostEqual(moisture[0], moisture[1], delta=0.08 * moisture[0], msg="12 h in all, not 18")
+        self.assertAlmostEqual(moisture[0], moisture[2], delta=0.08 * moisture[0])
+
+    def test_a_full_dryer_offers_one_that_has_a_place(self):
+        records = changed(opened("probe_head_shell", "crag"), IN_KILN | {"dryer.places": 1.0})
+        offers = finding(records, "stock.dryer.full").remedies
+        self.assertNotIn("kiln", [each.id for each in offers if isinstance(each, Choose)])
+        mine = changed(records, {"lot.stays": IN_KILN["lots/lot_c042/stays"]})
+        self.assertNotIn("stock.dryer.full", codes_of(mine), "it has its place already")
+
+    def test_a_wet_strand_stands_against_a_plan_that_is_too_short_for_a_wet_spool(self):
+        steam = (StrandCheck(at_utc=NOW.isoformat(), signs=("vapour",)),)
+        dry = (Stay(place="dry_box", from_utc="2026-01-01T08:00:00Z", humidity_pct=2.0),)
+        there = {"lot.flange": "metal", "lot.stays": dry, "lot.strands": steam, "context.dryer": "kiln"}
+        for hours, stands in ((0.2, True), (72.0, False)):
+            records = changed(opened(BRACKET), there | {"stock.dryer_c": 95.0, "stock.dryer_h": hours})
+            with self.subTest(hours):
+                self.assertEqual("stock.strand.signs" in codes_of(records), stands)
+
+    def test_cooler_or_thinner_air_harms_later_and_longer_is_never_milder(self):
+        def harmed(dryer_c, hours, dryer="kiln"):
+            there = {"context.dryer": dryer, "stock.dryer_c": dryer_c, "stock.dryer_h": hours, "lot.flange": "metal"}
+            return "stock.drying.too_long" in codes_of(changed(opened(BRACKET), there))
+
+        self.assertEqual([harmed(95.0, hours) for hours in (24.0, 25.0, 70.0)], [False, True, True])
+        self.assertEqual([harmed(85.0, hours) for hours in (47.0, 49.0)], [False, True], "twice the hours 10 K cooler")
+        self.assertEqual([harmed(95.0, hours, "pot") for hours in (25.0, 71.0, 73.0)], [False, False, True])
 
 
 class TestWorseIsNeverBetter(TableTest):
@@ -454,7 +499,11 @@ class TestPicture(TableTest):
                 self.assertEqual(hours, sorted(hours))
                 for before, after in itertools.pairwise(found.phases):
                     self.assertTrue(math.isclose(before.hours[-1], after.hours[0], abs_tol=1e-9))
-                    np.testing.assert_allclose(after.moisture[..., 0], before.moisture[..., -1], rtol=0.02)
+                    for curve in ("mean", "deepest", "low", "high"):
+                        ends, begins = getattr(before, curve)[-1], getattr(after, curve)[0]
+                        np.testing.assert_allclose(begins, ends, rtol=0.02)
+                        self.assertTrue((before.low <= before.mean * 1.001).all())
+                        self.assertTrue((before.mean <= before.high * 1.001).all())
 
     def test_dryers_are_offered_with_the_quickest_first(self):
         recipe, context, _ = judged(opened(BRACKET))

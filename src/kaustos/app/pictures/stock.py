@@ -10,7 +10,6 @@ NAMES = {
     "sealed": "sealed", "open": "open", "dry_box": "dry box", "dryer": "dryer", "wait": "waiting", "print": "printing",
 }  # fmt: skip
 PAST_SHARE = 0.33  # of the width, however long the past is
-LIKELY, MEAN, DEEPEST = 1, 1, 2
 Scale = Callable[[float], float]
 
 
@@ -22,7 +21,7 @@ def draw_moisture(pen: Pen, box: Box, record: StockPicture, wording: Wording) ->
         return
     frame = Box(box.left + 54, box.top + 18, box.width - 62, box.height - 38)
     first, last = float(record.phases[0].hours[0]), float(record.phases[-1].hours[-1])
-    top = max((record.limit or 0.0) * 2.0, *(float(phase.moisture[1].max()) for phase in record.phases)) * 1.1
+    top = max((record.limit or 0.0) * 2.0, *(float(phase.mean.max()) for phase in record.phases)) * 1.1
 
     def x(hours: float) -> float:
         if first < 0 < last:
@@ -60,12 +59,10 @@ def _phase(pen: Pen, phase: Phase, frame: Box, x: Scale, y: Scale) -> None:
     left, right = x(float(phase.hours[0])), x(float(phase.hours[-1]))
     if phase.place in ("dryer", "wait", "print"):
         pen.area(Box(left, frame.top, right - left, frame.height), "raised")
-    low, high = phase.moisture.min(axis=(0, 1)), phase.moisture.max(axis=(0, 1))  # scenarios cross where it drinks
-    there = [(x(float(h)), y(float(m))) for h, m in zip(phase.hours, high, strict=True)]
-    back = [(x(float(h)), y(float(m))) for h, m in zip(phase.hours[::-1], low[::-1], strict=True)]
+    there = [(x(float(h)), y(float(m))) for h, m in zip(phase.hours, phase.high, strict=True)]
+    back = [(x(float(h)), y(float(m))) for h, m in zip(phase.hours[::-1], phase.low[::-1], strict=True)]
     pen.shape(there + back, "accent", 0.16)
-    for turn, style, width in ((MEAN, "solid", 2.0), (DEEPEST, "dash", 1.2)):
-        course = phase.moisture[LIKELY][turn]
+    for course, style, width in ((phase.mean, "solid", 2.0), (phase.deepest, "dash", 1.2)):
         points = [(x(float(h)), y(float(m))) for h, m in zip(phase.hours, course, strict=True)]
         pen.path(points, "accent", width, style)
     name = NAMES[phase.place]
@@ -82,10 +79,13 @@ def _lines(pen: Pen, record: StockPicture, frame: Box, y: Scale, top: float, wor
         pen.words(Box(frame.left - 58, y(top * share) - 8, 54, 16), words, "muted", "right")
     marks = [(record.limit or 0.0, "limit", "stop")]
     marks += [(record.floor, "floor", "clear")] if record.floor is not None else []
+    free = frame.right
     for value, name, colour in marks:
         pen.line(frame.left, y(value), frame.right, y(value), colour, 1.6)
         words = f"{name} {wording.value(value, 'moisture')}"
         wide = pen.width_of(words) + 8
-        place = Box(frame.right - wide, y(value) - 17, wide, 16)
+        place = Box(free - wide, y(value) - 17, wide, 16)
         pen.area(place, "panel")
         pen.words(place, words, colour, "centre")
+        close = any(abs(y(value) - y(other)) < 18 for other, *_ in marks if other != value)
+        free -= wide + 6 if close else 0.0

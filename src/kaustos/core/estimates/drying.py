@@ -29,5 +29,9 @@ DRYING = Area(
             why="times over the printing limit from which a melt that hydrolyses is lost"),
     Assumed(key="floor_far_above", value=2.0, low=1.5, high=3.0, unit="1",
             why="times the printing limit up to which a floor is a watch: what is left prints poorly, not badly"),
+    Assumed(key="harm_per", value=10.0, low=8.0, high=15.0, unit="K",
+            why="cooler air in which filament stands twice the hours before hot air harms it"),
+    Assumed(key="harm_vacuum", value=3.0, low=1.5, high=10.0, unit="1",
+            why="times longer that it stands the heat where there is little oxygen"),
     Assumed(key="longest_plan", value=72.0, low=48.0, high=96.0, unit="h", why="nobody plans to dry for longer"),
 )  # fmt: skip

@@ -93,6 +93,35 @@ def relative_humidity(vapour_pa: Values, temperature_c: Values) -> Values:
     return float(found) if np.ndim(found) == 0 else found
 
 
+def dew_point(humidity: Values, temperature_c: Values) -> Values:
+    """Temperature down to which air is cooled before its water falls out.
+
+    Parameters
+    ----------
+    humidity : float or ndarray
+        Relative humidity, more than 0 [-]
+    temperature_c : float or ndarray
+        Temperature of the air [°C]
+
+    Returns
+    -------
+    float or ndarray
+        Dew point, over water [°C]
+
+    References
+    ----------
+    Magnus form with the constants of Sonntag (1990), over water, solved for temperature
+
+    Examples
+    --------
+    >>> round(float(dew_point(0.5, 20.0)), 1)
+    9.3
+    """
+    rise = np.log(np.asarray(humidity) * saturation_pressure(temperature_c) / 611.2)
+    found = 243.12 * rise / (17.62 - rise)
+    return float(found) if np.ndim(found) == 0 else found
+
+
 def vapour_density(vapour_pa: Values, temperature_c: Values) -> Values:
     """Mass of water in a volume of air.
 

@@ -107,7 +107,7 @@ QUANTITIES = {
     )
 }
 # fmt: on
-BY_UNIT = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "date"}  # quantity by its shop unit
+BY_UNIT = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "date", "moment": "moment"}  # by shop unit
 
 
 def check_number(field: str, value: float, quantity: str) -> float:

@@ -4,7 +4,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records.fields import choice, extra, flag, number, text
+from kaustos.core.records.fields import choice, extra, flag, moment, number, text
 from kaustos.core.records.polymer import CHARACTERS, CHEMICALS
 from kaustos.core.records.quantities import AIR_C
 from kaustos.core.records.stock import WAITS
@@ -62,6 +62,7 @@ class Stock:
 
     dryer_c: float | None = number("temperature", "Dryer set to", typed=AIR_C)
     dryer_h: float | None = number("duration", "Drying time")
+    wanted_utc: str = moment("Dry spool wanted at", "When the machine is to start")
     wait_h: float | None = number("duration", "Then waits", "From dryer to first move, 0 for at once")
     wait_in: str | None = choice(WAITS, "Waits in", "Where it hangs meanwhile; where it is fed from if not said")
     extra: dict[str, Any] = extra()

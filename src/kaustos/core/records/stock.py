@@ -44,6 +44,7 @@ class Stay:
 
     place: str = attrs.field()
     from_utc: str = moment("From")
+    dryer: str | None = None  # id: in which of the shop's
     temperature_c: float | None = number("temperature", "Temperature there", typed=AIR_C)
     humidity_pct: float | None = number("share", "Relative humidity there")
 
@@ -148,6 +149,7 @@ class Dryer:
         "temperature", "Dew point of its air", "Of dried air; minus 30 °C is usual", typed=AIR_C
     )
     pressure_mbar: float | None = number("pressure", "Pressure", "Of a vacuum dryer")
+    places: float | None = number("ratio", "Spools at once", "How many it holds; they share it")
     retired: bool = False
     extra: dict[str, Any] = extra()
 

@@ -1,11 +1,16 @@
 """Bench 20: how wet the spool is, what dries it, and for how long it stays dry."""
 
+from datetime import datetime
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QLineEdit, QWidget
 
 from kaustos.app.clock import read_moment, ready_words, start_words
-from kaustos.app.wording import hours_words
+from kaustos.app.wording import drying_words, when_words
+from kaustos.app.workspace import stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.records.recipe import Stock
+from kaustos.core.review import Estimate
 from kaustos.core.review.stock.drawing import DryerOption, StockPicture
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
@@ -31,8 +36,8 @@ class StockBench(Bench):
         self.wanted = QLineEdit()
         self.wanted.setPlaceholderText("07:30")
         self.wanted.setAccessibleName("Dry spool wanted at")
-        self.wanted.setFixedWidth(96)
-        self.wanted.editingFinished.connect(self._say_start)
+        self.wanted.setFixedWidth(128)
+        self.wanted.editingFinished.connect(self._on_wanted)
         self.answer = QLabel(wordWrap=True)
         self.answer.setProperty("role", "muted")
         line = QHBoxLayout()
@@ -45,25 +50,41 @@ class StockBench(Bench):
 
     def refresh(self) -> None:
         """Say when to start."""
-        self._say_start()
-
-    def _say_start(self) -> None:
-        """Ready-at for a start now, or start-by for the wanted time."""
         if not self.desk.has_recipe:
             return
         stock = self.desk.workspace.draft.records.card.recipe.stock
-        hours = stock.dryer_h
-        now = self.desk.workspace.clock()
-        if hours is None:
+        if not self.wanted.hasFocus():
+            self.wanted.setText(when_words(stock.wanted_utc))
+        self._say(stock)
+
+    def _on_wanted(self) -> None:
+        """Keep when the dry spool is wanted; empty for nothing."""
+        if not self.desk.has_recipe or not self.wanted.isModified():
+            return
+        text, now = self.wanted.text().strip(), self.desk.workspace.clock()
+        try:
+            wanted = stamp(read_moment(text, now)) if text else ""
+        except KaustosError as error:
+            self.answer.setText(str(error))
+            return
+        self.wanted.setModified(False)
+        self.desk.tell(self.desk.set({"stock.wanted_utc": wanted}))
+
+    def _say(self, stock: Stock) -> None:
+        """Ready-at for a start now, or start-by for the wanted time."""
+        now, left = self.desk.workspace.clock(), self._left()
+        if left is None:
             self.answer.setText("no drying time is set")
-        elif not self.wanted.text().strip():
-            printed = f", printed from {ready_words(hours + stock.wait_h, now)}" if stock.wait_h else ""
-            self.answer.setText(f"started now, it is ready {ready_words(hours, now)}{printed}")
+        elif stock.wanted_utc:
+            self.answer.setText(start_words(datetime.fromisoformat(stock.wanted_utc), left, now))
         else:
-            try:
-                self.answer.setText(start_words(read_moment(self.wanted.text(), now), hours, now))
-            except KaustosError as error:
-                self.answer.setText(str(error))
+            printed = f", printed from {ready_words(left + stock.wait_h, now)}" if stock.wait_h else ""
+            self.answer.setText(f"started now, it is ready {ready_words(left, now)}{printed}")
+
+    def _left(self) -> float | None:
+        figures = {each.key: each.value for each in self.desk.review.operations[1].figures}
+        left = figures.get("stock.drying.left")
+        return left.value if isinstance(left, Estimate) else None
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
@@ -93,8 +114,9 @@ class OptionTable(PlainTable):
         wording, now = self._desk.wording, self._desk.workspace.clock()
         rows = [
             (
-                each.name, wording.value(each.celsius, "temperature"), hours_words(each.likely_h),
-                hours_words(each.worst_h), wording.number(each.floor, "moisture"), ready_words(each.worst_h, now),
+                each.name, wording.value(each.celsius, "temperature"), drying_words(each.likely_h, never=each.never),
+                drying_words(each.worst_h, never=each.never_surely), wording.number(each.floor, "moisture"),
+                ready_words(each.worst_h, now, never=each.never_surely),
             )
             for each in self._shown
         ]  # fmt: skip

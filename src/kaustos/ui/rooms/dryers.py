@@ -13,7 +13,7 @@ from kaustos.ui.tables import Listing, Row
 class Dryers(QWidget):
     """The list of dryers, the chosen one, and the name of a new one."""
 
-    FIELDS = ("name", "max_c", "air", "dew_point_c", "pressure_mbar")
+    FIELDS = ("name", "max_c", "air", "dew_point_c", "pressure_mbar", "places")
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()

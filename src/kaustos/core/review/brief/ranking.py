@@ -113,7 +113,7 @@ def rank(
     machines : tuple of Machine
         What this shop can run [°C]
     rules : Rules
-        Thresholds of the shop [K], and what price, margin and ease count in the order
+        Thresholds of the shop, and what price, margin and ease count in the order [K, 1]
     dryers : tuple of Dryer
         What this shop can dry with [°C]
 

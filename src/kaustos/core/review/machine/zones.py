@@ -49,9 +49,9 @@ class Zone:
         every = ((field, title, value_at(self.recipe, field)) for field, title, _ in SETTINGS[self.name])
         return tuple(setting for setting in every if setting[2] is not None)
 
-    def short_k(self, celsius: float) -> float:
+    def short_k(self, actual_c: float) -> float:
         """How far a temperature stays below the window, 0 where it does not or the window is not known."""
-        return max(0.0, self.low.value - celsius) if self.low else 0.0
+        return max(0.0, self.low.value - actual_c) if self.low else 0.0
 
     def actual_c(self, setpoint_c: float) -> float:
         return setpoint_c if self.reach.max_c is None else min(setpoint_c, self.reach.max_c)

@@ -31,7 +31,7 @@ CODES = (
     ),
     Code(
         "stock.strand.signs", "watch",
-        "The strand purged on {at:date} showed {signs:text}: {verdict:text}, and no drying is planned.",
+        "The strand purged on {at:date} showed {signs:text}: {verdict:text}, and {planned:text}.",
         "Steam in the melt is water, whatever the log of the spool says.",
         "Strand looked at, signs of water, estimate", AVERAGE,
         title="spool: strand showed water", cap="reduced", shows=WET,
@@ -74,10 +74,24 @@ CODES = (
     ),
     Code(
         "stock.drying.too_long", "watch",
-        "Drying for {hours:duration}; from about {most:duration} on hot air harms {polymer:text}.",
+        "Drying for {hours:duration}; so hot and in this air it harms {polymer:text} from about {most:duration} on.",
         "Hot air yellows and embrittles, drives out plasticiser or blocks turns together.",
         "Hours of drying that begin to harm, by polymer, estimate", AVERAGE,
         title="drying: so long that it harms", shows=("charred", "weak_layers"),
+    ),
+    Code(
+        "stock.drying.late", "watch",
+        "A dry spool is wanted on {wanted:moment}; put in now it is dry and there on {ready:moment}.",
+        "A machine that is hot and waits costs its hour; a spool taken out early is printed wet.",
+        "Hours still to dry and to wait, from now on", AVERAGE,
+        title="drying: ends too late", silent="it looks to the clock",
+    ),
+    Code(
+        "stock.dryer.full", "watch",
+        "{dryer:text} holds {places:ratio} at once; in it now: {others:text}.",
+        "A dryer that is opened for one more spool cools, and lets the room's water in to all of them.",
+        "Stays that are logged in that dryer, and how many spools it holds", AVERAGE,
+        title="dryer: full", silent="it looks to what else is in the dryer",
     ),
     Code(
         "stock.desiccant.alone", "watch",

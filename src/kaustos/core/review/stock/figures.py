@@ -1,5 +1,7 @@
 """The figures of the spool and its drying, each with its band, method and source."""
 
+from datetime import datetime
+
 from kaustos.core.estimates import DRYING
 from kaustos.core.physics.warming import warm_through_seconds
 from kaustos.core.planning.drying import DEEPEST, HEAT_CAPACITY, MEAN, OUTERMOST, Passing, State, winding_of
@@ -10,7 +12,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import ledger, lot_in_use
-from kaustos.core.review.stock.plan import Plan
+from kaustos.core.review.stock.plan import Plan, left_to_dry_h
 
 MODEL = "diffusion in a cylinder through the gaps of the winding, as warm as each turn is; band of 200 draws"
 REACHED_K = (DRYING["dryer_below"].value, DRYING["dryer_above"].value)
@@ -20,6 +22,8 @@ _NOT_LOGGED = "history of the lot; what is not logged as a band"
 
 TITLES = {
     "stock.drying.time": "Drying time to the printing limit",
+    "stock.drying.left": "Still to dry",
+    "stock.drying.start": "Put it in by",
     "stock.dryer.set": "Dryer gets to",
     "stock.drying.warm": "Warm through after",
     "stock.moisture.now": "Moisture now",
@@ -75,6 +79,8 @@ def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Es
     desiccant = box_needs(recipe, context, plan)
     return {
         "stock.drying.time": _drying_time(plan, source),
+        "stock.drying.left": _left_to_dry(recipe, context),
+        "stock.drying.start": _start_by(recipe, context),
         "stock.dryer.set": _reached(plan),
         "stock.drying.warm": _warm(recipe, context),
         "stock.moisture.now": _moisture(plan.now if plan else None, _NOT_LOGGED, source),
@@ -128,6 +134,23 @@ def _drying_time(plan: Plan | None, source: str) -> Estimate | Absent:
     if plan is None or plan.needed is None:
         return UNKNOWN
     return _time_band(plan.needed, DEEPEST, f"{MODEL}; deepest turn; {HORIZON_H:g} h stands for more", source)
+
+
+def _left_to_dry(recipe: Recipe, context: Context) -> Estimate | Absent:
+    left = left_to_dry_h(recipe, context)
+    if left is None:
+        return UNKNOWN
+    return Estimate(
+        left, left, left, "h", "hours planned - hours that it is in a dryer already", "recipe and lot record"
+    )
+
+
+def _start_by(recipe: Recipe, context: Context) -> Estimate | Absent:
+    left = left_to_dry_h(recipe, context)
+    if left is None or not recipe.stock.wanted_utc:
+        return UNKNOWN
+    at = datetime.fromisoformat(recipe.stock.wanted_utc).timestamp() - 3600.0 * left
+    return Estimate(at, at, at, "moment", "when the dry spool is wanted − hours still to dry", "recipe and lot record")
 
 
 def _reached(plan: Plan | None) -> Estimate | Absent:

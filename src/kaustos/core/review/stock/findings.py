@@ -1,21 +1,21 @@
 """What can be found against a spool and its drying."""
 
 import math
-from datetime import datetime
+from datetime import UTC, datetime
 
 from kaustos.core.estimates import DRYING
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import REFERENCE_C
-from kaustos.core.planning.history import was_somewhere
+from kaustos.core.planning.history import place_now, was_somewhere
 from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
-from kaustos.core.records import FLANGES, STRAND_SIGNS, Recipe
+from kaustos.core.records import FLANGES, STRAND_SIGNS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
-from kaustos.core.review.stock.plan import Plan
-from kaustos.core.review.stock.remedies import cooler, hottest, own_drying, spool_limit, window
+from kaustos.core.review.stock.plan import Plan, dried_in, dries_the_wettest, left_to_dry_h
+from kaustos.core.review.stock.remedies import cooler, gently, harms_from_h, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
 
 FAR_ABOVE = DRYING["floor_far_above"].value  # times the limit
@@ -28,6 +28,8 @@ def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Fi
         _below_window(recipe, context, plan),
         _spool_softens(recipe, context, plan),
         _too_long(recipe, context),
+        _late(recipe, context),
+        _full(recipe, context),
         *(_moisture_findings(recipe, context, plan) if plan else ()),
         *lot_findings(recipe, context),
     )
@@ -62,7 +64,7 @@ def _unknown(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
 
 def _strand(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     strand = strand_that_tells(lot_in_use(recipe, context), context.polymer)
-    if strand is None or is_dried(recipe):
+    if strand is None or (is_dried(recipe) and (_is_said_wet(plan) or dries_the_wettest(recipe, context, plan))):
         return None
     verdict = verdict_of(strand.signs)
     if verdict == "dry":
@@ -72,10 +74,16 @@ def _strand(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
         "at": datetime.fromisoformat(strand.at_utc).timestamp(),
         "signs": signs,
         "verdict": verdict,
+        "planned": "the drying planned is too short for a wet spool" if is_dried(recipe) else "no drying is planned",
     }
     remedies = own_drying(recipe, context, plan)
     severity = "stop" if verdict == "wet" else "watch"
     return spool_finding(recipe, context, "stock.strand.signs", "stock.dryer_h", remedies, values, severity)
+
+
+def _is_said_wet(plan: Plan) -> bool:
+    """Whether the water itself is found too high, so that the strand adds nothing."""
+    return plan.dried.wettest > plan.limit
 
 
 def _floor(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
@@ -127,17 +135,30 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
         return None
     if not absorbs(context):
         return None
-    actual, water = plan.air.temperature_c, plan.water
-    slow, fast = (diffusivity(1.0, REFERENCE_C, water.energy[LIKELY], each) for each in (actual, low.value))
+    actual = plan.air.temperature_c
     values: dict[str, float | str] = {
-        "actual": actual, "low": low.value, "high": high.value, "factor": float(fast) / float(slow),
+        "actual": actual, "low": low.value, "high": high.value, "factor": _slower(plan, context, low.value),
     }  # fmt: skip
     best = hottest(recipe, context, context.dryer)
     remedies: tuple[Remedy, ...] = ()
     if best is not None and best >= low.value:
         remedies = (Set("Set the dryer to {target:temperature}", {"stock.dryer_c": best}, {"target": best}),)
-    keep = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
+    harms = harms_from_h(context, actual, context.dryer)
+    may = harms is None or (recipe.stock.dryer_h or 0.0) < harms
+    longer = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
+    keep = longer if may else gently()
     return spool_finding(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
+
+
+def _slower(plan: Plan, context: Context, low_c: float) -> float:
+    """How many times as long drying takes as at the lower end of the window, winding and air included."""
+    assert plan.air is not None, "asked only where drying is planned"
+    slow, fast = (dried_in(plan.spool, context.dryer, each).likely_h for each in (plan.air.temperature_c, low_c))
+    if fast > 0.0 and slow < math.inf:
+        return slow / fast
+    cold, warm = (diffusivity(1.0, REFERENCE_C, plan.water.energy[LIKELY], each)
+                  for each in (plan.air.temperature_c, low_c))  # fmt: skip
+    return float(warm) / float(cold)
 
 
 def _above_window(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
@@ -166,11 +187,56 @@ def _spool_softens(recipe: Recipe, context: Context, plan: Plan | None) -> Findi
 
 
 def _too_long(recipe: Recipe, context: Context) -> Finding | None:
-    most = context.polymer.value("drying_most_h") if context.polymer else None
-    hours = recipe.stock.dryer_h
-    if most is None or hours is None or recipe.stock.dryer_c is None or hours <= most.value:
+    hours, setpoint = recipe.stock.dryer_h, recipe.stock.dryer_c
+    if hours is None or setpoint is None:
         return None
-    shorter = float(math.floor(most.value))
+    dryer = context.dryer
+    reached = setpoint if dryer is None or dryer.max_c is None else min(setpoint, dryer.max_c)
+    most = harms_from_h(context, reached, dryer)
+    if most is None or hours <= most:
+        return None
+    shorter = float(math.floor(most)) if most >= 1.0 else most
     remedy = Set("Dry for {hours:duration} at most", {"stock.dryer_h": shorter}, {"hours": shorter})
-    values = {"hours": hours, "most": most.value}
-    return spool_finding(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy,), values)
+    values = {"hours": hours, "most": most}
+    return spool_finding(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy, gently()), values)
+
+
+def _late(recipe: Recipe, context: Context) -> Finding | None:
+    """Whether drying and waiting, begun now, end after the spool is wanted."""
+    stock, left, now = recipe.stock, left_to_dry_h(recipe, context), context.now
+    if not stock.wanted_utc or left is None or now is None:
+        return None
+    wanted, ready = datetime.fromisoformat(stock.wanted_utc).timestamp(), now.timestamp() + 3600.0 * left
+    if ready <= wanted:
+        return None
+    later = Set("Want it when it is ready", {"stock.wanted_utc": _minute_after(ready)})
+    values = {"wanted": wanted, "ready": ready}
+    return spool_finding(recipe, context, "stock.drying.late", "stock.wanted_utc", (later,), values)
+
+
+def _minute_after(seconds: float) -> str:
+    """The next whole minute [s since 1970-01-01 UTC] as it is stored."""
+    return datetime.fromtimestamp(60.0 * math.ceil(seconds / 60.0), UTC).strftime("%Y-%m-%dT%H:%M:%S.%fZ")
+
+
+def _full(recipe: Recipe, context: Context) -> Finding | None:
+    """Whether the planned dryer has a place left for this spool."""
+    dryer, mine = context.dryer, lot_in_use(recipe, context)
+    if dryer is None or dryer.places is None or not is_dried(recipe) or not left_to_dry_h(recipe, context):
+        return None
+    others = [each for each in context.shop.lots if mine is None or each.id != mine.id]
+    there = [each.name for each in others if is_in_dryer(each, dryer.id, context)]
+    here = mine is not None and is_in_dryer(mine, dryer.id, context)
+    if here or len(there) < dryer.places:
+        return None
+    wait = Advice(
+        "Wait for a place, or plan it for the night", "The room of stock says what is in the dryer, and since when."
+    )
+    values: dict[str, float | str] = {"dryer": dryer.name, "places": dryer.places, "others": ", ".join(there)}
+    return spool_finding(recipe, context, "stock.dryer.full", "context.dryer", (wait,), values)
+
+
+def is_in_dryer(lot: Lot, dryer: str, context: Context) -> bool:
+    """Whether a lot is logged in one of the shop's dryers now."""
+    stay = place_now(lot, context.now)
+    return stay is not None and stay.place == "dryer" and stay.dryer == dryer

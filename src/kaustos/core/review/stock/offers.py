@@ -5,7 +5,7 @@ from collections.abc import Callable, Mapping
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy
 from kaustos.core.review.making import Offers
-from kaustos.core.review.stock.findings import findings_of
+from kaustos.core.review.stock.findings import findings_of, is_in_dryer
 from kaustos.core.review.stock.lot import free_g, lot_in_use, supply
 from kaustos.core.review.stock.lot_findings import qualified_colours
 from kaustos.core.review.stock.plan import Plan, plan_of
@@ -61,6 +61,24 @@ def _qualified(recipe: Recipe, context: Context, plan: Plan | None, finding: Fin
     return other_lots(recipe, context, lambda each: each.grade == grade and each.colour in colours)
 
 
+def _in_time(recipe: Recipe, context: Context, plan: Plan | None, finding: Finding) -> tuple[Choose, ...]:
+    """The other dryers that make the wanted time."""
+    now, wanted = context.now, float(finding.values["wanted"])
+    found = other_dryers(recipe, context, plan) if plan else ()
+    return tuple(each for each in found if now and now.timestamp() + 3600.0 * float(each.values["hours"]) <= wanted)
+
+
+def _free(recipe: Recipe, context: Context, plan: Plan | None, finding: Finding) -> tuple[Choose, ...]:
+    """The other dryers that have a place."""
+    found = other_dryers(recipe, context, plan) if plan else ()
+    return tuple(each for each in found if _has_place(each.id, context))
+
+
+def _has_place(dryer: str, context: Context) -> bool:
+    places = next((each.places for each in context.shop.dryers if each.id == dryer), None)
+    return places is None or sum(is_in_dryer(each, dryer, context) for each in context.shop.lots) < places
+
+
 OFFERED: Mapping[str, Offer] = {
     "stock.moisture.unknown": _drying,
     "stock.moisture.wet": _drying,
@@ -68,6 +86,8 @@ OFFERED: Mapping[str, Offer] = {
     "stock.strand.signs": _drying,
     "stock.dryer.floor": _drying,
     "stock.desiccant.alone": _drying,
+    "stock.drying.late": _in_time,
+    "stock.dryer.full": _free,
     "stock.dryer.below_window": _hotter,
     "stock.spool.softens": _other_body,
     "stock.lot.other_polymer": _right_lot,

@@ -4,7 +4,9 @@ import functools
 from datetime import datetime
 
 import attrs
+import numpy as np
 
+from kaustos.core.physics.cylinder import uniform
 from kaustos.core.physics.humidity import Array
 from kaustos.core.planning.air import Air, dryer_air, feed_air, hanging_air
 from kaustos.core.planning.drying import (
@@ -15,12 +17,13 @@ from kaustos.core.planning.drying import (
     Winding,
     floor_of,
     hung,
+    resting,
     shut_away,
     water_of,
     winding_of,
 )
-from kaustos.core.planning.history import moisture_now
-from kaustos.core.planning.scenarios import LIKELY
+from kaustos.core.planning.history import drying_for_h, moisture_now
+from kaustos.core.planning.scenarios import sampled
 from kaustos.core.records import Dryer, Lot, Recipe, Rules
 from kaustos.core.review.contract import Context
 from kaustos.core.review.stock.lot import lot_in_use
@@ -81,11 +84,17 @@ def plan_of(recipe: Recipe, context: Context) -> Plan | None:
     if water is None or limit is None:
         return None
     stock, lot = recipe.stock, lot_in_use(recipe, context)
-    slim = attrs.evolve(lot, grade_values={}, lot_values={}, weighings=(), extra={}) if lot else None
+    slim = attrs.evolve(lot, grade_values={}, lot_values={}, extra={}) if lot else None
     spool = Spool(slim, water, limit.value, context.rules, context.now)
     waits_in = stock.wait_in or (lot.feed if lot else None)
-    steps = Steps(stock.dryer_c, stock.dryer_h, stock.wait_h, waits_in, recipe.brief.print_h)
+    steps = Steps(stock.dryer_c, left_to_dry_h(recipe, context), stock.wait_h, waits_in, recipe.brief.print_h)
     return _plan(spool, context.dryer, steps)
+
+
+def left_to_dry_h(recipe: Recipe, context: Context) -> float | None:
+    """What of the planned drying is still to come: a spool that is in a dryer since this morning has had its part."""
+    planned = recipe.stock.dryer_h
+    return None if planned is None else max(0.0, planned - drying_for_h(lot_in_use(recipe, context), context.now))
 
 
 @functools.lru_cache(maxsize=16)
@@ -125,7 +134,7 @@ def _waiting_air(spool: Spool, steps: Steps) -> Air | None:
 
 def spool_now(spool: Spool) -> State:
     """How wet a spool is now."""
-    return moisture_now(spool.lot, spool.water, spool.rules, spool.now)
+    return moisture_now(spool.lot, spool.water, spool.rules, spool.now, spool.limit)
 
 
 @attrs.frozen
@@ -135,6 +144,8 @@ class Dried:
     likely_h: float
     surely_h: float
     floor: float
+    never: bool  # the floor is above the limit: likely
+    never_surely: bool  # or may be
 
 
 @functools.lru_cache(maxsize=256)
@@ -143,4 +154,15 @@ def dried_in(spool: Spool, dryer: Dryer | None, celsius: float) -> Dried:
     air = dryer_air(dryer, celsius, spool.rules)
     passing, _ = hung(spool_now(spool), spool.water, winding_of(spool.lot), air, spool.limit)
     likely, _, surely = passing.hours(DEEPEST)
-    return Dried(likely, surely, float(floor_of(spool.water, air)[LIKELY]))
+    floor, _, highest = map(float, sampled(floor_of(spool.water, air)))
+    return Dried(likely, surely, floor, floor > spool.limit, highest > spool.limit)
+
+
+def dries_the_wettest(recipe: Recipe, context: Context, plan: Plan) -> bool:
+    """Whether the drying planned likely dries a spool that is in balance with humid air, whatever its log says."""
+    hours = left_to_dry_h(recipe, context)
+    if plan.air is None or not hours:
+        return False
+    wet = resting(uniform(np.repeat(np.array(plan.water.half)[:, None], 3, axis=1)), context.rules.room_c)
+    passing, _ = hung(wet, plan.water, plan.winding, plan.air, plan.limit)
+    return passing.likely_h(DEEPEST) <= hours

@@ -44,6 +44,7 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     for name in _DRYER + _OF_AIR.get(str(dryer.air) if dryer else "", ()):
         known = dryer is not None and getattr(dryer, name) is not None
         asked.append(Question(f"dryer.{name}", known, "reduced", dries and dryer is not None))
+    asked.append(Question("dryer.places", dryer is not None and dryer.places is not None, "functional", False))
     return tuple(asked)
 
 

@@ -13,6 +13,7 @@ from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.plan import Plan, dried_in
 
 LONGEST_PLAN_H = DRYING["longest_plan"].value
+HARM_PER_K, VACUUM_HARMS_LATER = DRYING["harm_per"].value, DRYING["harm_vacuum"].value
 
 
 def window(context: Context) -> tuple[Datum | None, Datum | None]:
@@ -53,16 +54,27 @@ def hours_in(
     celsius = hottest(recipe, context, dryer, flange_c)
     if celsius is None:
         return None
-    needed, longest = dried_in(plan.spool, dryer, celsius).surely_h, longest_h(context)
+    needed, longest = dried_in(plan.spool, dryer, celsius).surely_h, longest_h(context, celsius, dryer)
     if not needed <= longest - 1.0:
         return None
     return celsius, min(float(math.ceil(needed * 2.0) / 2.0) + 0.5, longest)
 
 
-def longest_h(context: Context) -> float:
+def longest_h(context: Context, celsius: float, dryer: Dryer | None) -> float:
     """As long as anybody would dry, and hot air does not harm [h]."""
-    most = context.polymer.value("drying_most_h") if context.polymer else None
-    return min(LONGEST_PLAN_H, float(math.floor(most.value)) if most else LONGEST_PLAN_H)
+    most = harms_from_h(context, celsius, dryer)
+    return LONGEST_PLAN_H if most is None else min(LONGEST_PLAN_H, float(math.floor(most)))
+
+
+def harms_from_h(context: Context, celsius: float, dryer: Dryer | None) -> float | None:
+    """The hours from which hot air harms: twice as many for every 10 K below the window's upper end, more where there
+    is little oxygen; None where they are not known [h]."""
+    most, (_, high) = context.polymer.value("drying_most_h") if context.polymer else None, window(context)
+    if most is None:
+        return None
+    cooler_by = min(max((high.value if high else celsius) - celsius, -20.0), 30.0)
+    thin = VACUUM_HARMS_LATER if dryer is not None and dryer.air == "vacuum" else 1.0
+    return float(most.value * 2.0 ** (cooler_by / HARM_PER_K) * thin)
 
 
 def rewound(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Choose, ...]:
@@ -90,7 +102,8 @@ def cooler(recipe: Recipe, context: Context, plan: Plan | None, target_c: float)
     changes: dict[str, float | str] = {"stock.dryer_c": target_c}
     values: dict[str, float | str] = {"target": target_c}
     if plan is not None and hours:
-        needed, longest = dried_in(plan.spool, context.dryer, target_c).surely_h, longest_h(context)
+        needed = dried_in(plan.spool, context.dryer, target_c).surely_h
+        longest = longest_h(context, target_c, context.dryer)
         longer = min(float(math.ceil(needed + 0.5)), longest) if needed < math.inf else longest
         if longer > hours:
             title += " for {hours:duration}"
@@ -157,23 +170,34 @@ def drying_elsewhere(recipe: Recipe, context: Context, plan: Plan) -> tuple[Reme
 
 
 def _not_for_certain(recipe: Recipe, context: Context, plan: Plan) -> tuple[Advice, ...]:
-    """The dryer that would likely do, or what lowers the floor where none would."""
-    likely = []
+    """The dryer that would likely do; else what the trouble is: the air's floor, or hours that would harm."""
+    tried = []
     for dryer in context.shop.dryers:
         celsius = hottest(recipe, context, dryer)
         if celsius is not None:
-            likely.append((dried_in(plan.spool, dryer, celsius).likely_h, celsius, dryer.name))
-    if likely and min(likely)[0] <= longest_h(context):
-        hours, celsius, name = min(likely)
+            tried.append((dried_in(plan.spool, dryer, celsius), celsius, dryer, longest_h(context, celsius, dryer)))
+    likely = [(dried.likely_h, celsius, dryer.name, most) for dried, celsius, dryer, most in tried
+              if dried.likely_h <= most]  # fmt: skip
+    if likely:
+        hours, celsius, name, most = min(likely)
         text = (
             "Within {most:duration}, as long as hot air does not harm, none of the shop's dryers is certain to dry it. "
             "{dryer:text} likely does in {hours:duration} at {celsius:temperature}: weigh before, between and after, "
             "and go on until it loses nothing."
         )
-        values: dict[str, float | str] = {
-            "most": longest_h(context), "dryer": name, "hours": hours, "celsius": celsius,
-        }  # fmt: skip
+        values: dict[str, float | str] = {"most": most, "dryer": name, "hours": hours, "celsius": celsius}
         return (Advice("Dry {hours:duration} in {dryer:text}, then go by the scale", text, values),)
+    if tried and not all(dried.never for dried, *_ in tried):
+        return (gently(),)
     celsius = hottest(recipe, context, context.dryer)
     air = dryer_air(context.dryer, 60.0 if celsius is None else celsius, context.rules)
     return (drier_air(plan, air),)
+
+
+def gently() -> Advice:
+    """What helps where the air would do, and the hours in it would harm."""
+    text = (
+        "The air is dry enough; the hours are too many for such heat. Some kelvins cooler stands twice the hours; "
+        "vacuum spares oxygen; or split it over two nights, in a closed dry box between them, and weigh each time."
+    )
+    return Advice("Dry cooler and longer, in vacuum, or over two nights", text)

@@ -6,7 +6,9 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.planning.drying import DEEPEST, MEAN, TURNS, hung
+from kaustos.core.planning.air import air_of_stay
+from kaustos.core.planning.drying import MEAN, TURNS, hung
+from kaustos.core.planning.history import place_now
 from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import FEEDS, WAITS, Recipe
 from kaustos.core.review.contract import Advice, Context, Estimate, Finding, Remedy, Set
@@ -29,11 +31,17 @@ def storage_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Find
 
 def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
     lot = lot_in_use(recipe, context)
-    if lot is None or lot.feed != "dry_box" or is_dried(recipe) or plan.feed is None or not absorbs(context):
+    if lot is None or is_dried(recipe) or not absorbs(context) or plan.now.worst <= plan.limit:
         return None
-    if plan.now.worst <= plan.limit:
+    stay = place_now(lot, context.now)
+    if stay is not None and stay.place == "dry_box":
+        air = air_of_stay(stay, context.rules.room_c, context.rules.dew_point_c)
+    elif lot.feed == "dry_box" and plan.feed is not None:
+        air = plan.feed
+    else:
         return None
-    time = hung(plan.now, plan.water, plan.winding, plan.feed, plan.limit)[0].likely_h(DEEPEST)
+    passing = hung(plan.now, plan.water, plan.winding, air, plan.limit)[0]
+    time = max(passing.likely_h(turn) for turn in TURNS)
     remedies = own_drying(recipe, context, plan)
     values = {"time": min(time, HORIZON_H)}
     return spool_finding(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
