@@ -217,6 +217,7 @@ def desktop_command() -> None:
 @library_app.command("export")
 def library_export(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON, the only form there is yet")] = False,
+    workspace: Annotated[Path | None, typer.Option(help="With the polymers of this workspace's shop")] = None,
 ) -> None:
     """Print every polymer with every value, unit, range, kind of source and doubt."""
     from kaustos.formats.json_text import write_json
@@ -226,7 +227,11 @@ def library_export(
     if not as_json:
         typer.echo("Say --json: there is no other form yet.", err=True)
         raise typer.Exit(2)
-    typer.echo(write_json(library_document(load().polymers)), nl=False)
+    with _told():
+        from kaustos.app.workspace import read_records
+
+        polymers = read_records(workspace).polymers if workspace else load().polymers
+        typer.echo(write_json(library_document(polymers)), nl=False)
 
 
 @library_app.command("check")

@@ -26,7 +26,9 @@ class TestLabel(WorkspaceTest):
 
     def line(self, name, key="lot_n061"):
         """One line of a label."""
-        return next(each for each in label_lines(self.lot(key), self.draft.wording) if each.key == name)
+        return next(
+            each for each in label_lines(self.draft.records, self.lot(key), self.draft.wording) if each.key == name
+        )
 
     def test_ranges_are_read_as_labels_write_them(self):
         for text, low, high in (

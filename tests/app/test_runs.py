@@ -2,7 +2,7 @@
 
 import attrs
 
-from kaustos.app.recipes import copy_recipe, new_grade, new_machine, new_recipe, proposals, retire
+from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals, retire
 from kaustos.app.runs import (
     as_run,
     card_maturity,
@@ -255,17 +255,6 @@ class TestBeginning(WorkspaceTest):
         self.assertTrue(again.draft.records.cards["probe_head_shell"].retired)
         retire(again, "cards", "probe_head_shell", retired=False)
         self.assertFalse(again.draft.records.cards["probe_head_shell"].retired)
-
-    def test_an_own_grade_is_derived_from_a_generic_polymer(self):
-        workspace = self.demo()
-        key = new_grade(workspace, "PC, clear grade", "C-100", "pc")
-        workspace.draft.open_card("sensor_cage")
-        workspace.draft.set({"context.lot": key})
-        workspace.draft.propose("lot.grade_values.glass_transition_c", "149 ± 1")
-        self.assertEqual(workspace.context().polymer.value("glass_transition_c").value, 149.0)
-        for grade, polymer, words in (("", "pc", "needs a name"), ("x", None, "Choose the generic polymer")):
-            with self.assertRaisesRegex(KaustosError, words):
-                new_grade(workspace, grade, "", polymer)
 
 
 class TestStatuses(WorkspaceTest):

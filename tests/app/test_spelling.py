@@ -22,7 +22,9 @@ FOUND = {
 ASKED = {"Nylon": {"pa6", "pa12"}, "PA": {"pa6", "pa12"}, "Polyamide natural": {"pa6", "pa12"}, "TPE": {"tpu", "tpc"},
          "PEI": {"pei", "pei_pc_blend"}, "PET": {"petg", "pet_cf"},
          "Polyetherimide amber": {"pei", "pei_pc_blend"}}  # fmt: skip
-UNKNOWN = ("", "mystery", "grey", "1.75", "XP-77", "??")
+UNSURE = {"PC-ABS": "abs", "PETG-CF": "cf", "PLA wood": "wood", "PLA glow": "glow", "PLA steel filled": "steel",
+          "ABS/PC": "pc", "PA6 mineral": "mineral", "PEEK ESD": "esd", "TPU foaming": "foaming"}  # fmt: skip
+UNKNOWN = ("", "mystery", "PPA", "grey", "1.75", "XP-77", "??")
 
 
 class TestSpellings(unittest.TestCase):
@@ -37,6 +39,13 @@ class TestSpellings(unittest.TestCase):
             with self.subTest(text):
                 self.assertIsNone(polymer_of(text).found)
                 self.assertEqual(set(polymer_of(text).polymers), keys)
+
+    def test_a_word_that_is_not_understood_is_asked_for_and_never_dropped(self):
+        for text, word in UNSURE.items():
+            with self.subTest(text):
+                self.assertIsNone(polymer_of(text).found)
+                self.assertIn(word, polymer_of(text).unsure)
+                self.assertTrue(polymer_of(text).polymers, "what it may be is said")
 
     def test_what_is_not_known_is_not_guessed(self):
         for text in UNKNOWN:

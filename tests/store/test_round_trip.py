@@ -9,12 +9,27 @@ import attrs
 
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, fill
-from kaustos.core.records import KINDS, STAYS, Dryer, Lot, Machine, Photo, Recipe, RecipeCard, Run, Stay, Weighing
+from kaustos.core.records import (
+    KINDS,
+    STAYS,
+    Datum,
+    Dryer,
+    Lot,
+    Machine,
+    OwnPolymer,
+    Photo,
+    Recipe,
+    RecipeCard,
+    Run,
+    Stay,
+    Weighing,
+)
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
 from tests.support import NOW
 
+OWN = Datum(value=0.1 + 0.2, low=0.0, high=1e3, unit="°C", kind="own", source="ä; “x”, 2026")
 ODD = ("", "ä µm ½ – “x”", "a,b;c\td", "NaN", "null", "0", "'; drop table x; --", "e\u0301 \u202e abc")
 
 
@@ -59,7 +74,10 @@ class TestRoundTrip(unittest.TestCase):
             odd = {
                 "machine": made_up(Machine, rng, id="odd"), "lot": lot_of(rng, "odd"),
                 "dryer": made_up(Dryer, rng, id="odd"), "run": made_up(Run, rng, id="odd", card="odd", revision=1.0),
-                "card": RecipeCard(recipe=made_up(Recipe, rng), chosen={**RECORDS.card.chosen, "lot": "odd"}),
+                "own_polymer": made_up(OwnPolymer, rng, id="odd", based_on=rng.choice([None, "pc", "pa6"]),
+                                       values={"glass_transition_c": OWN}, opinions={"glass_transition_c": OWN}),
+                "card": RecipeCard(recipe=made_up(Recipe, rng, polymer=rng.choice([None, "odd"])),
+                                   chosen={**RECORDS.card.chosen, "lot": "odd"}),
             }  # fmt: skip
             self.assertEqual(set(odd), {kind.one for kind in KINDS}, "a kind that is not tried")
             records = RECORDS.with_tables(

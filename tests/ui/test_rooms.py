@@ -25,6 +25,44 @@ class Keys:
         QTest.keyClicks(QApplication.focusWidget(), words)
 
 
+class TestAtlas(WindowTest):
+    def room(self):
+        window = self.open()
+        QTest.keyClick(window, Qt.Key.Key_7, CONTROL)
+        return window, window.rooms["atlas"]
+
+    def test_a_polymer_is_derived_gets_its_own_value_and_can_be_chosen(self):
+        window, room = self.room()
+        room.choose("pc")
+        QTest.keyClicks(room.making.name, "PC, heat grade")
+        QTest.keyClick(room.making.name, Qt.Key.Key_Return)
+        self.assertIn("of ours, derived from PC", room.heading.text())
+        row = [room.values.item(at, 0).text() for at in range(room.values.rowCount())].index("Glass transition")
+        room.values.setCurrentCell(row, 0)
+        QTest.keyClicks(room.own.value, "155 ± 2")
+        QTest.keyClick(room.own.value, Qt.Key.Key_Return)
+        self.assertIn("how it is known", window.message.text.text())
+        QTest.keyClicks(room.own.how, "DSC 10 K/min")
+        QTest.keyClick(room.own.how, Qt.Key.Key_Return)
+        self.assertEqual(room.values.item(row, 1).text(), "155 °C (153 to 157)")
+        self.assertIn("own: DSC 10 K/min", room.values.item(row, 2).text())
+        window.show_room("recipe")
+        window.show_bench("brief")
+        box = window.benches["brief"].forms[0].boxes["polymer"]
+        self.assertGreaterEqual(box.findText("PC, heat grade"), 0)
+        window.undo()
+        window.undo()
+        self.assertEqual(box.findText("PC, heat grade"), -1, "undone, it is gone from the lists")
+
+    def test_chosen_polymers_stand_side_by_side(self):
+        _, room = self.room()
+        room.list.choose("pc", "petg", "pei")
+        headings = [room.values.horizontalHeaderItem(at).text() for at in range(room.values.columnCount())]
+        self.assertEqual(headings, ["Value", "PC", "PEI", "PETG"])
+        row = [room.values.item(at, 0).text() for at in range(room.values.rowCount())].index("Glass transition")
+        self.assertTrue(all("°C" in room.values.item(row, at).text() for at in (1, 2, 3)))
+
+
 class TestLogging(WindowTest):
     def test_a_run_with_an_observation_and_a_verdict_takes_at_most_twelve_keys(self):
         window = self.open()
@@ -272,7 +310,7 @@ class TestLookingUp(WindowTest):
         room.list.view.setFocus()
         QTest.keyClicks(room.list.view, "pek")
         self.assertEqual(room.list.filter.text(), "pek")
-        self.assertEqual(room.list.count.text(), "1 of 37")
+        self.assertEqual(room.list.count.text(), "1 of 31")
         room.list.choose("pekk_a")
         room.list.copy()
         self.assertIn("PEKK, amorphous grade\t160", QApplication.clipboard().text())

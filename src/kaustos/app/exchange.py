@@ -30,10 +30,15 @@ def with_document(records: Records, document: RecipeDocument, name: str) -> Reco
         raise KaustosError(f"{name} was written by a newer version of Kaustos; it can be reviewed, not edited.")
     if document.rules is not None and document.rules != records.rules:
         raise FaultList(name, ("context.rules: differ from this workspace's rules; take them over there first",))
-    polymer = document.recipe.polymer
-    if polymer is not None and polymer not in load().polymers:
-        raise FaultList(name, (f"recipe.polymer: no polymer {polymer!r:.60} in the library",))
+    polymer, own = document.recipe.polymer, document.own_polymer
     tables: dict[str, Mapping[str, Any]] = {}
+    if own is not None:
+        check_id(f"{name}: context.own_polymer.id", own.id)
+        if records.own_polymers.get(own.id, own) != own:
+            raise FaultList(name, (f"context.own_polymer: this workspace has another polymer {own.id!r:.60}",))
+        tables["own_polymers"] = {**records.own_polymers, own.id: own}
+    if polymer is not None and polymer not in records.polymers and (own is None or own.id != polymer):
+        raise FaultList(name, (f"recipe.polymer: no polymer {polymer!r:.60} in the library",))
     chosen: dict[str, str] = {}
     for kind in CHOSEN:
         record = document.chosen.get(kind.one)

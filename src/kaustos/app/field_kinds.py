@@ -22,7 +22,6 @@ from kaustos.core.records import (
     with_own_values,
 )
 from kaustos.core.records.quantities import BY_UNIT, QUANTITIES, check_text, check_typed
-from kaustos.library import load
 
 NONE_FITTED = "none"
 NOT_RECORDED = "not recorded"
@@ -149,7 +148,7 @@ def _own_value(records: Records, wording: Words, place: Place, text: str) -> Dat
     found = Datum(
         value=value, low=value - width, high=value + width, unit=kind.unit, kind="own", source=f"own value for {whose}"
     )
-    generic = load().polymers.get(lot.polymer or "")
+    generic = records.polymers.get(lot.polymer or "")
     check_sorption({**(with_own_values(generic, lot).values if generic else {}), key: check_datum(key, found)})
     return found
 

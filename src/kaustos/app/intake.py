@@ -18,7 +18,6 @@ from kaustos.core.progress import UNWATCHED, Progress
 from kaustos.core.records import CHOSEN, Lot, RecipeCard, Run, check_id
 from kaustos.formats.csv_tables import RecipeRow, Table, read_recipes, read_runs, read_table
 from kaustos.formats.lots_csv import NEEDED, read_lots
-from kaustos.library import load
 
 Revisions = frozenset[tuple[str, float]]  # recipe and number of each that is kept
 Found = Mapping[str, Any]  # new records by id
@@ -102,7 +101,7 @@ def _checked_recipes(rows: tuple[RecipeRow, ...], table: Table, records: Records
     new: dict[str, RecipeCard] = {}
     taken, faults = dict(records.cards), []
     for (line, _), (key, recipe, chosen) in zip(table.lines, rows, strict=True):
-        if recipe.polymer is not None and recipe.polymer not in load().polymers:
+        if recipe.polymer is not None and recipe.polymer not in records.polymers:
             faults.append(f"line {line}, column polymer: no polymer {recipe.polymer!r:.60} in the library")
         for kind in CHOSEN:
             meant = chosen.get(kind.one)
@@ -131,7 +130,7 @@ def _checked_runs(rows: tuple[Run, ...], table: Table, records: Records, revisio
 def _checked_lots(rows: tuple[tuple[int, Lot], ...], table: Table, records: Records, revisions: Revisions) -> Found:
     new: dict[str, Lot] = {}
     faults = []
-    known = settled_spellings(records.lots)
+    known = settled_spellings(records)
     for line, lot in rows:
         check_id(f"{table.name}: line {line}, column id", lot.id)
         if lot.id in records.lots or lot.id in new:
@@ -142,7 +141,7 @@ def _checked_lots(rows: tuple[tuple[int, Lot], ...], table: Table, records: Reco
             new[lot.id] = attrs.evolve(lot, polymer=lot.polymer or polymer_meant(lot.grade, known))
         except KaustosError as error:
             faults.append(f"line {line}, column polymer: {error}")
-        if lot.polymer is not None and lot.polymer not in load().polymers:
+        if lot.polymer is not None and lot.polymer not in records.polymers:
             faults.append(f"line {line}, column polymer: no polymer {lot.polymer!r:.60} in the library")
     if faults:
         raise FaultList(table.name, tuple(faults))

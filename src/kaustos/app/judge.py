@@ -100,7 +100,7 @@ def context_of(
     results: Mapping[str, Any] | None = None,
 ) -> Context:  # fmt: skip
     """The one place where a context is built."""
-    generic = load().polymers.get(recipe.polymer or "")
+    generic = shop.polymers.get(recipe.polymer or "")
     lot = chosen.get("lot")
     own_lot = lot if lot and lot.polymer == recipe.polymer else None
     return Context(
@@ -130,7 +130,7 @@ def shop_of(records: Records) -> Shop:
         qualified=qualified,
         taken_g=taken_by_runs(lots, records.runs.values()),
         runs_done=Counter(run.card for run in runs if run.outcome in ("good", "usable")),
-        polymers=load().polymers,
+        polymers=records.polymers,
     )
 
 
@@ -152,10 +152,10 @@ def judge_document(
 ) -> tuple[Context, Review]:
     """Judge a document; ids are looked up among the records given, machines else in the shipped library."""
     library = load()
-    known = records or Records.of()
+    known = _with_own(records or Records.of(), document)
     faults: list[str] = []
-    if document.recipe.polymer is not None and document.recipe.polymer not in library.polymers:
-        faults.append(_unknown("recipe.polymer", document.recipe.polymer, library.polymers))
+    if document.recipe.polymer is not None and document.recipe.polymer not in known.polymers:
+        faults.append(_unknown("recipe.polymer", document.recipe.polymer, dict.fromkeys(known.polymers)))
     shipped = {"machine": library.machines}
     chosen = {
         kind.one: _looked_up(found, kind.one, {**shipped.get(kind.one, {}), **known.tables[kind.many]}, faults)
@@ -169,6 +169,14 @@ def judge_document(
         shop = attrs.evolve(shop, in_use={**shop.in_use, "machines": tuple(library.machines.values())})
     context = context_of(document.recipe, chosen, document.rules or Rules(), shop, now)
     return Judge().to_the_end(document.recipe, context)
+
+
+def _with_own(records: Records, document: RecipeDocument) -> Records:
+    """The records with the polymer that a document brings along, where they have none of that id."""
+    own = document.own_polymer
+    if own is None or own.id in records.own_polymers:
+        return records
+    return records.with_tables(own_polymers={**records.own_polymers, own.id: own})
 
 
 def _looked_up(record: Any, kind: str, known: Mapping[str, Any], faults: list[str]) -> Any:

@@ -7,6 +7,7 @@ import attrs
 
 from kaustos.app.lot_state import polymer_of_lot
 from kaustos.app.quantities import NotAQuantity
+from kaustos.app.records import Records
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
@@ -36,9 +37,9 @@ class LabelLine:
     in_force: str
 
 
-def label_lines(lot: Lot, wording: Wording) -> tuple[LabelLine, ...]:
+def label_lines(records: Records, lot: Lot, wording: Wording) -> tuple[LabelLine, ...]:
     """Everything a label may give, for one lot."""
-    return tuple(_line(key, lot, wording) for key in RANGES)
+    return tuple(_line(key, records, lot, wording) for key in RANGES)
 
 
 def not_on_label(lot: Lot) -> tuple[str, ...]:
@@ -91,11 +92,11 @@ def _datum(key: str, value: float, source: str) -> Datum:
     return check_datum(key, Datum(value=value, low=value, high=value, unit=unit, kind="label", source=source))
 
 
-def _line(key: str, lot: Lot, wording: Wording) -> LabelLine:
+def _line(key: str, records: Records, lot: Lot, wording: Wording) -> LabelLine:
     title, low_key, high_key = RANGES[key]
     quantity = POLYMER_VALUES[low_key].quantity
     own = [lot.grade_values.get(each) for each in (low_key, high_key)]
-    polymer = polymer_of_lot(lot)
+    polymer = polymer_of_lot(records, lot)
     known = [polymer.value(each) if polymer else None for each in (low_key, high_key)]
     text = _range([each.value for each in own if each], quantity, wording)
     in_force = _range([each.value for each in known if each], quantity, wording)

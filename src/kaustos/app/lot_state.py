@@ -2,6 +2,7 @@
 
 import attrs
 
+from kaustos.app.records import Records
 from kaustos.app.wording import when_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.planning.drying import water_of
@@ -43,15 +44,15 @@ class LotState:
         return "dry" if high <= self.limit else "wet" if low > self.limit else "doubtful"
 
 
-def polymer_of_lot(lot: Lot) -> Polymer | None:
+def polymer_of_lot(records: Records, lot: Lot) -> Polymer | None:
     """The polymer as this lot is known."""
-    generic = load().polymers.get(lot.polymer or "")
+    generic = records.polymers.get(lot.polymer or "")
     return with_own_values(generic, lot) if generic else None
 
 
 def state_of(workspace: Workspace, lot: Lot) -> LotState:
     """What is known of a lot now."""
-    polymer = polymer_of_lot(lot)
+    polymer = polymer_of_lot(workspace.draft.records, lot)
     price = polymer.value("price_per_kg") if polymer else None
     limit = polymer.value("moisture_limit_pct") if polymer else None
     ledger = ledger_of(lot, workspace.shop().taken_g.get(lot.id, 0.0))
@@ -82,16 +83,16 @@ def jobs_that_fit(workspace: Workspace, lot: Lot) -> tuple[tuple[str, float], ..
     return tuple(sorted(found, key=lambda pair: -pair[1]))
 
 
-def strand_shows(lot: Lot) -> bool:
+def strand_shows(records: Records, lot: Lot) -> bool:
     """Whether a strand of a lot can tell anything: not of a polymer that shows nothing until layers part."""
-    polymer = polymer_of_lot(lot)
+    polymer = polymer_of_lot(records, lot)
     return polymer is None or bool(polymer.wet_signs)
 
 
 def strand_words(workspace: Workspace, lot: Lot) -> str:
     """What the newest strand of a lot told, and whether it still does; the signs of its polymer where there is none."""
-    polymer = polymer_of_lot(lot)
-    if not strand_shows(lot):
+    polymer = polymer_of_lot(workspace.draft.records, lot)
+    if not strand_shows(workspace.draft.records, lot):
         return "A wet melt of this polymer shows nothing until layers part: weigh the spool."
     if not lot.strands:
         return f"A wet melt shows {polymer.wet_signs}." if polymer else ""

@@ -5,16 +5,14 @@ from datetime import datetime
 
 import attrs
 
-from kaustos.app.lot_state import polymer_of_lot
 from kaustos.app.records import Records
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.ledger import ledger_of
 from kaustos.core.planning.supply import SPOOL_G, Supply, grams_wanted, order_changes, supply_of
-from kaustos.core.records import Lot, Place, Polymer
+from kaustos.core.records import Lot, Place, Polymer, with_own_values
 from kaustos.core.review import Shop
-from kaustos.library import load
 
 HEADINGS = ("Grade", "Colour", "Free", "Wanted", "On its way", "To order", "Cost", "Lead time", "State",
             "On the shelf instead")  # fmt: skip
@@ -118,7 +116,8 @@ def _cost(polymer: Polymer | None, grams: float) -> float | None:
 
 
 def _line(lot: Lot, found: Supply, shop: Shop, state: str) -> OrderLine:
-    cost = _cost(polymer_of_lot(lot), found.order_g)
+    polymer = shop.polymers.get(lot.polymer or "")
+    cost = _cost(with_own_values(polymer, lot) if polymer else None, found.order_g)
     return OrderLine(
         lot=lot.id, grade=lot.grade, colour=lot.colour, free_g=found.free_g, wanted_g=found.wanted_g,
         coming_g=found.coming_g, order_g=found.order_g, cost=cost, lead_h=found.lead_h, state=state,
@@ -170,13 +169,13 @@ def _first_trials(workspace: Workspace, shop: Shop) -> list[OrderLine]:
     needed: dict[str, float] = {}
     for key, card in workspace.draft.records.cards.items():
         polymer, brief = card.recipe.polymer, card.recipe.brief
-        if polymer and polymer in load().polymers and not card.lot and not card.retired and polymer not in held:
+        if polymer and polymer in shop.polymers and not card.lot and not card.retired and polymer not in held:
             done = shop.runs_done.get(key, 0)
             grams = grams_wanted(max(brief.runs or 0.0, done + 1.0), done, brief.mass_g)
             needed[polymer] = needed.get(polymer, 0.0) + grams
     lines = []
     for key, grams in needed.items():
-        polymer_named, order_g = load().polymers[key], max(1, math.ceil(grams / SPOOL_G)) * SPOOL_G
+        polymer_named, order_g = shop.polymers[key], max(1, math.ceil(grams / SPOOL_G)) * SPOOL_G
         lines.append(OrderLine(
             lot=None, grade=f"{polymer_named.name}, any grade", colour="any", free_g=0.0, wanted_g=grams,
             coming_g=0.0, order_g=order_g, cost=_cost(polymer_named, order_g), lead_h=None,

@@ -5,7 +5,7 @@ import attrs
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning import Proposal, propose_setpoints
-from kaustos.core.records import Lot, Machine, Place, Recipe, card_of
+from kaustos.core.records import Machine, Place, Recipe, card_of
 from kaustos.library import load
 
 
@@ -42,19 +42,6 @@ def new_machine(workspace: Workspace, name: str, like: str | None = None) -> str
     pattern = records.machines.get(like or "") or load().machines.get(like or "") or Machine(id=key)
     machine = attrs.evolve(pattern, id=key, name=named, retired=False, extra={})
     workspace.draft.add("machines", key, machine, f"New machine: {named}")
-    return key
-
-
-def new_grade(workspace: Workspace, grade: str, lot: str, polymer: str | None) -> str:
-    """An own grade of a generic polymer, with its first lot; the id of the lot."""
-    if not grade.strip():
-        raise KaustosError("A grade needs a name: the one on its label or in its papers.")
-    if polymer is None or polymer not in load().polymers:
-        raise KaustosError("Choose the generic polymer that the grade is one of.")
-    name = lot.strip() or "first lot"
-    key = workspace.draft.records.free_id("lots", f"{grade}_{name}")
-    record = Lot(id=key, name=name, grade=grade.strip(), polymer=polymer)
-    workspace.draft.add("lots", key, record, f"New grade: {grade.strip()}")
     return key
 
 

@@ -5,6 +5,7 @@ from typing import Any
 
 import attrs
 
+from kaustos.app.polymers import Polymers, polymers_with
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import (
     BY_MANY,
@@ -15,6 +16,7 @@ from kaustos.core.records import (
     Dryer,
     Lot,
     Machine,
+    OwnPolymer,
     Place,
     Recipe,
     RecipeCard,
@@ -77,6 +79,16 @@ class Records:
     def runs(self) -> Mapping[str, Run]:
         """Runs by id."""
         return self.tables["runs"]
+
+    @property
+    def own_polymers(self) -> Mapping[str, OwnPolymer]:
+        """The shop's own polymers by id."""
+        return self.tables["own_polymers"]
+
+    @property
+    def polymers(self) -> Polymers:
+        """Every polymer that can be chosen: those of the library, and the shop's own."""
+        return polymers_with(self.own_polymers)
 
     @property
     def card(self) -> RecipeCard:

@@ -16,7 +16,7 @@ _PLAIN: Mapping[str, tuple[str, ...]] = {  # spelling without signs: polymers it
     "pp": ("pp",), "polypropylene": ("pp",), "polyprop": ("pp",),
     "pa": ("pa6", "pa12"), "nylon": ("pa6", "pa12"), "polyamide": ("pa6", "pa12"), "polyamid": ("pa6", "pa12"),
     "pa6": ("pa6",), "nylon6": ("pa6",), "polyamide6": ("pa6",), "pa12": ("pa12",), "nylon12": ("pa12",),
-    "polyamide12": ("pa12",), "ppa": ("ppa_cf",), "polyphthalamide": ("ppa_cf",),
+    "polyamide12": ("pa12",),
     "pc": ("pc",), "polycarbonate": ("pc",), "polycarb": ("pc",), "polycarbonat": ("pc",),
     "pom": ("pom",), "acetal": ("pom",), "polyoxymethylene": ("pom",), "polyacetal": ("pom",),
     "pps": ("pps",), "polyphenylenesulfide": ("pps",), "polyphenylenesulphide": ("pps",),
@@ -29,12 +29,13 @@ _PLAIN: Mapping[str, tuple[str, ...]] = {  # spelling without signs: polymers it
 }  # fmt: skip
 _FILLED = {
     ("pa6", "cf"): "pa_cf", ("pa6", "gf"): "pa6_gf", ("pc", "cf"): "pc_cf", ("pet", "cf"): "pet_cf",
-    ("petg", "cf"): "pet_cf", ("pps", "cf"): "pps_cf", ("peek", "cf"): "peek_cf", ("ppa", "cf"): "ppa_cf",
-    ("pa", "cf"): "pa_cf", ("nylon", "cf"): "pa_cf",
+("pps", "cf"): "pps_cf", ("peek", "cf"): "peek_cf", ("ppa", "cf"): "ppa_cf",
+    ("polyphthalamide", "cf"): "ppa_cf", ("pa", "cf"): "pa_cf", ("nylon", "cf"): "pa_cf",
 }  # fmt: skip
 _NOISE = {"natural", "black", "white", "grey", "gray", "red", "blue", "clear", "transparent", "amber", "filament",
           "spool", "new", "old", "pro", "plus", "tough", "dried", "dry", "batch", "lot", "mm", "kg", "grade", "blend",
-          "the", "medium", "flow", "high", "temp", "ht", "amorphous", "a", "of", "with"}  # fmt: skip
+          "the", "deep", "dark", "light", "bright", "glossy", "matt", "orange", "green", "yellow", "brown",
+          "violet", "pink", "medium", "flow", "high", "temp", "ht", "amorphous", "a", "of", "with"}  # fmt: skip
 
 
 @attrs.frozen
@@ -42,11 +43,12 @@ class Spelled:
     """What a spelling may mean: one id is found, several are to be asked, none is unknown."""
 
     polymers: tuple[str, ...]
+    unsure: tuple[str, ...] = ()  # words that are not understood: they may name another polymer, or a filler
 
     @property
     def found(self) -> str | None:
         """The one polymer that is meant."""
-        return self.polymers[0] if len(self.polymers) == 1 else None
+        return self.polymers[0] if len(self.polymers) == 1 and not self.unsure else None
 
 
 def polymer_of(text: str, known: Mapping[str, str] | None = None) -> Spelled:
@@ -60,8 +62,10 @@ def polymer_of(text: str, known: Mapping[str, str] | None = None) -> Spelled:
     for candidate in (whole, *words):
         found = _with_fibre(candidate, fibre)
         if found:
-            return Spelled(found)
-    return Spelled(())
+            left = () if candidate == whole else tuple(each for each in words if each != candidate)
+            return Spelled(found, left)
+    unfilled = next((_with_fibre(each, "") for each in (whole, *words) if each in _PLAIN), ())
+    return Spelled(unfilled, (fibre,) if unfilled and fibre else ())
 
 
 def plain_spelling(text: str) -> str:
@@ -85,8 +89,10 @@ def _words(text: str) -> tuple[list[str], str]:
 
 def _with_fibre(word: str, fibre: str) -> tuple[str, ...]:
     plain = _PLAIN.get(word, ())
+    if not plain and (word, fibre) in _FILLED:
+        return (_FILLED[word, fibre],)
     if not plain or not fibre:
-        return tuple(each for each in plain if not each.endswith("_cf") or each == "ppa_cf" or len(plain) > 1)
+        return tuple(each for each in plain if not each.endswith("_cf") or len(plain) > 1)
     if fibre == "?":
         filled = tuple(dict.fromkeys(_FILLED[key] for key in _FILLED if key[0] in (word, *plain)))
         return filled or plain

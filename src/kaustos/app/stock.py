@@ -5,6 +5,7 @@ from datetime import datetime
 from pathlib import Path
 
 from kaustos.app.lot_state import polymer_of_lot, state_of, strand_shows
+from kaustos.app.records import Records
 from kaustos.app.spelling import plain_spelling, polymer_of
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
@@ -33,7 +34,7 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
         raise KaustosError("A lot needs its number and its grade, as they stand on the label.")
     records = workspace.draft.records
     same = next((lot for lot in records.lots.values() if lot.grade.lower() == grade.strip().lower()), None)
-    chosen = polymer or (same.polymer if same else None) or polymer_meant(grade, settled_spellings(records.lots))
+    chosen = polymer or (same.polymer if same else None) or polymer_meant(grade, settled_spellings(records))
     key = records.free_id("lots", f"lot {name}")
     values = dict(same.grade_values) if same else {}
     lot = Lot(
@@ -45,21 +46,27 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
     return key
 
 
-def settled_spellings(lots: Mapping[str, Lot]) -> dict[str, str]:
-    """Spellings of grades that the shop's lots have settled: each means one polymer there and no other."""
+def settled_spellings(records: Records) -> dict[str, str]:
+    """Spellings that the shop has settled: grades of its lots, each of one polymer, and its own polymers' names."""
     meant: dict[str, set[str]] = {}
-    for lot in lots.values():
+    for lot in records.lots.values():
         if lot.polymer is not None:
             meant.setdefault(plain_spelling(lot.grade), set()).add(lot.polymer)
+    for key, own in records.own_polymers.items():
+        meant.setdefault(plain_spelling(own.name), set()).add(key)
     return {grade: next(iter(polymers)) for grade, polymers in meant.items() if len(polymers) == 1}
 
 
 def polymer_meant(grade: str, known: Mapping[str, str]) -> str:
-    """The polymer that a grade's name means; raises where several or none fit."""
+    """The polymer that a grade's name means; raises where several or none fit, or where a word is not understood."""
     spelled = polymer_of(grade, known)
     if spelled.found:
         return spelled.found
     names = [load().polymers[key].name for key in spelled.polymers]
+    if spelled.unsure:
+        maybe = f" It may be {' or '.join(names)}, with a filler that is said of the lot." if names else ""
+        words = ", ".join(f"“{each:.20}”" for each in spelled.unsure)
+        raise KaustosError(f"“{grade:.40}”: {words} is not understood.{maybe} Choose the polymer.")
     if names:
         raise KaustosError(f"“{grade:.40}” may be {' or '.join(names)}: choose the polymer.")
     raise KaustosError(f"No polymer is known by “{grade:.40}”: choose it.")
@@ -159,8 +166,8 @@ def fresh_desiccant(workspace: Workspace, lot: str, when: datetime) -> None:
 def log_strand(workspace: Workspace, lot: str, signs: Collection[str], photo: Path | None = None) -> str:
     """Log a purged strand and say what it tells; refused for a polymer that shows nothing until layers part."""
     record = workspace.draft.records.lots[lot]
-    polymer = polymer_of_lot(record)
-    if polymer is not None and not strand_shows(record):
+    polymer = polymer_of_lot(workspace.draft.records, record)
+    if polymer is not None and not strand_shows(workspace.draft.records, record):
         raise KaustosError(f"A wet melt of {polymer.name} shows nothing until layers part: weigh the spool instead.")
     kept = Photo(sha256=workspace.attach(photo), name=photo.name) if photo else None
     ordered = tuple(each for each in STRAND_SIGNS if each in signs)

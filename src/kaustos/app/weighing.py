@@ -63,7 +63,7 @@ def told_by_weighings(workspace: Workspace, lot: Lot) -> Told:
 
 
 def _level(workspace: Workspace, lot: Lot) -> Level | None:
-    polymer = polymer_of_lot(lot)
+    polymer = polymer_of_lot(workspace.draft.records, lot)
     water, limit = water_of(polymer), polymer.value("moisture_limit_pct") if polymer else None
     if water is None or limit is None:
         return None
@@ -123,7 +123,7 @@ def _scale_words(told: Told, wording: Wording) -> str:
 
 def _own_diffusivity(workspace: Workspace, lot: Lot, fit: DryingFit, drying: Stay | None) -> Datum | None:
     """Diffusivity at 80 °C that gives this spool the time constant it showed, with the band of that."""
-    water, tau = water_of(load().polymers.get(lot.polymer or "")), fit.time_constant_h
+    water, tau = water_of(workspace.draft.records.polymers.get(lot.polymer or "")), fit.time_constant_h
     if water is None or tau is None or drying is None:
         return None
     rules, winding = workspace.draft.records.rules, winding_of(lot)

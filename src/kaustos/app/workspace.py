@@ -219,6 +219,7 @@ class Workspace:
             recipe=card.recipe,
             chosen={**card.chosen, **records.chosen(card)},
             rules=None if records.rules == Rules() else records.rules,
+            own_polymer=records.own_polymers.get(card.recipe.polymer or ""),
         )
 
     def export_recipe(self, file: Path) -> None:
@@ -301,6 +302,8 @@ def _changes_text(changes: tuple[Change, ...]) -> str:
 def _plain(value: object) -> object:
     if isinstance(value, tuple):
         return [_plain(each) for each in value]
+    if isinstance(value, dict):
+        return {key: _plain(each) for key, each in value.items()}
     return _document(value) if attrs.has(type(value)) else value
 
 

@@ -19,6 +19,7 @@ def _lot(key: str, name: str, grade: str, polymer: str, colour: str, **more: Any
     spool: dict[str, Any] = {
         "diameter": "1.75", "net_g": 1000.0, "tare_g": 230.0, "depth_mm": 42.0, "width_mm": 55.0, "flange": "metal",
         "feed": "dry_box", "box_humidity_pct": 12.0, "reorder_g": 150.0, "lead_h": 14 * 24.0, "ingredients": "declared",
+        "filler": "none", "recycled": False,
         "loaded_on": LOADED.get(key),
     }  # fmt: skip
     return Lot(id=key, name=name, grade=grade, polymer=polymer, colour=colour, **(spool | more))
@@ -48,10 +49,10 @@ LOTS = (
                              plate_high_c=75.0, dryer_low_c=60.0, dryer_high_c=65.0)),
     _lot("lot_k008", "K-008, natural", "PEEK, medium flow", "peek", "natural", depth_mm=28.0, width_mm=45.0,
          net_g=500.0),
-    _lot("lot_s225", "S-225, black", "PPS-CF, 15 %", "pps_cf", "black", ingredients="asked"),
-    _lot("lot_n061", "N-061, black", "PA6-CF, 20 %", "pa_cf", "black", flange="card", feed="open",
+    _lot("lot_s225", "S-225, black", "PPS-CF, 15 %", "pps_cf", "black", ingredients="asked", filler="carbon"),
+    _lot("lot_n061", "N-061, black", "PA6-CF, 20 %", "pa_cf", "black", filler="carbon", flange="card", feed="open",
          box_humidity_pct=None),
-    _lot("lot_c077", "C-077, black", "PC-CF, 10 %", "pc_cf", "black"),
+    _lot("lot_c077", "C-077, black", "PC-CF, 10 %", "pc_cf", "black", filler="carbon"),
     _lot("lot_a190", "A-190, grey", "ASA, weather grade", "asa", "grey", flange="polycarbonate"),
     _lot("lot_a204", "A-204, red", "ASA, weather grade", "asa", "red", flange="polycarbonate"),
 )  # fmt: skip

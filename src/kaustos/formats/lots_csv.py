@@ -115,10 +115,10 @@ def _parsed(name: str, text: str) -> object:
     if name in _VALUES:
         return dict(_own_value(parts) for parts in _entries(text, 7))
     field = attrs.fields_dict(Lot)[name]
-    if name == "retired":
+    if name == "retired" or field.metadata.get("flag"):
         if text not in ("yes", "no", ""):
             raise KaustosError(f"must be yes, no or empty, got {text!r:.40}")
-        return text == "yes"
+        return text == "yes" if text or name == "retired" else None
     if "quantity" in field.metadata:
         return number(text)
     return text if field.metadata.get("text") or name == "id" else text or None
@@ -129,7 +129,7 @@ def _entries(text: str, parts: int, least: int = 0) -> list[list[str]]:
     entries = [entry.strip().split(PARTS) for entry in text.split(LIST_SEPARATOR) if entry.strip()]
     for entry in entries:
         if not (least or parts) <= len(entry) <= parts:
-            raise KaustosError(f"{PARTS.join(entry)!r:.60} has {len(entry)} parts, {parts} are needed")
+            raise KaustosError(f"{PARTS.join(entry)!r:.60} has {len(entry)} parts, {least or parts} are needed")
     return entries
 
 

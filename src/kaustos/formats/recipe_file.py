@@ -6,7 +6,18 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import CHOSEN, POLYMER_VALUES, Dryer, Lot, Machine, Recipe, Rules, check_datum, check_sorption
+from kaustos.core.records import (
+    CHOSEN,
+    POLYMER_VALUES,
+    Dryer,
+    Lot,
+    Machine,
+    OwnPolymer,
+    Recipe,
+    Rules,
+    check_datum,
+    check_sorption,
+)
 from kaustos.formats.json_text import not_keepable, read_json, write_json
 from kaustos.formats.records import from_document, to_document
 
@@ -22,6 +33,7 @@ class RecipeDocument:
     recipe: Recipe
     chosen: Mapping[str, Any] = attrs.field(factory=dict)  # by kind: a whole record or an id
     rules: Rules | None = None
+    own_polymer: OwnPolymer | None = None  # the recipe's polymer, where it is the shop's own
     extra_context: dict[str, Any] = attrs.field(factory=dict)
     newer: bool = False  # written by a newer version: read as far as known, never written over
 
@@ -63,12 +75,15 @@ def recipe_from(document: dict[str, Any], name: str) -> RecipeDocument:
     if isinstance(lot, Lot):
         faults += own_value_faults(lot, "context.lot")
     rules = _part(Rules, context["rules"], "context.rules", faults) if context.get("rules") else None
-    known = {*(kind.one for kind in CHOSEN), "rules"}
+    own = (
+        _part(OwnPolymer, context["own_polymer"], "context.own_polymer", faults) if context.get("own_polymer") else None
+    )
+    known = {*(kind.one for kind in CHOSEN), "rules", "own_polymer"}
     rest = {key: value for key, value in context.items() if key not in known and (key, value) != ("plate", None)}
     faults += not_keepable(rest, "context")
     if faults or recipe is None:
         raise FaultList(name, tuple(faults))
-    return RecipeDocument(recipe=recipe, chosen=chosen, rules=rules, extra_context=rest, newer=newer)
+    return RecipeDocument(recipe=recipe, chosen=chosen, rules=rules, own_polymer=own, extra_context=rest, newer=newer)
 
 
 def recipe_document(document: RecipeDocument) -> dict[str, Any]:
@@ -77,6 +92,8 @@ def recipe_document(document: RecipeDocument) -> dict[str, Any]:
     context.setdefault("plate", None)  # named by the format from its first day
     if document.rules is not None:
         context["rules"] = to_document(document.rules)
+    if document.own_polymer is not None:
+        context["own_polymer"] = to_document(document.own_polymer)
     return {
         "format": FORMAT,
         "version": VERSION,

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
 from kaustos.app.field_kinds import choices_of, quantity_of
 from kaustos.app.records import Address, path_of
 from kaustos.core.records import BY_ONE, Place, declared
-from kaustos.library import load
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 
@@ -37,6 +36,25 @@ class ChosenBox(ChoiceBox):
         super().show_value()
 
 
+class PolymerBox(ChoiceBox):
+    """Which polymer: of the library, or the shop's own."""
+
+    def __init__(self, desk: Desk, address: Address) -> None:
+        self._known: object = None
+        super().__init__(desk, address, {})
+
+    def show_value(self) -> None:
+        """Know the polymers of now."""
+        polymers = self._desk.workspace.draft.records.polymers
+        if polymers != self._known:
+            self._known = polymers
+            while self.count() > 1:
+                self.removeItem(1)
+            for name, key in sorted((each.name, key) for key, each in polymers.items()):
+                self.addItem(name, key)
+        super().show_value()
+
+
 Box = FieldBox | ChoiceBox
 
 
@@ -47,8 +65,7 @@ def box_for(desk: Desk, address: Address) -> Box:
     if head == "context":
         return ChosenBox(desk, rest)
     if path == "polymer":
-        names = {key: polymer.name for key, polymer in load().polymers.items()}
-        return ChoiceBox(desk, address, dict(sorted(names.items(), key=lambda each: each[1])))
+        return PolymerBox(desk, address)
     found = declared(path)
     if choices_of(path) or (found is not None and found.metadata.get("flag")):
         return ChoiceBox(desk, address)

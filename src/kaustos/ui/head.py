@@ -206,7 +206,6 @@ class CommandField(QLineEdit):
     def refresh(self) -> None:
         """Know the commands, recipes, machines, runs and polymers of now."""
         from kaustos.app.runs import number_of
-        from kaustos.library import load
 
         records = self._desk.workspace.draft.records
         found: dict[str, Command | tuple[str, str]] = {command.title: command for command in COMMANDS}
@@ -219,7 +218,7 @@ class CommandField(QLineEdit):
         for key, run in records.runs.items():
             of = records.cards.get(run.card)
             found[f"Run {number_of(key)}: {of.recipe.name if of else run.card}"] = ("runs", key)
-        for key, polymer in load().polymers.items():
+        for key, polymer in records.polymers.items():
             found[f"Polymer {polymer.name}"] = ("atlas", key)
         self._choices = found
         self.completer_.setModel(QStringListModel([*found], self.completer_))

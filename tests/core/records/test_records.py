@@ -91,7 +91,9 @@ class TestRules(unittest.TestCase):
     def test_a_shop_begins_with_what_is_usual(self):
         usual = {"reduced_within_k": 15.0, "headroom_k": 3.0, "foot_sag_k": 10.0, "extrusion_k": 90.0,
                  "crystals_k": 15.0, "liner_stop_c": 240.0, "room_c": 21.0, "dew_point_c": 10.0, "scale_g": 1.0,
-                 "desiccant_g": 100.0, "weigh_price": 1.0, "weigh_margin": 0.3, "weigh_ease": 0.5, "wage_per_h": 45.0, "machine_per_h": 4.0, "energy_per_kwh": 0.3}  # fmt: skip
+                 "desiccant_g": 100.0,
+                 "weigh_price": 1.0, "weigh_margin": 0.3, "weigh_ease": 0.5,
+                 "wage_per_h": 45.0, "machine_per_h": 4.0, "energy_per_kwh": 0.3}  # fmt: skip
         self.assertEqual(attrs.asdict(Rules()), usual)
 
     def test_the_dew_point_may_be_the_room_s_and_the_liner_s_stop_the_hard_one_but_no_more(self):

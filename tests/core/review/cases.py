@@ -37,6 +37,8 @@ CASES = {
     "stock.lot.unqualified": ("wellhead_cover", "gill", {"runs/r": GOOD_COVER, "context.lot": "lot_a204"},
                               {"runs/r": GOOD_COVER}),
     "stock.lot.elsewhere": (SHELL, "crag", {"lot.loaded_on": "beck"}, {"lot.loaded_on": "crag"}),
+    "stock.lot.wears": (CAGE, "tarn", {"lot.filler": "glow"}, {"lot.filler": "white"}),
+    "stock.lot.recycled": (CAGE, "tarn", {"lot.recycled": True}, {"lot.recycled": False}),
     "stock.lot.low": (SHELL, "crag", {"lot.reorder_g": 800.0}, {"lot.reorder_g": 700.0}),
     "stock.lot.planned": (BLADE, "crag", {"brief.runs": 8.0}, {"brief.runs": 2.0}),
     "brief.weather.poor": (SHELL, "crag", {"brief.outdoor": True}, {"brief.outdoor": False}),

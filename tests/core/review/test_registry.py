@@ -98,14 +98,15 @@ def others(path, value):
         return ["other"]
     if path.endswith("_utc"):
         return ["2026-01-01T08:00:00Z", "2026-03-01T08:00:00Z"]
-    if path.endswith((".fitted", ".load_across", ".outdoor", ".clear", "lot.retired")):
+    if path.endswith((".recycled", ".fitted", ".load_across", ".outdoor", ".clear", "lot.retired")):
         return [not value]
     words = {"basis": ["proven", "claimed", "rated"], "purpose": ["ornament", "safety"],
              "history": ["annealed", "as_printed"], "character": ["tough", "rubbery"],
              "moisture": ["conditioned", "dry"],
              "chemical": ["ketones", "none"], "look": ["gloss", "matt"],
              "diameter": ["2.85"], "flange": ["card", "polystyrene"], "feed": ["open", "heated"],
-             "ingredients": ["secret"], "wait_in": ["open", "sealed"], "air": ["vacuum", "room", "dry"]}  # fmt: skip
+             "ingredients": ["secret"], "filler": ["glow", "wood"],
+             "wait_in": ["open", "sealed"], "air": ["vacuum", "room", "dry"]}  # fmt: skip
     if path.split(".")[-1] not in words:
         base = value or 10.0
         if path in ("rules.liner_stop_c", "rules.dew_point_c"):

@@ -4,6 +4,7 @@ from kaustos.core.records.card import RecipeCard, card_of
 from kaustos.core.records.estimate import Estimate
 from kaustos.core.records.kinds import BY_MANY, BY_ONE, CHOSEN, KINDS, Kind, check_id
 from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part, PassivePart
+from kaustos.core.records.own_polymer import FILLER_TITLES, FILLERS, OwnPolymer, polymer_of_ours, with_filler
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.place import RULES, Place, declared, spelled
 from kaustos.core.records.polymer import (
@@ -66,6 +67,8 @@ __all__ = [
     "DEFLECTION_STRESSES_MPA",
     "FEEDS",
     "FILAMENTS",
+    "FILLERS",
+    "FILLER_TITLES",
     "FINISHES",
     "FLANGES",
     "HISTORIES",
@@ -101,6 +104,7 @@ __all__ = [
     "Lot",
     "Machine",
     "Observation",
+    "OwnPolymer",
     "Part",
     "PassivePart",
     "Photo",
@@ -123,6 +127,8 @@ __all__ = [
     "check_sorption",
     "declared",
     "deflection_key",
+    "polymer_of_ours",
     "spelled",
+    "with_filler",
     "with_own_values",
 ]

@@ -8,6 +8,7 @@ import attrs
 from kaustos.core.errors import FieldError
 from kaustos.core.records.card import RecipeCard
 from kaustos.core.records.machine import Machine
+from kaustos.core.records.own_polymer import OwnPolymer
 from kaustos.core.records.run import Run
 from kaustos.core.records.stock import Dryer, Lot
 
@@ -31,6 +32,7 @@ KINDS = (
     Kind(one="lot", many="lots", record=Lot, title="lot", is_chosen=True),
     Kind(one="dryer", many="dryers", record=Dryer, title="dryer", is_chosen=True),
     Kind(one="run", many="runs", record=Run, title="run"),
+    Kind(one="own_polymer", many="own_polymers", record=OwnPolymer, title="polymer of ours"),
 )
 BY_MANY = {kind.many: kind for kind in KINDS}
 BY_ONE = {kind.one: kind for kind in KINDS}

@@ -6,7 +6,8 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.fields import choice, extra, moment, number, text
+from kaustos.core.records.fields import choice, extra, flag, moment, number, text
+from kaustos.core.records.own_polymer import FILLER_TITLES, with_filler
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.polymer import Datum, Polymer
 from kaustos.core.records.quantities import AIR_C
@@ -99,6 +100,8 @@ class Lot:
     grade_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
     lot_values: Mapping[str, Datum] = attrs.field(factory=dict, hash=False)
     ingredients: str | None = choice(INGREDIENTS, "Ingredients", "Fillers, pigments and additives, as the maker says")
+    filler: str | None = choice(FILLER_TITLES, "Filler", "Fibre, wood, metal, glow: wears the nozzle")
+    recycled: bool | None = flag("Recycled", "Feedstock that was printed or moulded before")
     received_utc: str = moment("Received")
     opened_utc: str = moment("Opened")
     diameter: str | None = choice(DIAMETERS, "Strand", "Diameter of the filament")
@@ -169,6 +172,9 @@ def with_own_values(polymer: Polymer, lot: Lot | None) -> Polymer:
     Polymer
         The polymer with every own value in the place of the typical one [units of the data]
     """
-    if lot is None or not (lot.grade_values or lot.lot_values):
+    if lot is None:
         return polymer
-    return attrs.evolve(polymer, values={**polymer.values, **lot.grade_values, **lot.lot_values})
+    filled = with_filler(polymer, lot.filler)
+    if not (lot.grade_values or lot.lot_values):
+        return filled
+    return attrs.evolve(filled, values={**filled.values, **lot.grade_values, **lot.lot_values})

@@ -1,9 +1,8 @@
 """The atlas: all polymers side by side, each value with its range and source, by what this shop can reach."""
 
 import attrs
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QComboBox, QHeaderView, QLabel
 
-from kaustos.app.recipes import new_grade
 from kaustos.core.records import (
     CHEMICALS,
     CLARITIES,
@@ -18,12 +17,14 @@ from kaustos.core.records import (
 )
 from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.brief import lack_of
-from kaustos.library import load
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.rooms.own_polymer import MakePolymer, OwnPolymerForm
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
+ONE = ("Value", "Typical (range)", "Known from", "In doubt, or the other value")
+MOST = 4  # beside one another
 SHOWN = (
     ("Glass", "glass_transition_c"),
     ("Melting", "melting_c"),
@@ -46,7 +47,7 @@ class AtlasRoom(Room):
         super().__init__(
             desk,
             "Atlas",
-            "Typical of generic polymers, and your own grades; ? marks doubt. HDT by load in MPa; g/cm³; price per kg.",
+            "Generic polymers and yours; ? marks doubt. Choose up to four to compare. HDT by load, MPa; price per kg.",
             "",
         )
         self.reached = QComboBox()
@@ -59,18 +60,16 @@ class AtlasRoom(Room):
         self.heading = QLabel()
         self.heading.setProperty("role", "heading")
         self.traits = QLabel(wordWrap=True)
-        self.values = PlainTable(("Value", "Typical (range)", "Known from", "In doubt"))
+        self.values = PlainTable(ONE)
         self.values.setAccessibleName("Values of the chosen polymer")
-        header = self.values.horizontalHeader()
-        for column, width in ((0, 330), (1, 190), (2, 330)):
-            header.resizeSection(column, width)
-        header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
-        self.deriving = _Deriving(desk, self._chosen)
+        self.making = MakePolymer(desk, self._chosen, self.choose)
+        self.own = OwnPolymerForm(desk, self._chosen_value)
         self.column.addWidget(self.list, 3)
         self.column.addWidget(self.heading)
         self.column.addWidget(self.traits)
         self.column.addWidget(self.values, 2)
-        self.column.addWidget(self.deriving)
+        self.column.addWidget(self.own)
+        self.column.addWidget(self.making)
         self._polymers: dict[str, Polymer] = {}
         self._names: dict[str, str] = {}
 
@@ -83,7 +82,7 @@ class AtlasRoom(Room):
             self.reached.clear()
             for words, key in items:
                 self.reached.addItem(words, key)
-        self._polymers = dict(load().polymers) | self._own_grades()
+        self._polymers = dict(records.polymers) | self._own_grades()
         rows = []
         for key, polymer in self._polymers.items():
             runs_on = [each for each in machines if not lack_of(each, polymer, records.rules).zones]
@@ -110,8 +109,8 @@ class AtlasRoom(Room):
         found = {}
         self._names = {}
         for lot in self.desk.workspace.draft.records.lots.values():
-            generic = load().polymers.get(lot.polymer or "")
-            if generic is not None and lot.grade:
+            generic = self.desk.workspace.draft.records.polymers.get(lot.polymer or "")
+            if generic is not None and lot.grade and lot.grade_values:
                 found[f"grade/{lot.grade}"] = with_own_values(generic, attrs.evolve(lot, lot_values={}))
                 self._names[f"grade/{lot.grade}"] = f"{lot.grade} (own grade of {generic.name})"
         return found
@@ -141,29 +140,78 @@ class AtlasRoom(Room):
     def _chosen(self) -> str | None:
         return next(iter(self.list.chosen_keys()), None)
 
-    def _on_chosen(self) -> None:
-        key = self._chosen()
-        polymer = self._polymers.get(key or "")
-        for widget in (self.heading, self.traits, self.values):
-            widget.setVisible(polymer is not None)
-        if polymer is None or key is None:
-            return
-        weld = "" if polymer.structure == "amorphous" else f", {WELD_CLASSES[polymer.weld_class]}"
-        self.heading.setText(f"{self._name(key, polymer)}: {STRUCTURES[polymer.structure].lower()}{weld}")
-        self.traits.setText(_trait_words(polymer))
-        self.values.show_rows([self._value_row(polymer, value) for value in POLYMER_VALUES])
+    def _chosen_value(self) -> str | None:
+        row = self.values.currentRow()
+        return list(POLYMER_VALUES)[row] if 0 <= row < len(POLYMER_VALUES) else None
 
-    def _value_row(self, polymer: Polymer, key: str) -> tuple[str, str, str, str]:
-        wording, datum = self.desk.wording, polymer.value(key)
-        title = POLYMER_VALUES[key].title
+    def _on_chosen(self) -> None:
+        keys = [key for key in self.list.chosen_keys() if key in self._polymers][:MOST]
+        own = self.desk.workspace.draft.records.own_polymers
+        alone = keys[0] if len(keys) == 1 else None
+        for widget in (self.heading, self.values):
+            widget.setVisible(bool(keys))
+        self.traits.setVisible(alone is not None)
+        self.own.setVisible(alone in own)
+        if alone is not None:
+            self._show_one(alone, self._polymers[alone])
+            if alone in own:
+                self.own.follow(alone)
+        elif keys:
+            self._show_beside(keys)
+
+    def _show_one(self, key: str, polymer: Polymer) -> None:
+        weld = "" if polymer.structure == "amorphous" else f", {WELD_CLASSES[polymer.weld_class]}"
+        own = self.desk.workspace.draft.records.own_polymers.get(key)
+        base = self._polymers.get(own.based_on or "") if own else None
+        of = f", of ours, derived from {base.name}" if base else ", of ours" if own else ""
+        self.heading.setText(f"{self._name(key, polymer)}{of}: {STRUCTURES[polymer.structure].lower()}{weld}")
+        self.traits.setText(_trait_words(polymer))
+        self._headed(ONE, (330, 190, 330))
+        opinions = own.opinions if own else {}
+        self.values.show_rows([self._value_row(polymer, value, opinions.get(value)) for value in POLYMER_VALUES])
+
+    def _show_beside(self, keys: list[str]) -> None:
+        """Values side by side, one column for each polymer."""
+        polymers = [self._polymers[key] for key in keys]
+        names = [self._name(key, polymer) for key, polymer in zip(keys, polymers, strict=True)]
+        self.heading.setText(" beside ".join(names))
+        self._headed(("Value", *names), (330, *[220] * (len(names) - 1)))
+        rows = [
+            (POLYMER_VALUES[value].title, *(self._value_words(each.value(value))[0] for each in polymers))
+            for value in POLYMER_VALUES
+        ]
+        rows.insert(0, ("Structure", *(STRUCTURES[each.structure] for each in polymers)))
+        rows.append(("Gives off", *(each.emissions for each in polymers)))
+        self.values.show_rows(rows)
+
+    def _headed(self, headings: tuple[str, ...], widths: tuple[int, ...]) -> None:
+        self.values.setColumnCount(len(headings))
+        self.values.setHorizontalHeaderLabels(list(headings))
+        header = self.values.horizontalHeader()
+        for column, width in enumerate(widths):
+            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Interactive)
+            header.resizeSection(column, width)
+        header.setSectionResizeMode(len(headings) - 1, QHeaderView.ResizeMode.Stretch)
+
+    def _value_row(self, polymer: Polymer, key: str, opinion: Datum | None) -> tuple[str, str, str, str]:
+        words, known = self._value_words(polymer.value(key))
+        datum = polymer.value(key)
+        doubt = datum.doubt if datum else ""
+        if opinion is not None:
+            other, where = self._value_words(opinion)
+            doubt = f"the other value: {other}, {where}"
+        return POLYMER_VALUES[key].title, words, known, doubt
+
+    def _value_words(self, datum: Datum | None) -> tuple[str, str]:
+        wording = self.desk.wording
         if datum is None:
-            return title, "not known", "", ""
+            return "not known", ""
         quantity = BY_UNIT[datum.unit]
         low, high = wording.number(datum.low, quantity), wording.number(datum.high, quantity)
         typical = wording.value(datum.value, quantity)
         if datum.rival is not None:
             typical = f"{wording.number(datum.value, quantity)} or {wording.value(datum.rival, quantity)}"
-        return title, f"{typical} ({low} to {high})", f"{datum.kind}: {datum.source}", datum.doubt
+        return f"{typical} ({low} to {high})", f"{datum.kind}: {datum.source}"
 
 
 def _trait_words(polymer: Polymer) -> str:
@@ -175,35 +223,3 @@ def _trait_words(polymer: Polymer) -> str:
         f"gives off {polymer.emissions}",
     ]  # fmt: skip
     return f"{'; '.join(words)} ({traits.kind}). {' '.join(polymer.cautions)}".strip()
-
-
-class _Deriving(QFrame):
-    """Derives an own grade, and a first lot of it, from the chosen polymer."""
-
-    def __init__(self, desk: Desk, chosen) -> None:  # type: ignore[no-untyped-def]
-        super().__init__()
-        self._desk, self._chosen = desk, chosen
-        self.grade, self.lot = QLineEdit(), QLineEdit()
-        for line, words in ((self.grade, "Name of the grade"), (self.lot, "First lot")):
-            line.setPlaceholderText(words)
-            line.setAccessibleName(words)
-            line.setMaxLength(200)
-        make = QPushButton("Derive from the chosen polymer")
-        make.clicked.connect(self._on_make)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        for widget in (QLabel("Own grade"), self.grade, self.lot, make):
-            row.addWidget(widget)
-        note = QLabel("Its own values are typed on the bench of 10 Brief.")
-        note.setProperty("role", "muted")
-        row.addWidget(note)
-        row.addStretch()
-
-    def _on_make(self) -> None:
-        def make() -> None:
-            new_grade(self._desk.workspace, self.grade.text(), self.lot.text(), self._chosen())
-            self._desk.messages.note(f"{self.grade.text().strip()} is a grade of this shop now.")
-            self.grade.clear()
-            self.lot.clear()
-
-        self._desk.run(make)

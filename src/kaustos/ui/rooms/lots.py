@@ -9,7 +9,6 @@ from kaustos.app.lot_state import state_of
 from kaustos.app.orders import lots_to_order
 from kaustos.app.stock import new_lot
 from kaustos.core.records import Lot
-from kaustos.library import load
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
 from kaustos.ui.rooms.lot.form import LotForm
@@ -45,6 +44,7 @@ class Lots(QWidget):
     def refresh(self, *, retired: bool) -> None:
         """Follow the desk, retired ones shown or not."""
         lots = {key: lot for key, lot in self._desk.workspace.draft.records.lots.items() if retired or not lot.retired}
+        self.beginning.refresh()
         due = lots_to_order(self._desk.workspace)
         self.list.show_rows([self._row(lot, to_order=key in due) for key, lot in lots.items()])
         if lots and not self.list.chosen_keys():
@@ -54,7 +54,7 @@ class Lots(QWidget):
 
     def _row(self, lot: Lot, *, to_order: bool) -> Row:
         wording, state = self._desk.wording, state_of(self._desk.workspace, lot)
-        polymer = load().polymers.get(lot.polymer or "")
+        polymer = self._desk.workspace.draft.records.polymers.get(lot.polymer or "")
         moisture, sort = "not known", None
         if state.moisture:
             likely, low, high = state.moisture
@@ -83,14 +83,23 @@ class NewLot(QFrame):
         self.colour = entry("colour", "Colour", 100)
         self.polymer = QComboBox()
         self.polymer.setAccessibleName("Polymer of the new lot")
-        self.polymer.addItem("polymer from the grade", "")
-        for name, key in sorted((each.name, key) for key, each in load().polymers.items()):
-            self.polymer.addItem(name, key)
+        self._known: object = None
+        self.refresh()
         for line in (self.name, self.grade, self.colour):
             line.returnPressed.connect(self._on_make)
         row = row_of("New lot", self.name, self.grade, self.colour, self.polymer, push("Make", self._on_make))
         row.setContentsMargins(0, 0, 0, 0)
         self.setLayout(row)
+
+    def refresh(self) -> None:
+        """Know the polymers of now."""
+        polymers = self._desk.workspace.draft.records.polymers
+        if polymers != self._known:
+            self._known = polymers
+            self.polymer.clear()
+            self.polymer.addItem("polymer from the grade", "")
+            for name, key in sorted((each.name, key) for key, each in polymers.items()):
+                self.polymer.addItem(name, key)
 
     def _on_make(self) -> None:
         def make() -> None:

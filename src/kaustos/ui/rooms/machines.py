@@ -190,7 +190,7 @@ class MachineForm(QFrame):
     def _show_what_it_runs(self, machine: Machine) -> None:
         """Every polymer with what this machine lacks for it, the nearest first."""
         records, wording = self._desk.workspace.draft.records, self._desk.wording
-        lacks = [(lack_of(machine, polymer, records.rules), polymer.name) for polymer in load().polymers.values()]
+        lacks = [(lack_of(machine, polymer, records.rules), polymer.name) for polymer in records.polymers.values()]
         lacks.sort(key=lambda each: (each[0].total_k, each[1]))
         running = sum(not lack.zones for lack, _ in lacks)
         self.heading.setText(f"Reaches the windows of {running} of {len(lacks)} polymers; the nearest first")

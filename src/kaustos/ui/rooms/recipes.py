@@ -8,7 +8,6 @@ from kaustos.app.recipes import copy_recipe, new_recipe, retire
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
-from kaustos.library import load
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 from kaustos.ui.rooms.room import Room
@@ -55,7 +54,7 @@ class RecipesRoom(Room):
         card = records.cards[key]
         machine = records.machines.get(card.machine or "")
         newest = next(iter(workspace.revisions_of(key)), None)
-        polymer = load().polymers.get(card.recipe.polymer or "")
+        polymer = records.polymers.get(card.recipe.polymer or "")
         revision = f"{newest.number}, {STATUSES[newest.status]}" if newest else "not saved yet"
         name = (card.recipe.name or "Unnamed recipe") + (" (retired)" if card.retired else "")
         cells = (
@@ -130,7 +129,7 @@ class _Beginning(QFrame):
 
     def refresh(self) -> None:
         """Know the polymers and machines of now."""
-        polymers = sorted((each.name, key) for key, each in load().polymers.items())
+        polymers = sorted((each.name, key) for key, each in self._desk.workspace.draft.records.polymers.items())
         machines = [(each.name, key) for key, each in self._desk.workspace.draft.records.machines.items()
                     if not each.retired]  # fmt: skip
         for box, items in ((self.polymer, polymers), (self.machine, machines)):

@@ -153,6 +153,21 @@ CODES = (
         title="lot: ingredients not known", silent="it says what is not known, not what will be seen",
     ),
     Code(
+        "stock.lot.wears", "watch",
+        "{lot:text} carries {filler:text}: it wears a nozzle about {factor:ratio} times as fast as plain "
+        "{polymer:text}.",
+        "A worn bore prints wide and loses its shape within a spool; a soft nozzle is gone in hours.",
+        "Filler of the lot, wear by filler, estimate of an order of magnitude", AVERAGE,
+        title="lot: its filler wears the nozzle", silent="wear shows over many runs",
+    ),
+    Code(
+        "stock.lot.recycled", "watch",
+        "{lot:text} is recycled feedstock, and no trial of it has passed here.",
+        "Shorter chains, odd diameters and specks: windows and strength are those of this very lot.",
+        "Lot record, and runs that ended well", AVERAGE,
+        title="lot: recycled, not tried", cap="reduced", shows=("weak_layers", "jam"),
+    ),
+    Code(
         "stock.lot.elsewhere", "watch",
         "The lot {lot:text} is loaded on {other:text}, not on {machine:text}.",
         "The run would begin with whatever is loaded here, or wait for somebody to change spools.",

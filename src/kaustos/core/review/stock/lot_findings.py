@@ -3,7 +3,7 @@
 from kaustos.core.planning.ledger import MARGIN
 from kaustos.core.planning.loading import loading
 from kaustos.core.planning.supply import Supply, order_changes
-from kaustos.core.records import INGREDIENTS, Lot, Recipe
+from kaustos.core.records import FILLERS, INGREDIENTS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import spool_finding
 from kaustos.core.review.stock.lot import free_g, lot_in_use, supply, wanted_g
@@ -19,6 +19,8 @@ def lot_findings(recipe: Recipe, context: Context) -> tuple[Finding | None, ...]
         _elsewhere(recipe, context),
         _unqualified(recipe, context),
         _undisclosed(recipe, context),
+        _wears(recipe, context),
+        _recycled(recipe, context),
     )
 
 
@@ -118,3 +120,33 @@ def _unqualified(recipe: Recipe, context: Context) -> Finding | None:
         return None
     trial = Advice("Print a corner test first", "A good trial run from this lot qualifies its colour.")
     return spool_finding(recipe, context, "stock.lot.unqualified", "context.lot", (trial,), {"colour": lot.colour})
+
+
+def _wears(recipe: Recipe, context: Context) -> Finding | None:
+    """A filler of the lot that the polymer alone would not carry."""
+    lot = lot_in_use(recipe, context)
+    if lot is None or context.polymer is None or FILLERS[lot.filler or "none"].wears < WEARS:
+        return None
+    generic = context.shop.polymers.get(lot.polymer or "")
+    plain, wear = generic.value("abrasion") if generic else None, context.polymer.value("abrasion")
+    if wear is None or (plain is not None and wear.value <= WEARS * plain.value):
+        return None
+    factor = wear.value / (plain.value if plain else 1.0)
+    text = "Hardened steel or harder, orifice 0.4 mm or wider, better 0.6; look at the bore after each spool."
+    hard = Advice("Print it through a hardened nozzle", text)
+    filler = FILLERS[lot.filler or "none"].title.lower()
+    values: dict[str, float | str] = {"lot": lot.name, "filler": filler, "factor": factor}
+    return spool_finding(recipe, context, "stock.lot.wears", "lot.filler", (hard,), values)
+
+
+def _recycled(recipe: Recipe, context: Context) -> Finding | None:
+    lot = lot_in_use(recipe, context)
+    if lot is None or not lot.recycled or (lot.grade, lot.colour) in context.shop.qualified:
+        return None
+    trial = Advice(
+        "Print a corner test and bars first", "A good trial run from this lot qualifies its grade and colour."
+    )
+    return spool_finding(recipe, context, "stock.lot.recycled", "lot.recycled", (trial,), {"lot": lot.name})
+
+
+WEARS = 5.0  # times as fast: from there on a soft nozzle is short-lived

@@ -9,7 +9,7 @@ from kaustos.core.review.stock.lot import in_dry_box, lot_in_use
 _VALUES = ("moisture_50_pct", "moisture_saturated_pct", "moisture_limit_pct", "diffusivity_80c_um2_s",
            "diffusion_energy_kj_mol", "dryer_low_c", "dryer_high_c", "drying_most_h")  # fmt: skip
 _LOT = ("diameter", "depth_mm", "width_mm", "net_g", "tare_g", "weighings", "grade", "colour",
-        "ingredients", "reorder_g", "lead_h")  # fmt: skip
+        "ingredients", "filler", "recycled", "reorder_g", "lead_h")  # fmt: skip
 _DRYER = ("max_c", "air")
 _OF_AIR = {"dry": ("dew_point_c",), "vacuum": ("pressure_mbar",)}
 

@@ -47,7 +47,7 @@ class LotLabel(QWidget):
         if key != self.lot:
             self.faults.clear()
         self.lot = key
-        for line in label_lines(lot, self._desk.wording):
+        for line in label_lines(self._desk.workspace.draft.records, lot, self._desk.wording):
             box, note, fault = self.entries[line.key], self.notes[line.key], self.faults.get(line.key, "")
             if not fault and not (box.hasFocus() and box.isModified()):
                 box.setText(line.text)

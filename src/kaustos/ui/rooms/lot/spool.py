@@ -11,7 +11,7 @@ from kaustos.ui.rooms.lot.planned import PlannedOnLot
 from kaustos.ui.rooms.parts import row_of
 
 FIELDS = ("grade", "name", "colour", "diameter", "flange", "feed", "tare_g", "net_g", "depth_mm", "width_mm",
-          "ingredients", "reorder_g", "lead_h")  # fmt: skip
+          "ingredients", "filler", "recycled", "reorder_g", "lead_h")  # fmt: skip
 
 
 class LotSpool(QWidget):

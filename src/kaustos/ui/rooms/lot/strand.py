@@ -42,7 +42,7 @@ class LotStrand(QWidget):
         if key != self.lot:
             self._clear()
         self.lot = key
-        shows = strand_shows(lot)
+        shows = strand_shows(self._desk.workspace.draft.records, lot)
         for widget in (*self.signs.values(), self.clean, self.log, self.log_with_photo):
             widget.setVisible(shows)
         self.words.setText(strand_words(self._desk.workspace, lot))
