@@ -6,6 +6,10 @@ painted, collector on again.
 
 import gc
 import sys
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from pathlib import Path
 
 
 def main() -> None:
@@ -17,7 +21,14 @@ def main() -> None:
     gc.disable()
     from kaustos.ui.main import run
 
-    sys.exit(run(None))
+    sys.exit(run(None, _example))
+
+
+def _example() -> "Path":
+    """The example firm's workspace, built when it is first asked for."""
+    from kaustos.demo import example
+
+    return example()
 
 
 if __name__ == "__main__":

@@ -242,9 +242,11 @@ class TestBeginning(WorkspaceTest):
         workspace = self.demo()
         bare = new_machine(workspace, "Scar")
         self.assertIsNone(workspace.draft.records.machines[bare].nozzle.heater.max_c)
-        pattern = new_machine(workspace, "Scar", "generic_heated_chamber")
+        with self.assertRaisesRegex(KaustosError, "There is a machine “scar” already"):
+            new_machine(workspace, " scar ")
+        pattern = new_machine(workspace, "Scar two", "generic_heated_chamber")
         like = workspace.draft.records.machines[pattern]
-        self.assertEqual((like.id, like.name, like.nozzle.heater.fitted), ("scar_2", "Scar", True))
+        self.assertEqual((like.id, like.name, like.nozzle.heater.fitted), ("scar_two", "Scar two", True))
 
     def test_to_retire_is_to_hide_and_can_be_brought_back_after_reopening(self):
         workspace = self.demo()

@@ -328,7 +328,7 @@ class TestPages(WindowTest):
         window.show_room("recipe")
         self.assertIn("257 °F", window.findings.shown[0].text.text())
         self.assertEqual(window.ladder.boxes["heat.chamber_c"].edit.text(), "257")
-        self.assertIn("−63 °F", window.route.tiles["machine"].lines()[1])
+        self.assertIn("63 °F short", window.route.tiles["machine"].lines()[1])
 
     def test_pictures_computed_on_the_pool_land_on_the_window_s_thread(self):
         window = self.open(Settings(), pace=POOLED)

@@ -5,34 +5,92 @@ from datetime import datetime, timedelta
 
 from kaustos.core.errors import KaustosError
 
+_DAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
+_CLOCK = r"([01]?\d|2[0-3])(?:[:.h]([0-5]\d))?\s*(am|pm)?"
+_DAY = r"(today|tomorrow|yesterday|[a-z]{3,9}|\d{4}-\d\d-\d\d)"
+_HOURS = {"min": 1.0 / 60.0, "minute": 1.0 / 60.0, "h": 1.0, "hour": 1.0, "d": 24.0, "day": 24.0, "week": 168.0,
+          "w": 168.0}  # fmt: skip
+EXAMPLES = "07:30, tomorrow 7.30, Thursday 07:30, 7:30 am, +6 h or 2026-03-03 07:30"
+AGO_EXAMPLES = "07:30, 6 h ago, 3 weeks ago, yesterday 16:00, 2026-03-01 or 2026-03-01 07:30"
+
 
 def read_moment(text: str, now: datetime) -> datetime:
-    """A moment from "07:30" (the next one), "tomorrow 7:30", "+6 h" or "2026-03-03 07:30", in local time."""
-    plain, local = text.strip().lower(), now.astimezone()
-    later = re.fullmatch(r"\+\s*(\d+(?:[.,]\d+)?)\s*h", plain)
-    if later:
-        return local + timedelta(hours=float(later[1].replace(",", ".")))
-    clock = re.fullmatch(r"(tomorrow\s+)?([01]?\d|2[0-3]):([0-5]\d)", plain)
-    if clock:
-        found = local.replace(hour=int(clock[2]), minute=int(clock[3]), second=0, microsecond=0)
-        return found + timedelta(days=1) if clock[1] or found <= local else found
-    try:
-        return datetime.strptime(plain, "%Y-%m-%d %H:%M").replace(tzinfo=local.tzinfo)
-    except ValueError as error:
-        raise KaustosError(f"“{text:.40}” is no time; write 07:30, tomorrow 7:30, +6 h or 2026-03-03 07:30") from error
+    """A moment that is to come, in local time: "07:30" is the next one, "Thursday 7.30" the next Thursday's."""
+    found = _moment(text, now, ahead=True)
+    if found is None:
+        raise KaustosError(f"“{text:.40}” is no time; write {EXAMPLES}")
+    return found
 
 
 def read_past(text: str, now: datetime) -> datetime:
     """A moment that lies behind: "07:30" is the last one, "-6 h" and "6 h ago" are six hours ago."""
-    ago = re.fullmatch(r"[-\u2212]?\s*(\d+(?:[.,]\d+)?)\s*(h|d)[a-z]*(\s+ago)?", text.strip().lower())
-    if ago:
-        hours = float(ago[1].replace(",", ".")) * (24.0 if ago[2] == "d" else 1.0)
-        return now.astimezone() - timedelta(hours=hours)
-    try:
-        found = read_moment(text, now)
-    except KaustosError as error:
-        raise KaustosError(f"“{text:.40}” is no time that was; write 07:30, 6 h ago or 2026-03-01 07:30") from error
-    return found - timedelta(days=1) if found > now and re.fullmatch(r"\s*\d{1,2}:\d\d\s*", text) else found
+    found = _moment(text, now, ahead=False)
+    if found is None:
+        raise KaustosError(f"“{text:.40}” is no time that was; write {AGO_EXAMPLES}")
+    return found
+
+
+def _moment(text: str, now: datetime, *, ahead: bool) -> datetime | None:
+    plain, local = " ".join(text.strip().lower().replace("\u2212", "-").split()), now.astimezone()
+    hours = _hours_away(plain, ahead=ahead)
+    if hours is not None:
+        return local + timedelta(hours=hours)
+    match = re.fullmatch(rf"(?:{_DAY}(?:\s+at)?)?\s*(?:{_CLOCK})?", plain)
+    if not plain or match is None:
+        return None
+    day, hour, minute, half = match.groups()
+    if hour is not None and minute is None and half is None and not (day and plain.endswith(hour)):
+        return None  # a bare number is no time
+    time = _time(hour, minute, half)
+    return None if time is None else _on_day(day, time, local, ahead=ahead, is_clock=hour is not None)
+
+
+def _hours_away(plain: str, *, ahead: bool) -> float | None:
+    unit = "|".join(sorted(_HOURS, key=len, reverse=True))
+    match = re.fullmatch(rf"([+-])?\s*(\d+(?:[.,]\d+)?)\s*({unit})s?(\s+ago)?", plain)
+    if match is None:
+        return None
+    sign, number, word, ago = match.groups()
+    hours = float(number.replace(",", ".")) * _HOURS[word]
+    if ahead:
+        return hours if sign == "+" else None
+    return -hours if sign != "+" or ago else None
+
+
+def _time(hour: str | None, minute: str | None, half: str | None) -> tuple[int, int] | None:
+    """Hour and minute of a clock; noon is 12 pm, and 13 pm is no time."""
+    if hour is None:
+        return 0, 0
+    hours = int(hour)
+    if half is not None:
+        if not 1 <= hours <= 12:
+            return None
+        hours = hours % 12 + (12 if half == "pm" else 0)
+    return hours, int(minute or 0)
+
+
+def _on_day(day: str | None, time: tuple[int, int], local: datetime, *, ahead: bool, is_clock: bool) -> datetime | None:
+    at = local.replace(hour=time[0], minute=time[1], second=0, microsecond=0)
+    if day is None:
+        if ahead:
+            return at if at > local else at + timedelta(days=1)
+        return at if at <= local else at - timedelta(days=1)
+    if day in ("today", "tomorrow", "yesterday"):
+        return at + timedelta(days={"today": 0, "tomorrow": 1, "yesterday": -1}[day])
+    if day[0].isdigit():
+        try:
+            date = datetime.strptime(day, "%Y-%m-%d")
+        except ValueError:
+            return None
+        return at.replace(year=date.year, month=date.month, day=date.day)
+    meant = [place for place, name in enumerate(_DAYS) if name.startswith(day)]
+    if len(meant) != 1:
+        return None
+    away = (meant[0] - local.weekday()) % 7
+    found = at + timedelta(days=away)
+    if ahead:
+        return found if found > local else found + timedelta(days=7)
+    return found if found <= local and is_clock else found - timedelta(days=7) if away or found > local else found
 
 
 def moment_words(moment: datetime) -> str:

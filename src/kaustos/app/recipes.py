@@ -1,5 +1,7 @@
 """New recipes and machines, copies, names: everything a shop does to its list of them."""
 
+from collections.abc import Iterable
+
 import attrs
 
 from kaustos.app.workspace import Workspace
@@ -15,17 +17,25 @@ def new_recipe(workspace: Workspace, name: str, polymer: str | None, machine: st
     if not named:
         raise KaustosError("A recipe needs a name, so that it can be found again.")
     records = workspace.draft.records
+    check_new_name("recipe", named, (each.recipe.name for each in records.cards.values() if not each.retired))
     key = records.free_id("cards", named)
     card = card_of(Recipe(name=named, polymer=polymer), machine=machine)
     workspace.draft.add("cards", key, card, f"New recipe: {named}")
     return key
 
 
+def check_new_name(kind: str, name: str, taken: Iterable[str]) -> None:
+    """Ask for another name where a new thing would be called like one there is."""
+    if name.strip().lower() in {each.strip().lower() for each in taken}:
+        raise KaustosError(f"There is a {kind} “{name.strip():.40}” already: give the new one a name of its own.")
+
+
 def copy_recipe(workspace: Workspace, key: str) -> str:
     """A second recipe that starts from one there is; its id."""
     records = workspace.draft.records
     card = records.cards[key]
-    name = f"{card.recipe.name or 'Unnamed recipe'}, copy"
+    name, taken = f"{card.recipe.name or 'Unnamed recipe'}, copy", {each.recipe.name for each in records.cards.values()}
+    name = next(each for each in (name, *(f"{name} {n}" for n in range(2, len(taken) + 3))) if each not in taken)
     copy = attrs.evolve(card, recipe=attrs.evolve(card.recipe, name=name), retired=False)
     new = records.free_id("cards", name)
     workspace.draft.add("cards", new, copy, f"New recipe: {name}")
@@ -38,6 +48,7 @@ def new_machine(workspace: Workspace, name: str, like: str | None = None) -> str
     if not named:
         raise KaustosError("A machine needs a name, so that recipes can say which one they are for.")
     records = workspace.draft.records
+    check_new_name("machine", named, (each.name for each in records.machines.values() if not each.retired))
     key = records.free_id("machines", named)
     pattern = records.machines.get(like or "") or load().machines.get(like or "") or Machine(id=key)
     machine = attrs.evolve(pattern, id=key, name=named, retired=False, extra={})

@@ -5,6 +5,7 @@ from datetime import datetime
 from pathlib import Path
 
 from kaustos.app.lot_state import polymer_of_lot, state_of, strand_shows
+from kaustos.app.recipes import check_new_name
 from kaustos.app.records import Records
 from kaustos.app.spelling import plain_spelling, polymer_of
 from kaustos.app.workspace import Workspace, stamp
@@ -33,7 +34,9 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
     if not name.strip() or not grade.strip():
         raise KaustosError("A lot needs its number and its grade, as they stand on the label.")
     records = workspace.draft.records
-    same = next((lot for lot in records.lots.values() if lot.grade.lower() == grade.strip().lower()), None)
+    of_grade = [lot for lot in records.lots.values() if lot.grade.lower() == grade.strip().lower()]
+    check_new_name("lot of this grade called", name, (lot.name for lot in of_grade if not lot.retired))
+    same = next(iter(of_grade), None)
     chosen = polymer or (same.polymer if same else None) or polymer_meant(grade, settled_spellings(records))
     key = records.free_id("lots", f"lot {name}")
     values = dict(same.grade_values) if same else {}
@@ -72,12 +75,15 @@ def polymer_meant(grade: str, known: Mapping[str, str]) -> str:
     raise KaustosError(f"No polymer is known by “{grade:.40}”: choose it.")
 
 
-def new_dryer(workspace: Workspace, name: str) -> str:
-    """A dryer of which only the name is known; its id."""
+def new_dryer(workspace: Workspace, name: str, max_c: float | None = None) -> str:
+    """A dryer of which no more than the name and how hot it gets is known; its id."""
     if not name.strip():
         raise KaustosError("A dryer needs a name.")
+    dryers = workspace.draft.records.dryers.values()
+    check_new_name("dryer", name, (each.name for each in dryers if not each.retired))
     key = workspace.draft.records.free_id("dryers", name)
-    workspace.draft.add("dryers", key, Dryer(id=key, name=name.strip(), air="room"), f"New dryer: {name.strip()}")
+    dryer = Dryer(id=key, name=name.strip(), air="room", max_c=max_c)
+    workspace.draft.add("dryers", key, dryer, f"New dryer: {dryer.name}")
     return key
 
 

@@ -16,7 +16,18 @@ from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, declared
 from kaustos.core.records.machine import PART_TITLES
 from kaustos.core.records.quantities import BY_UNIT, QUANTITIES
-from kaustos.core.review import CODES, UNKNOWN, Estimate, Figure, Finding, OperationReview, Remedy, Review, Set
+from kaustos.core.review import (
+    BY_NUMBER,
+    CODES,
+    UNKNOWN,
+    Estimate,
+    Figure,
+    Finding,
+    OperationReview,
+    Remedy,
+    Review,
+    Set,
+)
 from kaustos.core.review.contract import AVERAGE, LOST, Absent, Advice, Cap, Grade
 
 GRADE_WORDS = {
@@ -101,7 +112,17 @@ class Wording:
             return NOT_RECORDED if value is UNKNOWN else "computing"
         if isinstance(value, str):
             return GRADE_WORDS.get(value, value)
+        if figure.key.endswith(".gap") and value.unit == "K":
+            return self._gap(value, band=band)
         return self.estimate(value, band=band, beyond=BEYOND.get(figure.key, ""))
+
+    def _gap(self, value: Estimate, *, band: bool) -> str:
+        """A reach against a window in words instead of a sign: 35 K short, 60 K to spare."""
+        said, low, high = (
+            f"{self.value(abs(each), 'temperature_difference')} {'short' if each > 0 else 'to spare'}"
+            for each in (value.value, value.low, value.high)
+        )
+        return said + (f" ({low} up to {high})" if band and value.low != value.high else "")
 
     def estimate(self, value: Estimate, *, band: bool = True, beyond: str = "") -> str:
         """A value, its band and unit; a time may stand for more than the model looks at."""
@@ -219,6 +240,23 @@ class Wording:
     def step(self, remedy: Set) -> str:
         """A remedy as the title of an undo step."""
         return self.remedy(remedy)
+
+
+SHOWN = 3  # fields that are not recorded, by name
+
+
+def missing_words(review: Review, wording: Wording) -> str:
+    """What is not recorded: the three that would change the grade first by name, the rest counted by bench."""
+    first = review.completeness.missing[:SHOWN]
+    words = f"Not recorded: {'; '.join(wording.field(each.field) for each in first)}"
+    named = {each.field for each in first}
+    counts = []
+    for operation in review.operations:
+        rest = {each.field for each in operation.missing} - named
+        if rest:
+            counts.append(f"{len(rest)} on {operation.number} {BY_NUMBER[operation.number].short}")
+            named |= rest
+    return f"{words}. More: {', '.join(counts)}." if counts else f"{words}."
 
 
 _UNNAMED = ("card", "machine", "run")  # kinds whose fields are said without their kind

@@ -7,16 +7,20 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton
 
 from kaustos.app.messages import Message
+from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark
 
 Act = Callable[[], object]
 
 
-class MessageBar(QFrame):
-    """Shows the latest message until it is dismissed."""
+class MessageBar(Following, QFrame):
+    """Shows the latest message until it is dismissed; a note leaves when an edit has made it old."""
 
-    def __init__(self) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
+        self._desk, self._said_of = desk, desk.workspace.draft.records
+        self._is_error = False
         self.setObjectName("panel")
         self.mark = StandingMark()
         self.text = QLabel(wordWrap=True)
@@ -29,9 +33,16 @@ class MessageBar(QFrame):
         row.addWidget(self.text, 1)
         row.addWidget(close)
         self.hide()
+        self.follow_desk(desk)
+
+    def refresh(self) -> None:
+        """A note is about the records of when it was said."""
+        if not self._is_error and self._desk.workspace.draft.records is not self._said_of:
+            self.hide()
 
     def show_message(self, message: Message) -> None:
         """Show a message in the place of the one before."""
+        self._said_of, self._is_error = self._desk.workspace.draft.records, message.is_error
         self.mark.show_standing("stop" if message.is_error else "open")
         self.text.setText(message.text)
         self.setAccessibleName(message.text)

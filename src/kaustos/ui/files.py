@@ -36,13 +36,17 @@ class Host(Protocol):
 
 
 Opener = Callable[[Path], Host]
+Example = Callable[[], Path]
 
 
 class Files:
     """What a window does with files."""
 
-    def __init__(self, window: Host, opener: Opener | None, last_use_file: Path | None) -> None:
+    def __init__(
+        self, window: Host, opener: Opener | None, last_use_file: Path | None, example: Example | None = None
+    ) -> None:
         self._window, self._opener, self._last_use_file = window, opener, last_use_file
+        self._example = example
         self._desk = window.desk
 
     # ---- the sheet
@@ -175,6 +179,16 @@ class Files:
     def recent(self) -> tuple[str, ...]:
         """Workspaces opened lately."""
         return load_last_use(self._last_use_file).recent if self._last_use_file else ()
+
+    @property
+    def has_example(self) -> bool:
+        """Whether there is an example firm to open."""
+        return self._example is not None
+
+    def open_example(self) -> None:
+        """Open the example firm in the place of this workspace."""
+        if self._example is not None:
+            self.open_workspace(self._example())
 
     def open_workspace(self, file: Path) -> None:
         """Open another workspace in the place of this one; this one stays where the other cannot be opened."""

@@ -6,6 +6,7 @@ from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
+from kaustos.app.wording import SHOWN, missing_words
 from kaustos.core.review import BY_KEY, CODES, Finding, is_same
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
@@ -158,11 +159,15 @@ class FindingsPanel(Following, QFrame):
         self.first_missing = QPushButton()
         self.first_missing.setProperty("role", "link")
         self.first_missing.clicked.connect(self._on_missing)
+        self._tells_all = False
+        self.all_missing = QPushButton()
+        self.all_missing.setProperty("role", "link")
+        self.all_missing.clicked.connect(self._on_all_missing)
         inside = QWidget()
         self._column = QVBoxLayout(inside)
         self._column.setContentsMargins(0, 0, 4, 0)
         self._column.setSpacing(6)
-        for widget in (self.empty, self.missing, self.first_missing):
+        for widget in (self.empty, self.missing, self.first_missing, self.all_missing):
             self._column.addWidget(widget)
         self._column.addStretch()
         self.area = QScrollArea(widgetResizable=True)
@@ -203,10 +208,13 @@ class FindingsPanel(Following, QFrame):
         self.empty.setText("Nothing found against this recipe." + (" Some of it is not recorded." if missing else ""))
         self.missing.setVisible(bool(missing))
         self.first_missing.setVisible(bool(missing))
+        self.all_missing.setVisible(len(missing) > SHOWN)
         if missing:
             names = [wording.field(each.field) for each in missing]
-            self.missing.setText(f"Not recorded, in the order in which it would change the grade: {'; '.join(names)}.")
+            whole = f"Not recorded, in the order in which it would change the grade: {'; '.join(names)}."
+            self.missing.setText(whole if self._tells_all else missing_words(self._desk.review, wording))
             self.first_missing.setText(f"Go to: {names[0]}")
+            self.all_missing.setText("Show three" if self._tells_all else f"Show all {len(names)}")
 
     # ---- choosing
 
@@ -237,6 +245,10 @@ class FindingsPanel(Following, QFrame):
     def _index(self) -> int:
         names = [(card.finding.code, card.finding.field) for card in self.shown]
         return names.index(self._chosen) if self._chosen in names else 0
+
+    def _on_all_missing(self) -> None:
+        self._tells_all = not self._tells_all
+        self.refresh()
 
     def _on_missing(self) -> None:
         missing = self._desk.review.completeness.missing

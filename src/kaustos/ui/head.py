@@ -69,15 +69,17 @@ class Head(Following, QWidget):
             row.addWidget(box)
         row.addStretch()
         row.addWidget(self.command)
-        for name in ("revision.save", "run.start", "sheet.make"):
-            row.addWidget(self._button(name))
+        self.acts = [self._button(name) for name in ("revision.save", "run.start", "sheet.make")]
+        for button in self.acts:
+            row.addWidget(button)
         row.addWidget(self._menu())
         self.follow_desk(desk)
 
     def _button(self, name: str) -> QPushButton:
         command = next(each for each in COMMANDS if each.id == name)
         button = QPushButton(command.short or command.title)
-        button.setToolTip(f"{command.title} ({command.keys}). {command.help}")
+        button.setProperty("words", f"{command.title} ({command.keys}). {command.help}")
+        button.setToolTip(str(button.property("words")))
         button.clicked.connect(lambda: self._shell.perform(command))
         return button
 
@@ -109,6 +111,10 @@ class Head(Following, QWidget):
         if all(one is other for one, other in zip(state, self._shown, strict=True)):
             return
         self._shown = state
+        for button in self.acts:
+            button.setEnabled(self._desk.has_recipe)
+            words = str(button.property("words"))
+            button.setToolTip(words if self._desk.has_recipe else f"There is no recipe yet (First steps). {words}")
         self._list_recipes(records)
         if not self._desk.has_recipe:
             return

@@ -17,6 +17,7 @@ from kaustos.app.recent import last_use_file
 from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
 from kaustos.ui.desk import Desk
+from kaustos.ui.files import Example
 from kaustos.ui.jobs import POOLED, Pace
 from kaustos.ui.look import ASSETS, apply_colours, apply_sheet, load_fonts
 from kaustos.ui.shell import Window
@@ -34,7 +35,7 @@ def make_application() -> QApplication:
 
 def open_window(
     workspace: Path, settings: Settings, settings_path: Path | None, clock: Clock = utc_now, pace: Pace = POOLED,
-    last_use: Path | None = None,
+    last_use: Path | None = None, example: Example | None = None,
 ) -> Window:  # fmt: skip
     """A window on a workspace, not shown yet."""
     app = QApplication.instance()
@@ -43,12 +44,12 @@ def open_window(
 
     def opener(file: Path) -> Window:
         other = open_window(file, load_settings(settings_path)[0] if settings_path else settings, settings_path, clock,
-                            pace, last_use)  # fmt: skip
+                            pace, last_use, example)  # fmt: skip
         other.show()
         other.desk.begin()
         return other
 
-    window = Window(Desk(Workspace(workspace, settings, clock), pace), settings_path, opener, last_use)
+    window = Window(Desk(Workspace(workspace, settings, clock), pace), settings_path, opener, last_use, example)
     apply_sheet(app, settings.theme)  # one polish of the whole window instead of one for each widget as it is made
     return window
 
@@ -69,28 +70,23 @@ def log_file() -> Path:
     return Path(platformdirs.user_log_dir("kaustos")) / "kaustos.log"
 
 
-def show_first(workspace: Path | None) -> Window:
+def show_first(workspace: Path | None, example: Example | None = None) -> Window:
     """Open the window and show it, with everything there is to tell."""
     make_application()
     file = settings_file()
     settings, fault = load_settings(file)
-    window = open_window(workspace or default_workspace(), settings, file, last_use=last_use_file())
+    window = open_window(workspace or default_workspace(), settings, file, last_use=last_use_file(), example=example)
     window.files.recall()
     if fault:
         window.desk.messages.error(fault)
-    if not window.desk.has_recipe:
-        window.desk.messages.note(
-            "This workspace is empty. Describe a machine first (Ctrl+3), then begin a recipe (Ctrl+N) or take one in "
-            "from a file (Ctrl+O)."
-        )
     window.show()
     QTimer.singleShot(0, gc.enable)
     return window
 
 
-def run(workspace: Path | None) -> int:
+def run(workspace: Path | None, example: Example | None = None) -> int:
     """Open the window and stay until it is closed or signalled."""
-    window = show_first(workspace)
+    window = show_first(workspace, example)
     QTimer.singleShot(0, window, lambda: _after_first_picture(window))
     _close_on_signal(window)
     return QApplication.exec()

@@ -4,11 +4,12 @@ import functools
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QAction, QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtCore import QEvent, QObject, QSize, Qt
+from PySide6.QtGui import QAction, QCloseEvent, QCursor, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
+    QLineEdit,
     QMainWindow,
     QStackedWidget,
     QVBoxLayout,
@@ -25,7 +26,7 @@ from kaustos.ui.benches import BENCHES, Bench
 from kaustos.ui.commands import COMMANDS, Command
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
-from kaustos.ui.files import Files, Opener
+from kaustos.ui.files import Example, Files, Opener
 from kaustos.ui.findings import FindingsPanel
 from kaustos.ui.foot import Foot
 from kaustos.ui.head import Head
@@ -59,11 +60,11 @@ class Window(QMainWindow):
 
     def __init__(
         self, desk: Desk, settings_file: Path | None, opener: Opener | None = None,
-        last_use_file: Path | None = None,
+        last_use_file: Path | None = None, example: Example | None = None,
     ) -> None:  # fmt: skip
         super().__init__()
         self.desk, self._settings_file = desk, settings_file
-        self.files = Files(self, opener, last_use_file)
+        self.files = Files(self, opener, last_use_file, example)
         self.room = "recipe"
         self._is_closed = False
         self.setWindowTitle(f"{desk.workspace.file.stem}: Kaustos")
@@ -71,10 +72,11 @@ class Window(QMainWindow):
         self.setMinimumSize(QSize(1180, 700))
         self.setAcceptDrops(True)
         self._make_actions()
+        QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
         self.head = Head(desk, self)
         self.route = RouteStrip(desk)
         self.route.chosen.connect(self.show_bench)
-        self.message = MessageBar()
+        self.message = MessageBar(desk)
         self.saving = SaveBar(self._keep_revision)
         self.stopping = StopBar(lambda who, why: self.desk.run(lambda: self._start_run(who, why)))
         self.closing = ClosingBar(self.close, self._copy_and_close, lambda: self.let_go(discard=True))
@@ -95,7 +97,8 @@ class Window(QMainWindow):
         desk.shown_first = (FIRST_BENCH,)
         self.show_bench(FIRST_BENCH)
         if not desk.has_recipe:
-            self.show_room("recipes")
+            self.show_room("begin")
+            self.rooms["begin"].begin()  # type: ignore[attr-defined]
 
     @property
     def frame(self) -> QWidget:
@@ -160,6 +163,17 @@ class Window(QMainWindow):
             found.append(self.actions_by_id[command.id])
         return found
 
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Undo and redo belong to the workspace wherever the hand is, but for a line in which typing is not done."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(watched, QLineEdit):
+            key = event
+            assert isinstance(key, QKeyEvent)
+            undoes = key.matches(QKeySequence.StandardKey.Undo) or key.matches(QKeySequence.StandardKey.Redo)
+            if undoes and watched.window() is self and not (watched.isModified() and watched.text()):
+                event.ignore()
+                return True
+        return super().eventFilter(watched, event)
+
     def perform(self, command: Command) -> None:
         """Run a command; what the user can act on becomes a message."""
         self.desk.run(lambda: command.run(self))
@@ -200,7 +214,7 @@ class Window(QMainWindow):
         self.room = key
         if key == "recipe":
             if not self.desk.has_recipe:
-                self.show_room("recipes")
+                self.show_room("begin")
                 return
             self.stage.setCurrentIndex(0)
             self.route.choose(self._last_bench)

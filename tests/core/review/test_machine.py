@@ -65,7 +65,7 @@ class TestSaid(unittest.TestCase):
                     self.assertAlmostEqual(saying.values["gap"], abs(gap.value))
 
     def test_a_zone_that_would_do_but_is_set_over_its_reach_says_how_far(self):
-        for setpoint, words in ((240.0, "nozzle +"), (242.0, "nozzle over 2 K"), (251.0, "nozzle over 11 K")):
+        for setpoint, words in ((240.0, "K spare"), (242.0, "nozzle over 2 K"), (251.0, "nozzle over 11 K")):
             guide = {"melt.nozzle_c": setpoint, "first_layer.nozzle_c": 240.0}
             found = operation_of(judged(changed(opened("cable_guide", "beck"), guide))[2], "machine")
             with self.subTest(setpoint):

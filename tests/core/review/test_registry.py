@@ -46,7 +46,7 @@ NONE_IS_AN_ANSWER = ("anneal.steps", "stock.wanted_utc", "brief.margin_signed", 
 SHOWN_ONLY = ("fan_low", "fan_high", "abrasion")  # on the Brief as figures that say so when unknown; judged by none
 OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")
-SHORT = r"( K|°[CF]|not known|dry now|never|\d min|\d h( \d\d)?|\d d)$"
+SHORT = r"( K|(K|°F) (short|spare)|°[CF]|not known|dry now|never|\d min|\d h( \d\d)?|\d d)$"
 
 
 def missing_fields(recipe, context):

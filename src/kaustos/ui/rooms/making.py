@@ -48,10 +48,17 @@ def _atlas(shell: Shell) -> Room:
     return AtlasRoom(shell.desk)
 
 
+def _begin(shell: Shell) -> Room:
+    from kaustos.ui.rooms.begin import BeginRoom
+
+    return BeginRoom(shell)
+
+
 def _recipes(shell: Shell) -> Room:
+    from kaustos.ui.rooms.begin import begin_recipe_and_land
     from kaustos.ui.rooms.recipes import RecipesRoom
 
-    return RecipesRoom(shell.desk, lambda: shell.show_room("recipe"))
+    return RecipesRoom(shell.desk, lambda: shell.show_room("recipe"), lambda *made: begin_recipe_and_land(shell, *made))
 
 
 def _settings(shell: Shell) -> Room:
@@ -73,6 +80,6 @@ def _proposals(shell: Shell) -> Room:
 
 
 MAKERS: dict[str, Callable[[Shell], Room]] = {
-    "stock": _stock, "machines": _machines, "runs": _runs, "atlas": _atlas, "recipes": _recipes,
+    "stock": _stock, "machines": _machines, "runs": _runs, "atlas": _atlas, "begin": _begin, "recipes": _recipes,
     "settings": _settings, "workspaces": _workspaces, "proposals": _proposals,
 }  # fmt: skip

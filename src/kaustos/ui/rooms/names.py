@@ -18,6 +18,7 @@ ROOMS = (
     RoomEntry("machines", "Machines", 3),
     RoomEntry("runs", "Runs", 4),
     RoomEntry("atlas", "Atlas", 7),
+    RoomEntry("begin", "First steps", None),
     RoomEntry("recipes", "All recipes", None),
     RoomEntry("workspaces", "Workspaces", None),
     RoomEntry("settings", "Settings", None),

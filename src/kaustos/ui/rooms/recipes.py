@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton
 
-from kaustos.app.recipes import copy_recipe, new_recipe, retire
+from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
@@ -17,7 +17,9 @@ from kaustos.ui.tables import Listing, Row
 class RecipesRoom(Room):
     """The list, a strip to begin a recipe, and a strip to name the chosen one."""
 
-    def __init__(self, desk: Desk, open_recipe: Callable[[], object]) -> None:
+    def __init__(
+        self, desk: Desk, open_recipe: Callable[[], object], begun: Callable[[str, str | None, str | None], object]
+    ) -> None:
         super().__init__(
             desk, "All recipes", "Enter opens one.",
             "There is no recipe yet. Name the first one below, choose its polymer and machine, and press Make.",
@@ -36,7 +38,7 @@ class RecipesRoom(Room):
         self.column.addWidget(self.list, 1)
         self.naming = Form(desk, ("recipe.name", "recipe.part"), "cards")
         self.column.addWidget(self.naming)
-        self.beginning = _Beginning(desk, self._on_begun)
+        self.beginning = _Beginning(desk, begun)
         self.column.addWidget(self.beginning)
 
     def refresh(self) -> None:
@@ -97,15 +99,11 @@ class RecipesRoom(Room):
             retired = self.desk.workspace.draft.records.cards[key].retired
             retire(self.desk.workspace, "cards", key, retired=not retired)
 
-    def _on_begun(self, name: str, polymer: str | None, machine: str | None) -> None:
-        new_recipe(self.desk.workspace, name, polymer, machine)
-        self._open()
-
 
 class _Beginning(QFrame):
-    """Begins a recipe from a name, a polymer and a machine; nothing else is filled in."""
+    """Begins a recipe from a name, a polymer and a machine; setpoints to start from come as an edit of their own."""
 
-    def __init__(self, desk: Desk, make: Callable[[str, str | None, str | None], None]) -> None:
+    def __init__(self, desk: Desk, make: Callable[[str, str | None, str | None], object]) -> None:
         super().__init__()
         self._desk, self._make = desk, make
         self.name = QLineEdit()

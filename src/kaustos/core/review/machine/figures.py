@@ -25,7 +25,8 @@ def tile_of(zones: tuple[Zone, ...], headline: str) -> tuple[Saying, ...]:
     if zone is None or gap is None:
         return ()
     values: dict[str, float | str] = {
-        "zone": name, "sign": "−" if gap.value > 0 else "+", "gap": abs(gap.value), "short": _SHORT[name],
+        "zone": name, "sign": "−" if gap.value > 0 else "+",
+        "way": "short" if gap.value > 0 else "spare", "gap": abs(gap.value), "short": _SHORT[name],
         "over": zone.over_reach_k(),
     }  # fmt: skip
     if gap.value <= 0 and zone.over_reach_k() > 0:
@@ -35,8 +36,9 @@ def tile_of(zones: tuple[Zone, ...], headline: str) -> tuple[Saying, ...]:
     return tuple(
         Saying(text, values)
         for text in (
-            "{zone:text} {sign:text}{gap:temperature_difference}",
-            "{short:text} {sign:text}{gap:temperature_difference}",
+            "{zone:text} {gap:temperature_difference} {way:text}",
+            "{short:text} {gap:temperature_difference} {way:text}",
+            "{gap:temperature_difference} {way:text}",
             "{sign:text}{gap:temperature_difference}",
         )
     )

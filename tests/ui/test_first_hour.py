@@ -1,0 +1,167 @@
+"""The first hour as a person has it: from an empty workspace to a judged recipe, by keys alone and by presses alone."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from kaustos.app.settings import Settings
+from tests.ui.support import WindowTest
+
+CONTROL = Qt.KeyboardModifier.ControlModifier
+NAMES = {"machine": "Moor", "dryer": "Warm box", "lot": "M-001", "grade": "PA6-CF", "colour": "black",
+         "recipe": "Sonde bracket"}  # fmt: skip
+
+
+class FirstHourTest(WindowTest):
+    def setUp(self):
+        super().setUp()
+        self.window = self.open(Settings(who="A. Tester"), file=self.folder / "new.kaustos")
+        self.room = self.window.rooms["begin"]
+        self.keys = self.presses = 0
+
+    def key(self, key, modifier=Qt.KeyboardModifier.NoModifier):
+        """One key to whatever has the focus."""
+        self.keys += 1
+        QTest.keyClick(QApplication.focusWidget(), key, modifier)
+        self.app.processEvents()
+
+    def name(self, words):
+        """A name typed where the hand is; names do not count."""
+        QTest.keyClicks(QApplication.focusWidget(), words)
+
+    def typed(self, words):
+        """A value typed where the hand is; every sign counts."""
+        self.keys += len(words)
+        QTest.keyClicks(QApplication.focusWidget(), words)
+
+    def press(self, widget):
+        self.presses += 1
+        QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+        self.app.processEvents()
+
+
+class TestFirstHour(FirstHourTest):
+    def test_by_keys_from_empty_to_a_judged_recipe_in_at_most_25(self):
+        self.assertEqual(self.window.room, "begin")
+        self.assertIs(QApplication.focusWidget(), self.room.machine, "the hand is where it begins")
+        self.name(NAMES["machine"])
+        self.key(Qt.Key.Key_Return)
+        self.name(NAMES["dryer"])
+        self.key(Qt.Key.Key_Return)
+        self.typed("95")
+        self.key(Qt.Key.Key_Return)
+        for each in ("lot", "grade", "colour"):
+            self.name(NAMES[each])
+            self.key(Qt.Key.Key_Return)
+        self.name(NAMES["recipe"])
+        self.key(Qt.Key.Key_Return)
+        self.judged_and_landed()
+        self.assertLessEqual(self.keys, 25)
+
+    def test_by_presses_in_at_most_15(self):
+        for frame, lines in (("machine", (self.room.machine,)), ("dryer", (self.room.dryer, self.room.hottest)),
+                             ("lot", (self.room.lot, self.room.grade, self.room.colour)),
+                             ("recipe", (self.room.recipe,))):  # fmt: skip
+            words = {"machine": ("Moor",), "dryer": ("Warm box", "95"), "lot": ("M-001", "PA6-CF", "black"),
+                     "recipe": ("Sonde bracket",)}[frame]  # fmt: skip
+            for line, text in zip(lines, words, strict=True):
+                self.press(line)
+                QTest.keyClicks(line, text)
+            self.press(self.room.steps[frame].make)
+        self.judged_and_landed()
+        self.assertLessEqual(self.presses, 15)
+
+    def judged_and_landed(self):
+        records = self.window.desk.workspace.draft.records
+        card = records.card
+        self.assertEqual((self.window.room, self.window._last_bench), ("recipe", "brief"))
+        self.assertEqual(card.recipe.polymer, "pa_cf")
+        self.assertEqual((set(card.chosen), card.recipe.name), ({"machine", "lot", "dryer"}, "Sonde bracket"))
+        self.assertIsNotNone(card.recipe.melt.nozzle_c)
+        self.assertIsNotNone(card.recipe.stock.dryer_c)
+        self.assertTrue(self.window.desk.review.grade.value)
+        self.assertIn("Setpoints to start from are entered", self.window.message.text.text())
+        self.window.undo()
+        self.assertIsNone(self.window.desk.workspace.draft.records.card.recipe.melt.nozzle_c, "taken back")
+        self.app.processEvents()
+        self.assertFalse(self.window.message.isVisible(), "a message leaves when it is no longer true")
+
+    def test_each_step_says_what_it_unlocks_and_gets_its_tick(self):
+        for frame in self.room.steps.values():
+            self.assertTrue(frame.unlocks.text())
+            self.assertEqual(frame.mark.accessibleName(), "open")
+        self.name("Moor")
+        self.key(Qt.Key.Key_Return)
+        self.assertEqual(self.room.steps["machine"].mark.accessibleName(), "clear")
+        self.assertIn("Moor", self.room.steps["machine"].title.text())
+
+    def test_what_cannot_act_is_off_and_says_why(self):
+        for button in self.window.head.acts:
+            self.assertFalse(button.isEnabled())
+            self.assertIn("no recipe yet", button.toolTip())
+        window = self.open()
+        self.assertTrue(all(button.isEnabled() for button in window.head.acts))
+
+    def test_a_new_thing_of_an_existing_name_is_asked_for(self):
+        for key, line in (("machine", self.room.machine), ("dryer", self.room.dryer)):
+            for expected in (False, True):
+                line.setText("Twin")
+                self.press(self.room.steps[key].make)
+                self.assertEqual("already" in self.window.message.text.text(), expected)
+                self.window.message.hide()
+                self.window.message.text.clear()
+
+    def test_the_example_firm_is_opened_from_there(self):
+        self.assertFalse(self.room.example.isVisible(), "a window without one does not offer it")
+        opened = []
+        self.window.files._example = lambda: self.folder / "there.kaustos"
+        self.window.files.open_workspace = opened.append
+        self.window.files.open_example()
+        self.assertEqual([each.name for each in opened], ["there.kaustos"])
+
+
+class TestUndoWhereTheHandIs(WindowTest):
+    """Keys go to the widget that has the focus, never to the window."""
+
+    def hand(self, key, modifier=CONTROL):
+        QTest.keyClick(QApplication.focusWidget(), key, modifier)
+        self.app.processEvents()
+
+    def test_in_a_field_just_typed_into_after_enter_and_in_the_command_field(self):
+        window = self.open()
+        draft = window.desk.workspace.draft
+        for leave in (Qt.Key.Key_Return, Qt.Key.Key_Tab):
+            edit = window.ladder.boxes["plate.bed_c"].edit
+            edit.setFocus()
+            edit.selectAll()
+            QTest.keyClicks(QApplication.focusWidget(), "150")
+            self.hand(leave, Qt.KeyboardModifier.NoModifier)
+            self.assertEqual(draft.value("plate.bed_c"), 150.0)
+            self.hand(Qt.Key.Key_Z)
+            self.assertEqual(draft.value("plate.bed_c"), 158.0, "undone where the hand is")
+            self.hand(Qt.Key.Key_Z, CONTROL | Qt.KeyboardModifier.ShiftModifier)
+            self.assertEqual(draft.value("plate.bed_c"), 150.0)
+            self.hand(Qt.Key.Key_Z)
+        draft.set({"plate.bed_c": 151.0})
+        window.focus_commands()
+        self.hand(Qt.Key.Key_Z)
+        self.assertEqual(draft.value("plate.bed_c"), 158.0)
+
+    def test_what_is_being_typed_is_undone_in_its_line_first(self):
+        window = self.open()
+        edit = window.ladder.boxes["plate.bed_c"].edit
+        edit.setFocus()
+        edit.selectAll()
+        QTest.keyClicks(edit, "99")
+        self.hand(Qt.Key.Key_Z)
+        self.assertEqual(window.desk.workspace.draft.value("plate.bed_c"), 158.0, "nothing was entered yet")
+        self.assertNotEqual(edit.text(), "99")
+
+    def test_on_a_mark_of_the_ladder_and_in_a_table(self):
+        window = self.open()
+        mark = window.ladder.view.marks["heat.chamber_c"]
+        mark.setFocus()
+        self.hand(Qt.Key.Key_Down, Qt.KeyboardModifier.NoModifier)
+        self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 124.0)
+        self.hand(Qt.Key.Key_Z)
+        self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 125.0)
