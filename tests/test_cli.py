@@ -7,11 +7,13 @@ import subprocess
 import sys
 import tempfile
 import unittest
+import unittest.mock
 from pathlib import Path
 
 from typer.testing import CliRunner
 
 from kaustos import __version__
+from kaustos.app.settings import Settings, save_settings, settings_file
 from kaustos.app.workspace import Workspace, reading
 from kaustos.cli import app
 from kaustos.demo import build
@@ -52,6 +54,52 @@ class TestVerbs(unittest.TestCase):
         self.assertEqual(done.exit_code, 0, done.output)
         self.assertIn("Grade: functional", done.output)
 
+    def test_a_whole_workspace_is_a_table_with_the_grades_its_window_shows(self):
+        done = self.run_verb("review", "--workspace", self.workspace, "--all")
+        self.assertEqual(done.exit_code, 3, done.output)
+        head, *rows = (line.split("\t") for line in done.stdout.splitlines())
+        self.assertEqual(head, ["Recipe", "From", "Machine", "Grade", "Stops", "Watches", "First"])
+        with reading(self.workspace) as opened:
+            self.assertEqual([row[1] for row in rows], list(opened.draft.records.cards))
+            for row in rows:
+                opened.draft.open_card(row[1])
+                self.assertEqual(row[3], opened.draft.wording.grade(opened.review().grade))
+        stopped = self.run_verb("review", "--workspace", self.workspace, "--all", "--only", "stop").stdout
+        self.assertEqual(
+            [line.split("\t")[1] for line in stopped.splitlines()[1:]], [row[1] for row in rows if int(row[4])]
+        )
+
+    def test_many_files_are_judged_in_one_call_and_a_bad_one_is_named_while_the_others_are_judged(self):
+        bad = self.folder / "bad.json"
+        bad.write_text("{")
+        done = self.run_verb("review", self.file, bad, self.file, "--json", "--only", "stop")
+        self.assertEqual(done.exit_code, 2)
+        self.assertIn("bad.json: line 1, column 2", done.stderr)
+        document = json.loads(done.stdout)
+        self.assertEqual([each["file"] for each in document["reviews"]], [str(self.file)] * 2)
+        self.assertEqual({each["recipe"] for each in document["reviews"]}, {"Probe head shell"})
+        for each in document["reviews"]:
+            said = [finding["severity"] for operation in each["operations"] for finding in operation["findings"]]
+            self.assertEqual(set(said), {"stop"})
+
+    def test_a_document_is_in_celsius_with_a_point_whatever_the_settings_are(self):
+        home = {"XDG_CONFIG_HOME": str(self.folder / "config")}
+        plain = self.run_verb("review", self.file, "--json").stdout
+        with unittest.mock.patch.dict(os.environ, home):
+            save_settings(settings_file(), Settings(temperature="°F", decimal="comma"))
+            self.assertIn("°F", self.run_verb("review", self.file).stdout)
+            self.assertEqual(self.run_verb("review", self.file, "--json").stdout, plain)
+
+    def test_what_cannot_be_asked_is_refused(self):
+        for words, said in (
+            (("--all",), "--all needs --workspace FILE"),
+            ((self.file, "--only", "bad"), "known: stop, watch, advice"),
+            (("--workspace", self.workspace, "--all", "--machine", "grag"), "no machine of the workspace is 'grag'"),
+        ):
+            done = self.run_verb("review", *words)
+            self.assertEqual(done.exit_code, 2)
+            self.assertIn(said, done.output)
+
     def test_json_says_the_same_as_the_sentences(self):
         document = json.loads(self.run_verb("review", self.file, "--json").stdout)
         plain = self.run_verb("review", self.file).stdout
@@ -68,7 +116,7 @@ class TestVerbs(unittest.TestCase):
             (("review", self.folder / "none.json"), "none.json: cannot be read"),
             (("review", self.file, "--machine", "grag", "--workspace", self.workspace), "Did you mean 'crag'?"),
             (("review", self.file, "--workspace", self.folder / "none.kaustos"), "there is no such file"),
-            (("review",), "Missing argument"),
+            (("review",), "Name recipe files, or say --workspace FILE --all"),
             (("sheet", self.file, self.folder / "sheet.doc"), "must end in .html or .pdf"),
         ):
             with self.subTest(said):

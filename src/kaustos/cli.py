@@ -6,12 +6,15 @@ Exit codes of a review: 0 no stop finding, 3 at least one, 2 wrong usage or bad 
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from kaustos import __version__
 from kaustos.core.errors import KaustosError
+
+if TYPE_CHECKING:
+    from kaustos.app.wording import Wording
 
 app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 library_app = typer.Typer(help="The shipped reference data.", rich_markup_mode=None)
@@ -53,33 +56,57 @@ def window(
 
 @app.command("review")
 def review_command(
-    file: Path,
-    as_json: Annotated[bool, typer.Option("--json", help="Print the review as a document")] = False,
+    files: Annotated[list[Path] | None, typer.Argument(help="Recipe files")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print as a document, in °C with a decimal point")] = False,
     machine: MachineOption = None,
     workspace: WorkspaceOption = None,
+    every: Annotated[bool, typer.Option("--all", help="All recipes of the workspace")] = False,
+    only: Annotated[str | None, typer.Option(help="Only findings of one kind: stop, watch or advice")] = None,
+    table: Annotated[bool, typer.Option("--table", help="One line each, as with several files")] = False,
 ) -> None:
-    """Judge a recipe file: 0 no stop finding, 3 at least one, 2 bad input."""
-    from kaustos.app.settings import load_settings, settings_file
-    from kaustos.app.wording import Wording
+    """Judge recipe files or a whole workspace: 0 no stop finding, 3 at least one, 2 bad input."""
+    from kaustos.app.report import (
+        SEVERITIES,
+        document_of,
+        documents_of,
+        lines_of,
+        review_file,
+        review_records,
+        table_lines,
+    )
+    from kaustos.app.workspace import read_records
     from kaustos.core.review.experience import tallies
     from kaustos.formats.json_text import write_json
-    from kaustos.formats.review_file import review_document
 
     with _told():
-        _, _, found, runs = _judged(file, machine, workspace)
-        wording = Wording(load_settings(settings_file())[0])
-    if as_json:
-        typer.echo(write_json(review_document(found, wording, tallies(runs))), nl=False)
-    else:
-        typer.echo(f"Grade: {wording.grade(found.grade)}")
-        for finding in found.findings():
-            typer.echo(f"{finding.severity:6}{wording.text(finding)}")
-            for remedy in finding.remedies:
-                typer.echo(f"      -> {wording.remedy(remedy)}")
-        missing = found.completeness.missing
-        if missing:
-            typer.echo(f"Not recorded: {', '.join(wording.field(each.field) for each in missing)}")
-    raise typer.Exit(3 if any(finding.severity == "stop" for finding in found.findings()) else 0)
+        if only is not None and only not in SEVERITIES:
+            raise KaustosError(f"--only: {only!r:.40} is no kind of finding; known: {', '.join(SEVERITIES)}")
+        if every == bool(files):
+            raise KaustosError("Name recipe files, or say --workspace FILE --all.")
+        if every and workspace is None:
+            raise KaustosError("--all needs --workspace FILE.")
+        records = read_records(workspace) if workspace else None
+        found = list(review_records(records, machine)) if every and records else []
+    unread = 0
+    for file in files or ():
+        try:
+            found.append(review_file(file, machine, records))
+        except (KaustosError, OSError) as error:
+            typer.echo(str(error), err=True)
+            unread += 1
+    for each in found:
+        if each.is_newer:
+            typer.echo(f"{each.source} was written by a newer version; it is read as far as it is known.", err=True)
+    experience = tallies(tuple(records.runs.values())) if records else {}
+    is_one = not every and len(files or ()) == 1
+    if as_json and found:
+        document = document_of(found[0], experience, only) if is_one else documents_of(found, experience, only)
+        typer.echo(write_json(document), nl=False)
+    elif found:
+        lines = lines_of(found[0], _wording(), only) if is_one and not table else table_lines(found, _wording(), only)
+        typer.echo("\n".join(lines))
+    stops = any(each.findings("stop") for each in found)
+    raise typer.Exit(2 if unread else 3 if stops else 0)
 
 
 @app.command()
@@ -90,19 +117,17 @@ def sheet(
     workspace: WorkspaceOption = None,
 ) -> None:
     """Make the sheet of a recipe file as HTML or PDF."""
-    from kaustos.app.settings import load_settings, settings_file
+    from kaustos.app.report import review_file
     from kaustos.app.sheet import sheet_content
-    from kaustos.app.wording import Wording
-    from kaustos.app.workspace import utc_now
+    from kaustos.app.workspace import read_records, utc_now
     from kaustos.formats.sheet import sheet_html, sheet_pdf
 
     with _told():
         if output.suffix not in (".html", ".pdf"):
             raise KaustosError(f"{output}: must end in .html or .pdf")
-        document, context, found, _ = _judged(file, machine, workspace)
-        wording = Wording(load_settings(settings_file())[0])
+        each = review_file(file, machine, read_records(workspace) if workspace else None)
         printed = utc_now().astimezone().strftime("%Y-%m-%d %H:%M")
-        content = sheet_content(document.recipe, context, found, wording, revision=file.name, printed=printed)
+        content = sheet_content(each.recipe, each.context, each.review, _wording(), revision=file.name, printed=printed)
         if output.suffix == ".pdf":
             output.write_bytes(sheet_pdf(content))
         else:
@@ -156,12 +181,10 @@ def orders_command(
 ) -> None:
     """Print what filament is to be ordered for the runs still to come, tab-separated."""
     from kaustos.app.orders import HEADINGS, order_cells, order_list, order_total
-    from kaustos.app.settings import load_settings, settings_file
-    from kaustos.app.wording import Wording
     from kaustos.app.workspace import reading
 
     with _told(), reading(workspace) as opened:
-        wording = Wording(load_settings(settings_file())[0])
+        wording = _wording()
         lines = order_list(opened)
         typer.echo("\t".join(HEADINGS))
         for line in lines:
@@ -180,11 +203,9 @@ def simulate_command(
     import time
     from datetime import UTC, datetime
 
-    from kaustos.app.settings import load_settings, settings_file
     from kaustos.app.simulation import start_simulation
-    from kaustos.app.wording import Wording
 
-    wording = Wording(load_settings(settings_file())[0])
+    wording = _wording()
     with _told():
         running = start_simulation(celsius, lambda: datetime.now(UTC), port=port)
         try:
@@ -260,21 +281,9 @@ def library_check(
     raise typer.Exit(2 if faults else 0)
 
 
-def _judged(file: Path, machine: str | None, workspace: Path | None):  # type: ignore[no-untyped-def]
-    """Document, context and review of a recipe file, and the runs of the workspace."""
-    import attrs
+def _wording() -> "Wording":
+    """Words under the settings of this user."""
+    from kaustos.app.settings import load_settings, settings_file
+    from kaustos.app.wording import Wording
 
-    from kaustos.app.exchange import read_file
-    from kaustos.app.judge import judge_document
-    from kaustos.app.workspace import read_records, utc_now
-
-    document = read_file(file)
-    if document.newer:
-        typer.echo(f"{file.name} was written by a newer version; it is read as far as it is known.", err=True)
-    if machine is not None:
-        document = attrs.evolve(document, chosen={**document.chosen, "machine": machine})
-    records = read_records(workspace) if workspace else None
-    if records and document.rules is None:
-        document = attrs.evolve(document, rules=records.rules)
-    context, found = judge_document(document, file.name, records, utc_now())
-    return document, context, found, tuple(records.runs.values()) if records else ()
+    return Wording(load_settings(settings_file())[0])

@@ -6,6 +6,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from kaustos.app.settings import Settings
+from kaustos.core.records import Place
+from kaustos.ui.rooms.recipes import HEADINGS
 from tests.ui.support import WindowTest, type_into
 
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -428,3 +430,46 @@ class TestPrinting(WindowTest):
         write_report(file)
         self.assertRegex(file.read_text(), r"^Kaustos \d")
         self.assertNotIn("Probe head", file.read_text())
+
+
+class TestGradesOfAll(WindowTest):
+    def cells(self, window, column):
+        room = window.rooms["recipes"]
+        QTest.keyClick(window, Qt.Key.Key_R, CONTROL | SHIFT)
+        at = HEADINGS.index(column)
+        return {row.cells[0]: row.cells[at] for row in room.list.model.rows}
+
+    def test_all_recipes_show_the_grade_of_now_and_a_lower_limit_says_what_it_changes(self):
+        window = self.open()
+        self.assertEqual(set(self.cells(window, "Grade now").values()), {"being judged"})
+        window.desk.look_round()
+        before = self.cells(window, "Grade now")
+        self.assertEqual(before["Probe head shell"], "no-go")
+        QTest.keyClick(window, Qt.Key.Key_3, CONTROL)
+        form = window.rooms["machines"].form
+        window.rooms["machines"].list.choose("tarn")
+        QTest.mouseClick(form.limits.buttons["nozzle"], Qt.MouseButton.LeftButton)
+        type_into(form.limits.limits[0].edit, "200")
+        window.desk.look_round()
+        said = window.message.text.text()
+        after = self.cells(window, "Grade now")
+        changed = [name for name in after if after[name] != before[name]]
+        self.assertIn(f"{len(changed)} recipes change with this edit", said)
+        for name in changed:
+            self.assertIn(f"{name}, {before[name]} before, {after[name]} now", said)
+        QTest.keyClick(window.focusWidget() or window, Qt.Key.Key_Z, CONTROL)
+        window.desk.look_round()
+        self.assertEqual(self.cells(window, "Grade now"), before)
+
+    def test_a_released_recipe_that_is_no_go_now_is_told_first_thing(self):
+        window = self.open()
+        released = window.desk.workspace.released()
+        machine = window.desk.workspace.draft.records.cards[next(iter(released))].machine
+        window.desk.workspace.draft.set({Place("machines", machine, "nozzle.heater.max_c"): 180.0})
+        self.close(window)
+        window = self.open()
+        window.desk.look_round()
+        self.assertIn("no-go now", window.message.text.text())
+        window.desk.messages.note("something else")
+        window.desk.look_round()
+        self.assertEqual(window.message.text.text(), "something else", "said once")

@@ -122,7 +122,13 @@ class Wording:
             f"{self.value(abs(each), 'temperature_difference')} {'short' if each > 0 else 'to spare'}"
             for each in (value.value, value.low, value.high)
         )
-        return said + (f" ({low} up to {high})" if band and value.low != value.high else "")
+        if not band or value.low == value.high:
+            return said
+        if (value.low > 0) == (value.high > 0):
+            near, far = sorted((abs(value.low), abs(value.high)))
+            kind = "temperature_difference"
+            return f"{said} ({self.number(near, kind)} to {self.value(far, kind)})"
+        return f"{said} ({low} up to {high})"
 
     def estimate(self, value: Estimate, *, band: bool = True, beyond: str = "") -> str:
         """A value, its band and unit; a time may stand for more than the model looks at."""

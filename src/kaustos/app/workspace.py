@@ -61,6 +61,7 @@ class Workspace:
         self._saved = records
         self._edits: list[Edit] = []
         self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
+        self._out: dict[str, str] | None = None
         self._version = self._store.version()
         self._shop: tuple[tuple[object, ...], Shop] | None = None  # what the shop has, for the records it was made of
         wording = Wording(self.settings)
@@ -162,6 +163,12 @@ class Workspace:
             self._revisions[card] = self._store.revisions(card)
         return self._revisions[card]
 
+    def released(self) -> dict[str, str]:
+        """The document of the newest released revision of every recipe that has one."""
+        if self._out is None:
+            self._out = self._store.released()
+        return self._out
+
     def kept_revisions(self) -> frozenset[tuple[str, float]]:
         """Recipe and number of every revision that is kept."""
         return self._store.kept_revisions()
@@ -191,6 +198,7 @@ class Workspace:
         )
         self._store.set_status(card, number, entry)
         self._revisions.pop(card, None)
+        self._out = None
 
     def _released(self, card: str, number: int, why: str) -> str:
         """Why a revision is released; despite a stop with the name of who answers for it."""
@@ -267,6 +275,7 @@ class Workspace:
             return False
         self._version = version
         self._revisions.clear()
+        self._out = None
         current = self.draft.records.current
         records = _read_records(self._store)
         if current in records.cards:

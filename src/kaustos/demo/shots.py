@@ -67,6 +67,7 @@ def _take(app: QApplication, file: Path, shot: Shot, now: datetime, workspace: P
         window.desk.workspace.draft.open_card(shot.recipe)
         window.desk.save_draft()
         window.show()
+        window.desk.look_round()
         _go_to(window, shot)
         for _ in range(3):
             app.processEvents()

@@ -186,6 +186,16 @@ class Store:
         with self._engine.connect() as connection:
             return tuple(Revision(**row._mapping) for row in connection.execute(query))
 
+    def released(self) -> dict[str, str]:
+        """The document of the newest released revision of every recipe that has one, by recipe."""
+        from sqlalchemy import select
+
+        from kaustos.store.tables import revisions
+
+        query = select(revisions.c.card, revisions.c.document).where(revisions.c.status == "released")
+        with self._engine.connect() as connection:
+            return {row.card: row.document for row in connection.execute(query.order_by(revisions.c.number))}
+
     def kept_revisions(self) -> frozenset[tuple[str, float]]:
         """Recipe and number of every revision."""
         from sqlalchemy import select

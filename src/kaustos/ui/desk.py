@@ -13,6 +13,8 @@ from kaustos.app.messages import Messages
 from kaustos.app.records import Address
 from kaustos.app.results import Request, request_for
 from kaustos.app.settings import Settings
+from kaustos.app.standings import KEY as STANDINGS
+from kaustos.app.standings import Standings, fallen_words, news_words
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
@@ -28,6 +30,7 @@ if TYPE_CHECKING:
 FOLLOW_MS = 1_000
 AUTOSAVE_MS = 800
 AUTOSAVE_RETRY_MS = 10_000
+LOOK_ROUND_MS = 1_500  # of quiet, before the grades of all recipes are brought up
 
 
 class Follower(Protocol):
@@ -58,6 +61,10 @@ class Desk(QObject):
         self._autosave.timeout.connect(self.save_draft)
         self._follow = QTimer(self, interval=FOLLOW_MS)  # a window that only reads is live
         self._follow.timeout.connect(lambda: self.run(self.workspace.follow))
+        self.standings = Standings(workspace)
+        self._look = QTimer(self, singleShot=True, interval=LOOK_ROUND_MS)
+        self._told_fallen = False  # released recipes that are no-go now: said once, on start
+        self._look.timeout.connect(self.look_round)
         self.begun = False
         self._followers: list[Follower] = []
         self._behind: set[int] = set()  # followers, by identity, that have not shown the state of now
@@ -74,6 +81,7 @@ class Desk(QObject):
         self.begun = True
         if self.workspace.draft.read_only:
             self._follow.start()
+        self._look.start()
         self.announce()
 
     @property
@@ -150,7 +158,26 @@ class Desk(QObject):
             found = self.workspace.judge.results.get(request.key, request.inputs)  # where jobs run at once
         return request, found
 
+    def look_round(self) -> None:
+        """Bring up the grades of all recipes, away from the window."""
+        self.queue.ask(self.standings.request())
+
+    def _on_standings(self, answer: Any) -> None:
+        if not self.standings.take(answer):
+            self.look_round()
+            return
+        news = self.standings.news()
+        if news:
+            self.messages.note(news_words(news, self.wording))
+        elif not self._told_fallen and (fallen := self.standings.fallen()):
+            self.messages.error(fallen_words(fallen))
+        self._told_fallen = True
+        self.announce()
+
     def _on_landed(self, request: Request, result: object) -> None:
+        if request.key == STANDINGS:
+            self._on_standings(result)
+            return
         self.workspace.judge.results.put(request, result)
         self._judged = None
         self.announce()
@@ -263,6 +290,7 @@ class Desk(QObject):
         if fault:
             return fault
         self._autosave.stop()
+        self._look.stop()
         self._follow.stop()
         self.taking_in.stop()
         self.queue.stop()
@@ -272,5 +300,7 @@ class Desk(QObject):
     def _on_draft_changed(self) -> None:
         if self.workspace.unsaved and not self.workspace.draft.read_only:
             self._autosave.start(AUTOSAVE_MS)  # first of all: what is typed is kept whatever becomes of its judgement
+        if self.begun:
+            self._look.start()
         self.announce()
         self.saved.emit()

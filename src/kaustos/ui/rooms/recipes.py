@@ -8,10 +8,14 @@ from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
+from kaustos.core.review.contract import GRADES
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
+
+HEADINGS = ("Recipe", "Part", "Polymer", "Machine", "Revision", "Grade kept", "Grade now", "Runs prove")
+GRADE_NOW = HEADINGS.index("Grade now")
 
 
 class RecipesRoom(Room):
@@ -30,9 +34,7 @@ class RecipesRoom(Room):
         self.top.addWidget(self.retired)
         self.copying = self.button("Copy", self._on_copy, "A second recipe that starts from the chosen one")
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; nothing is deleted")
-        self.list = Listing(
-            desk, "recipes", ("Recipe", "Part", "Polymer", "Machine", "Revision", "Grade kept", "Runs prove"), 1
-        )
+        self.list = Listing(desk, "recipes", HEADINGS, 1)
         self.list.opened.connect(self._on_opened)
         self.list.chosen.connect(self._on_chosen)
         self.column.addWidget(self.list, 1)
@@ -59,12 +61,18 @@ class RecipesRoom(Room):
         polymer = records.polymers.get(card.recipe.polymer or "")
         revision = f"{newest.number}, {STATUSES[newest.status]}" if newest else "not saved yet"
         name = (card.recipe.name or "Unnamed recipe") + (" (retired)" if card.retired else "")
+        now, out = self.desk.standings.of(key), self.desk.standings.released(key)
+        stands = self.desk.wording.grade(now.grade) if now else "" if card.retired else "being judged"
+        if now and out and out is not now:
+            stands += f"; released: {self.desk.wording.grade(out.grade)}"
+        why = workspace.draft.wording.text(now.worst) if now and now.worst else ""
         cells = (
             name, card.recipe.part or "not recorded", polymer.name if polymer else "not recorded",
             machine.name if machine else "not recorded", revision, GRADE_WORDS[newest.grade] if newest else "",
-            card_maturity(workspace, key).word,
+            stands, card_maturity(workspace, key).word,
         )  # fmt: skip
-        return Row(key, cells)
+        order = float(GRADES.index(now.grade.value)) if now else None
+        return Row(key, cells, sort=(*[None] * GRADE_NOW, order), tip=why)
 
     def begin(self) -> None:
         """Go to the name of a new recipe."""

@@ -1,0 +1,176 @@
+"""The grade of every recipe as the shop stands now, judged a few at a time; what an edit elsewhere makes of them."""
+
+import functools
+import json
+from collections.abc import Mapping
+from datetime import datetime
+from typing import Any
+
+import attrs
+
+from kaustos.app.indexes import Indexes
+from kaustos.app.judge import Judge, context_of_records
+from kaustos.app.results import Request
+from kaustos.app.wording import Wording
+from kaustos.app.workspace import Workspace
+from kaustos.core.progress import Progress
+from kaustos.core.records import RecipeCard
+from kaustos.core.review import OPERATIONS, Finding, is_same
+from kaustos.core.review.contract import GRADES, Grade
+from kaustos.formats.recipe_file import recipe_from
+
+KEY = "standings"
+PIECE = 12  # recipes judged between two looks at what the shop is now
+NAMED = 3  # recipes of a change that are named, the rest counted
+RELEASED = "released "  # before a recipe's key: what was released of it, where the draft says something else
+
+
+@attrs.frozen(eq=False)
+class Standing:
+    """How a recipe is graded, what stands first against it, and what that was judged from."""
+
+    card: RecipeCard
+    inputs: tuple[Any, ...]
+    grade: Grade
+    worst: Finding | None
+
+    @property
+    def is_no_go(self) -> bool:
+        """Whether it must not be printed as it stands."""
+        return self.grade.value == "no_go"
+
+
+@attrs.frozen(eq=False)
+class Regraded:
+    """A recipe that an edit elsewhere gave another grade."""
+
+    card: RecipeCard
+    before: Grade
+    now: Standing
+
+
+class Standings:
+    """Which recipe has which grade now.
+
+    A recipe is judged again when something it reads has changed. The clock counts by days, so that nothing is told of
+    an edit that only the time has done.
+    """
+
+    def __init__(self, workspace: Workspace) -> None:
+        self._workspace = workspace
+        self._found: dict[str, Standing] = {}
+        self._told: Mapping[str, Standing] | None = None  # at the end of the last round
+        self._day = workspace.clock()
+
+    def of(self, card: str) -> Standing | None:
+        """The grade of a recipe as it stands in the draft, None while it is still to be judged."""
+        return self._found.get(card)
+
+    def released(self, card: str) -> Standing | None:
+        """The grade of what was released of a recipe, None where nothing was or it is still to be judged."""
+        if card not in self._releases():
+            return None
+        return self._found.get(RELEASED + card) or self._found.get(card)
+
+    def request(self) -> Request:
+        """Judge the next few recipes that are not judged, or read something that has changed."""
+        workspace = self._workspace
+        records, shop = workspace.draft.records, workspace.shop()
+        cards = {key: card for key, card in records.cards.items() if not card.retired}
+        for key, card in self._releases().items():
+            if key in cards and (card.recipe, card.chosen) != (cards[key].recipe, cards[key].chosen):
+                cards[RELEASED + key] = card
+        known, now = dict(self._found), self._now()
+
+        def compute(progress: Progress) -> tuple[dict[str, Standing], bool]:
+            judge, indexes = Judge(), Indexes()
+            found: dict[str, Standing] = {}
+            anew = 0
+            for key, card in cards.items():
+                one = key.removeprefix(RELEASED)
+                judged = attrs.evolve(records.with_tables(cards={**records.cards, one: card}), current=one)
+                context = context_of_records(judged, now, shop, indexes)
+                inputs = tuple(operation.reads.of(card.recipe, context) for operation in OPERATIONS)
+                old = known.get(key)
+                if old is not None and is_same(old.inputs, inputs):
+                    found[key] = old if old.card is card else attrs.evolve(old, card=card)
+                    continue
+                if anew == PIECE:
+                    return found, False
+                progress.check()
+                progress.report(len(found), len(cards))
+                _, review = judge.to_the_end(card.recipe, context)
+                found[key] = Standing(card, inputs, review.grade, next(iter(review.findings()), None))
+                anew += 1
+            return found, True
+
+        return Request(KEY, (records, shop, now, len(known)), compute)
+
+    def take(self, answer: tuple[dict[str, Standing], bool]) -> bool:
+        """Keep what was judged; whether the round is at its end."""
+        found, is_whole = answer
+        self._found = dict(found) if is_whole else {**self._found, **found}
+        return is_whole
+
+    def news(self) -> tuple[Regraded, ...]:
+        """After a round: recipes graded otherwise than after the last, those that were themselves edited left out."""
+        before, self._told = self._told, dict(self._found)
+        if before is None:
+            return ()
+        changed = [
+            Regraded(now.card, old.grade, now)
+            for key, now in self._found.items()
+            if (old := before.get(key)) is not None and _said(old.grade) != _said(now.grade) and old.card is now.card
+        ]
+        return tuple(sorted(changed, key=lambda each: GRADES.index(each.now.grade.value)))
+
+    def fallen(self) -> tuple[Standing, ...]:
+        """What was released and is no-go as the shop stands now."""
+        found = (self.released(key) for key in self._releases())
+        return tuple(each for each in found if each is not None and each.is_no_go and not each.card.retired)
+
+    def _releases(self) -> dict[str, RecipeCard]:
+        return {key: _card_of(document) for key, document in self._workspace.released().items()}
+
+    def _now(self) -> datetime:
+        now = self._workspace.clock()
+        if now.date() != self._day.date():
+            self._day, self._told = now, None
+        return self._day
+
+
+@functools.lru_cache(maxsize=256)
+def _card_of(document: str) -> RecipeCard:
+    """A card of what was released: its settings, and ids of what was chosen, as the shop has them now."""
+    found = recipe_from(json.loads(document), "a released revision")
+    chosen = {kind: each if isinstance(each, str) else each.id for kind, each in found.chosen.items()}
+    return RecipeCard(recipe=found.recipe, chosen=chosen)
+
+
+def _said(grade: Grade) -> tuple[str, bool]:
+    return grade.value, bool(grade.until_known)
+
+
+def news_words(news: tuple[Regraded, ...], wording: Wording) -> str:
+    """3 recipes change: Probe head shell, functional before, no-go now; ..."""
+    said = [
+        f"{_name(each.card)}, {wording.grade(each.before)} before, {wording.grade(each.now.grade)} now" for each in news
+    ]
+    head = f"{len(news)} recipes change" if len(news) > 1 else "1 recipe changes"
+    return f"{head} with this edit: {_few(said)}. All recipes (Ctrl+Shift+R) shows why."
+
+
+def fallen_words(fallen: tuple[Standing, ...]) -> str:
+    """What was released and must not be printed as the shop stands now."""
+    is_one = len(fallen) == 1
+    head = "A recipe that is released is no-go now" if is_one else f"{len(fallen)} released recipes are no-go now"
+    return f"{head}: {_few([_name(each.card) for each in fallen])}. Open {'it' if is_one else 'them'} before printing."
+
+
+def _name(card: RecipeCard) -> str:
+    return card.recipe.name or "Unnamed recipe"
+
+
+def _few(said: list[str]) -> str:
+    rest = len(said) - NAMED
+    return "; ".join(said[:NAMED]) + (f"; and {rest} more" if rest > 0 else "")

@@ -1,0 +1,95 @@
+"""Grades of all recipes in the background: what an edit elsewhere changes is told, what was released and fell too."""
+
+from kaustos.app.standings import PIECE, RELEASED, Standings, fallen_words, news_words
+from kaustos.core.progress import UNWATCHED, Cancelled
+from kaustos.core.records import Place
+from tests.app.test_workspace import WorkspaceTest
+
+LIMIT = Place("machines", "tarn", "nozzle.heater.max_c")
+
+
+class CalledOff:
+    """Somebody who has no time."""
+
+    def check(self):
+        raise Cancelled("Called off.")
+
+    def report(self, done, of):
+        raise AssertionError("nothing is done any more")
+
+
+def rounds(standings):
+    """Look until all are known; in how many pieces."""
+    for pieces in range(1, 100):
+        if standings.take(standings.request().compute(UNWATCHED)):
+            return pieces
+    raise AssertionError("never ends")
+
+
+class TestStandings(WorkspaceTest):
+    def looked(self):
+        workspace = self.demo(who="A. Tester")
+        standings = Standings(workspace)
+        rounds(standings)
+        self.assertEqual(standings.news(), (), "a first look is no change")
+        return workspace, standings
+
+    def test_each_grade_is_that_of_the_recipe_when_it_is_open(self):
+        workspace, standings = self.looked()
+        for key in workspace.draft.records.cards:
+            workspace.draft.open_card(key)
+            with self.subTest(key):
+                self.assertEqual(standings.of(key).grade, workspace.review().grade)
+
+    def test_a_lower_limit_tells_which_recipes_it_stops_and_undo_tells_them_back(self):
+        workspace, standings = self.looked()
+        on_tarn = {key for key, card in workspace.draft.records.cards.items() if card.machine == "tarn"}
+        before = {key: standings.of(key).is_no_go for key in on_tarn}
+        workspace.draft.set({LIMIT: 200.0})
+        rounds(standings)
+        news = standings.news()
+        self.assertEqual(
+            {each.card.recipe.name for each in news},
+            {workspace.draft.records.cards[key].recipe.name for key in on_tarn if not before[key]},
+        )
+        self.assertTrue(all(each.now.is_no_go for each in news))
+        self.assertIn(f"{len(news)} recipe", news_words(news, workspace.draft.wording))
+        self.assertIn("reduced before, no-go now", news_words(news, workspace.draft.wording))
+        workspace.draft.undo()
+        rounds(standings)
+        back = {each.card.recipe.name: (each.before, each.now.grade) for each in standings.news()}
+        self.assertEqual(back, {each.card.recipe.name: (each.now.grade, each.before) for each in news})
+
+    def test_the_recipe_that_was_itself_edited_is_no_news(self):
+        workspace, standings = self.looked()
+        workspace.draft.open_card("winch_bracket")
+        workspace.draft.set({"melt.nozzle_c": 400.0})
+        rounds(standings)
+        self.assertEqual(standings.of("winch_bracket").grade.value, "no_go")
+        self.assertEqual(standings.news(), ())
+
+    def test_what_was_released_falls_with_its_machine_though_the_draft_was_cured(self):
+        workspace, standings = self.looked()
+        self.assertEqual(standings.fallen(), ())
+        (key, *_) = [each for each in workspace.released() if workspace.draft.records.cards[each].machine]
+        machine = workspace.draft.records.cards[key].machine
+        workspace.draft.set({Place("machines", machine, "nozzle.heater.max_c"): 200.0})
+        workspace.draft.open_card(key)
+        workspace.draft.set({"melt.nozzle_c": 190.0, "first_layer.nozzle_c": 190.0})
+        rounds(standings)
+        self.assertIn(key, {each for each in workspace.released() if standings.released(each) in standings.fallen()})
+        self.assertIsNot(standings.released(key), standings.of(key), "judged as released, not as drafted")
+        self.assertIn("no-go now", fallen_words(standings.fallen()))
+        workspace.set_status(workspace.revisions()[0].number, "withdrawn", "the machine cannot")
+        rounds(standings)
+        self.assertNotIn(key, workspace.released())
+
+    def test_many_recipes_are_judged_a_few_at_a_time_and_the_work_is_called_off_between_them(self):
+        workspace, standings = self.looked()
+        card = workspace.draft.records.cards["winch_bracket"]
+        workspace.draft.set({Place("cards", f"more_{at}"): card for at in range(2 * PIECE + 1)})
+        with self.assertRaises(Cancelled):
+            standings.request().compute(CalledOff())
+        self.assertEqual(rounds(standings), 3)
+        self.assertEqual(rounds(standings), 1, "nothing changed, nothing is judged")
+        self.assertFalse(any(key.startswith(RELEASED) for key in workspace.draft.records.cards))
