@@ -90,10 +90,19 @@ class TestVerbs(unittest.TestCase):
             self.assertIn("°F", self.run_verb("review", self.file).stdout)
             self.assertEqual(self.run_verb("review", self.file, "--json").stdout, plain)
 
+    def test_what_a_run_points_to_is_printed_and_an_unknown_run_refused(self):
+        done = self.run_verb("after", 10, "--workspace", self.workspace)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertRegex(done.stdout, r"Air around the part too cold \(foretold\)\t\d+%\t17 K up\n")
+        self.assertIn("Next trial: chamber 70 → 87 °C, nothing else", done.stdout)
+        self.assertIn("Nothing was seen", self.run_verb("after", 1, "--workspace", self.workspace).stdout)
+        refused = self.run_verb("after", 99, "--workspace", self.workspace)
+        self.assertEqual((refused.exit_code, refused.output), (2, "No run is '99'; there are 12.\n"))
+
     def test_what_cannot_be_asked_is_refused(self):
         for words, said in (
             (("--all",), "--all needs --workspace FILE"),
-            ((self.file, "--only", "bad"), "known: stop, watch, advice"),
+            ((self.file, "--only", "bad"), "known: stop, watch"),
             (("--workspace", self.workspace, "--all", "--machine", "grag"), "no machine of the workspace is 'grag'"),
         ):
             done = self.run_verb("review", *words)

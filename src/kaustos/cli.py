@@ -61,12 +61,11 @@ def review_command(
     machine: MachineOption = None,
     workspace: WorkspaceOption = None,
     every: Annotated[bool, typer.Option("--all", help="All recipes of the workspace")] = False,
-    only: Annotated[str | None, typer.Option(help="Only findings of one kind: stop, watch or advice")] = None,
+    only: Annotated[str | None, typer.Option(help="Only findings of one kind: stop or watch")] = None,
     table: Annotated[bool, typer.Option("--table", help="One line each, as with several files")] = False,
 ) -> None:
     """Judge recipe files or a whole workspace: 0 no stop finding, 3 at least one, 2 bad input."""
     from kaustos.app.report import (
-        SEVERITIES,
         document_of,
         documents_of,
         lines_of,
@@ -75,6 +74,7 @@ def review_command(
         table_lines,
     )
     from kaustos.app.workspace import read_records
+    from kaustos.core.review.contract import SEVERITIES
     from kaustos.core.review.experience import tallies
     from kaustos.formats.json_text import write_json
 
@@ -191,6 +191,32 @@ def orders_command(
             if every or line.order_g or line.coming_g:
                 typer.echo("\t".join(order_cells(line, wording)))
         typer.echo(order_total(lines, wording))
+
+
+@app.command("after")
+def after_command(
+    run: Annotated[str, typer.Argument(help="Its number, or its id")],
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
+) -> None:
+    """Print what a run that went wrong points to, tab-separated, and the one trial that comes next."""
+    from kaustos.app.causes import HEADINGS, after_run, booking_words
+    from kaustos.app.runs import number_of
+    from kaustos.app.workspace import reading
+
+    with _told(), reading(workspace) as opened:
+        runs = opened.draft.records.runs
+        found = next((each for key, each in runs.items() if run in (key, number_of(key))), None)
+        if found is None:
+            raise KaustosError(f"No run is {run!r:.40}; there are {len(runs)}.")
+        after, booked = after_run(opened, found), booking_words(opened, found)
+        if after is None:
+            typer.echo("Nothing was seen in this run that went wrong.")
+        else:
+            for row in (HEADINGS, *after.rows):
+                typer.echo("\t".join(row))
+            typer.echo(f"Next trial: {after.trial}")
+            typer.echo(after.expected, nl=bool(after.expected))
+        typer.echo(booked, nl=bool(booked))
 
 
 @app.command("simulate")

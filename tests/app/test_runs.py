@@ -2,6 +2,7 @@
 
 import attrs
 
+from kaustos.app.causes import after_run, booking_words, take_trial
 from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals, retire
 from kaustos.app.runs import (
     as_run,
@@ -17,7 +18,7 @@ from kaustos.app.runs import (
 )
 from kaustos.app.stock import add_stay, add_weighing, load_on
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import Observation
+from kaustos.core.records import Observation, Place
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import operation_of
 
@@ -212,6 +213,48 @@ class TestMaturityOfRecipes(WorkspaceTest):
     def test_the_log_of_the_demo_counts_as_by_hand(self):
         tally = experience(self.demo())["machine.chamber.below_window"]
         self.assertEqual((tally.right, tally.of), (3, 3))
+
+
+class TestAfter(WorkspaceTest):
+    def test_a_split_shell_points_to_the_chamber_and_the_trial_is_one_edit_of_one_zone(self):
+        workspace = self.demo()
+        run = workspace.draft.records.runs["run_0010"]
+        found = after_run(workspace, run)
+        self.assertEqual(found.rows[0][0], "Air around the part too cold (foretold)")
+        self.assertEqual(dict(found.changes), {"heat.chamber_c": 87.0})
+        self.assertIn("Tarn gets no further", found.expected)
+        before = workspace.draft.records
+        take_trial(workspace, run, found)
+        recipe = workspace.draft.records.cards["probe_head_shell"].recipe
+        self.assertEqual(recipe.heat.chamber_c, 87.0)
+        self.assertEqual(recipe.melt.nozzle_c, before.cards["probe_head_shell"].recipe.melt.nozzle_c)
+        workspace.draft.undo()
+        self.assertEqual(workspace.draft.records.cards, before.cards)
+
+    def test_the_levers_are_those_of_the_machine_of_now(self):
+        workspace = self.demo()
+        run = workspace.draft.records.runs["run_0010"]
+        workspace.draft.set({Place("machines", "tarn", "chamber.heater.max_c"): 70.0})
+        self.assertIn("no lever left on Tarn", after_run(workspace, run).rows[0][2])
+        self.assertIn("No lever is left against air around the part too cold", after_run(workspace, run).expected)
+
+    def test_a_run_in_which_nothing_was_seen_asks_for_nothing(self):
+        workspace = self.demo()
+        self.assertIsNone(after_run(workspace, workspace.draft.records.runs["run_0001"]))
+
+    def test_a_run_that_is_stopped_books_what_ran_until_the_last_thing_was_seen(self):
+        workspace = self.demo()
+        run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
+        self.assertEqual(run.planned_h, 14.0)
+        end_run(workspace, run.id, {"outcome": "stopped", "observations": (Observation(what="warped", at_h=4.9),)})
+        stopped = workspace.draft.records.runs[run.id]
+        self.assertEqual(stopped.ran_h, 4.9)
+        words = booking_words(workspace, stopped)
+        self.assertIn("35% of the run", words)
+        self.assertIn(f"{0.35 * 210 + 5:.1f} g", words)
+        self.assertRegex(words, r"the rest would have cost \d+ €")
+        lost = attrs.evolve(stopped, ran_h=None)
+        self.assertEqual(booking_words(workspace, lost), "")
 
 
 class TestBeginning(WorkspaceTest):

@@ -473,3 +473,24 @@ class TestGradesOfAll(WindowTest):
         window.desk.messages.note("something else")
         window.desk.look_round()
         self.assertEqual(window.message.text.text(), "something else", "said once")
+
+
+class TestAfterARun(WindowTest):
+    def test_the_next_trial_of_a_failed_run_is_taken_by_one_press_and_back_by_one_key(self):
+        window = self.open()
+        QTest.keyClick(window, Qt.Key.Key_4, CONTROL)
+        room = window.rooms["runs"]
+        room.list.choose("run_0010")
+        self.assertEqual(room.next.trial.text(), "Next trial: chamber 70 → 87 °C, nothing else")
+        QTest.mouseClick(room.next.take, Qt.MouseButton.LeftButton)
+        self.assertEqual(window.room, "recipe")
+        self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 87.0)
+        self.assertEqual(window.ladder.boxes["heat.chamber_c"].edit.text(), "87")
+        QTest.keyClick(window.focusWidget() or window, Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 125.0)
+        window.show_room("runs")
+        for key, shown in (("run_0012", False), ("run_0005", True)):
+            room.list.choose(key)
+            self.assertEqual(room.next.isVisible(), shown, key)
+        self.assertIn("qualified person", room.next.trial.text())
+        self.assertFalse(room.next.take.isVisible(), "after smoke nothing is tried")

@@ -18,7 +18,6 @@ from kaustos.core.review import Context, Finding, Review
 from kaustos.core.review.experience import Tally
 from kaustos.formats.review_file import review_document
 
-SEVERITIES = ("stop", "watch", "advice")
 HEADINGS = ("Recipe", "From", "Machine", "Grade", "Stops", "Watches", "First")
 FORMAT, VERSION = "kaustos-reviews", 1
 

@@ -8,8 +8,8 @@ from typing import Any
 import attrs
 
 from kaustos.app.wording import Wording
-from kaustos.core.records import CHOSEN
-from kaustos.formats.recipe_file import RecipeDocument
+from kaustos.core.records import CHOSEN, RecipeCard
+from kaustos.formats.recipe_file import RecipeDocument, recipe_from
 from kaustos.formats.records import to_document
 
 LOGGED = (  # what a shop logs of a spool while it is used: no change of a recipe, and no cause of its own
@@ -38,6 +38,13 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wo
         for path in paths
         if old.get(path) != new.get(path)
     )
+
+
+def card_of(document: Mapping[str, Any]) -> RecipeCard:
+    """A kept revision as a card: its settings, and ids of what was chosen, which the shop may have changed since."""
+    found = recipe_from(dict(document), "a kept revision")
+    chosen = {kind: each if isinstance(each, str) else each.id for kind, each in found.chosen.items()}
+    return RecipeCard(recipe=found.recipe, chosen=chosen)
 
 
 def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:

@@ -5,6 +5,7 @@ import hashlib
 import json
 import re
 from collections.abc import Mapping
+from datetime import datetime
 from typing import Any
 
 import attrs
@@ -68,6 +69,7 @@ def start_run(
         polymer=card.recipe.polymer,
         kind=kind,
         mass_g=card.recipe.brief.mass_g,
+        planned_h=card.recipe.brief.print_h,
         started_utc=stamp(workspace.clock()),
         filament=filament_of(card.recipe, context, found),
         despite=despite,
@@ -100,7 +102,18 @@ def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> No
     present = workspace.draft.records.runs[run]
     if changes.get("outcome") and not present.ended_utc:
         values[Place("runs", run, "ended_utc")] = stamp(workspace.clock())
+    if changes.get("outcome") == "stopped" and present.ran_h is None and "ran_h" not in changes:
+        values[Place("runs", run, "ran_h")] = _ran_h(present, changes, workspace.clock())
     workspace.draft.set(values, title=f"Run {number_of(run)} logged")
+
+
+def _ran_h(run: Run, changes: Mapping[str, Any], now: datetime) -> float | None:
+    """How long a run that was stopped ran [h]: until the last thing was seen, else until now where that is shorter."""
+    seen = [each.at_h for each in changes.get("observations", run.observations) if each.at_h is not None]
+    if not seen and run.started_utc:
+        seen = [(now - datetime.fromisoformat(run.started_utc)).total_seconds() / 3600.0]
+    ran = max(seen, default=None)
+    return ran if ran is not None and run.planned_h is not None and 0.0 <= ran < run.planned_h else None
 
 
 def _counted(run: str) -> int:

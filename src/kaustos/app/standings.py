@@ -11,13 +11,13 @@ import attrs
 from kaustos.app.indexes import Indexes
 from kaustos.app.judge import Judge, context_of_records
 from kaustos.app.results import Request
+from kaustos.app.revisions import card_of
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.progress import Progress
 from kaustos.core.records import RecipeCard
 from kaustos.core.review import OPERATIONS, Finding, is_same
 from kaustos.core.review.contract import GRADES, Grade
-from kaustos.formats.recipe_file import recipe_from
 
 KEY = "standings"
 PIECE = 12  # recipes judged between two looks at what the shop is now
@@ -130,7 +130,7 @@ class Standings:
         return tuple(each for each in found if each is not None and each.is_no_go and not each.card.retired)
 
     def _releases(self) -> dict[str, RecipeCard]:
-        return {key: _card_of(document) for key, document in self._workspace.released().items()}
+        return {key: _released_card(document) for key, document in self._workspace.released().items()}
 
     def _now(self) -> datetime:
         now = self._workspace.clock()
@@ -140,11 +140,8 @@ class Standings:
 
 
 @functools.lru_cache(maxsize=256)
-def _card_of(document: str) -> RecipeCard:
-    """A card of what was released: its settings, and ids of what was chosen, as the shop has them now."""
-    found = recipe_from(json.loads(document), "a released revision")
-    chosen = {kind: each if isinstance(each, str) else each.id for kind, each in found.chosen.items()}
-    return RecipeCard(recipe=found.recipe, chosen=chosen)
+def _released_card(document: str) -> RecipeCard:
+    return card_of(json.loads(document))
 
 
 def _said(grade: Grade) -> tuple[str, bool]:

@@ -128,7 +128,7 @@ class Wording:
             near, far = sorted((abs(value.low), abs(value.high)))
             kind = "temperature_difference"
             return f"{said} ({self.number(near, kind)} to {self.value(far, kind)})"
-        return f"{said} ({low} up to {high})"
+        return f"{said} (from {low} to {high})"
 
     def estimate(self, value: Estimate, *, band: bool = True, beyond: str = "") -> str:
         """A value, its band and unit; a time may stand for more than the model looks at."""

@@ -4,11 +4,12 @@ What a shop decides for itself stands in its rules; what is known of a polymer s
 """
 
 from kaustos.core.estimates.assumed import Area, Assumed
+from kaustos.core.estimates.causes import CAUSES
 from kaustos.core.estimates.drying import DRYING
 from kaustos.core.estimates.machine import MACHINE
 from kaustos.core.estimates.purpose import PURPOSE
 from kaustos.core.estimates.spool import SPOOL
 
-AREAS = (PURPOSE, SPOOL, DRYING, MACHINE)
+AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CAUSES)
 
-__all__ = ["AREAS", "DRYING", "MACHINE", "PURPOSE", "SPOOL", "Area", "Assumed"]
+__all__ = ["AREAS", "CAUSES", "DRYING", "MACHINE", "PURPOSE", "SPOOL", "Area", "Assumed"]

@@ -6,6 +6,7 @@ from datetime import datetime
 import attrs
 
 from kaustos.core.estimates import SPOOL
+from kaustos.core.planning.booking import booking_of
 from kaustos.core.records import Lot, Run
 
 RUN_SPREAD = SPOOL["mass_spread"].value
@@ -64,16 +65,17 @@ def taken_by_runs(lots: Mapping[str, Lot], runs: Iterable[Run]) -> dict[str, flo
 
     Notes
     -----
-    A run counts whole from its start, also one that was stopped early, until the spool is weighed again or its entry
-    is corrected: a spool that holds more than was thought costs less than one that ends too soon.
+    A run counts whole from its start until the spool is weighed again; one that was stopped counts as far as it ran,
+    where that is recorded: a spool that holds more than was thought costs less than one that ends too soon.
     """
     weighed = {key: _last_weighed(lot) for key, lot in lots.items()}
     taken: dict[str, float] = {}
     for run in runs:
-        if run.mass_g and run.lot in weighed and run.started_utc and not run.retired:
+        booked_g = booking_of(run).mass_g
+        if booked_g and run.lot in weighed and run.started_utc and not run.retired:
             since = weighed[run.lot]
             if since is None or datetime.fromisoformat(run.started_utc) > since:
-                taken[run.lot] = taken.get(run.lot, 0.0) + run.mass_g
+                taken[run.lot] = taken.get(run.lot, 0.0) + booked_g
     return taken
 
 

@@ -45,6 +45,22 @@ def shows_as(code: str) -> tuple[str, ...]:
     return CODES[code].shows if code in CODES else ()
 
 
+def is_scored(code: str) -> bool:
+    """Whether a run can confirm or refute a finding: one that says that something is unknown is neither.
+
+    Parameters
+    ----------
+    code : str
+        Of a finding [-]
+
+    Returns
+    -------
+    bool
+        False where nothing shows it, or it is silent by its nature [-]
+    """
+    return bool(shows_as(code)) and not CODES[code].silent
+
+
 def judge_run(run: Run) -> RunJudgement:
     """Set what was seen in a run beside what was foretold.
 
@@ -63,7 +79,7 @@ def judge_run(run: Run) -> RunJudgement:
     return RunJudgement(
         tuple((what, codes) for what, codes in by_what.items() if codes),
         tuple(what for what, codes in by_what.items() if not codes),
-        tuple(code for code in run.foretold if shows_as(code) and not run.seen & set(shows_as(code))),
+        tuple(code for code in run.foretold if is_scored(code) and not run.seen & set(shows_as(code))),
     )
 
 
@@ -91,7 +107,7 @@ def tallies(runs: Iterable[Run]) -> dict[str, Tally]:
         if not run.is_ended or run.retired:
             continue
         for code in dict.fromkeys(run.foretold):
-            if shows_as(code) and not _water_may_be_it(run, code):
+            if is_scored(code) and not _water_may_be_it(run, code):
                 stood[code] = stood.get(code, 0) + 1
                 right[code] = right.get(code, 0) + bool(run.seen & set(shows_as(code)))
     return {code: Tally(right[code], of) for code, of in stood.items()}

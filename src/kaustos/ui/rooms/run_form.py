@@ -19,7 +19,7 @@ from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Place, Run
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 
-DETAILS = ("kind", "shape", "hours_lost", "money_lost", "mass_g", "filament", "note")
+DETAILS = ("kind", "shape", "planned_h", "ran_h", "mass_g", "filament", "hours_lost", "money_lost", "note")
 
 
 class RunForm(QFrame):

@@ -1,10 +1,13 @@
 """The log: every run with what was seen, beside what the review had foretold; two runs compared."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from kaustos.app.causes import HEADINGS as CAUSE_HEADINGS
+from kaustos.app.causes import AfterRun, after_run, booking_words, take_trial
 from kaustos.app.recipes import retire
 from kaustos.app.runs import change_of_spool, compare_runs, number_of, seen_words, sorted_as, start_run
 from kaustos.app.wording import when_words
@@ -23,7 +26,7 @@ from kaustos.ui.tables import Listing, Row
 class RunsRoom(Room):
     """The list, the form of the chosen run, and what the log says of the review."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, open_recipe: Callable[[], object]) -> None:
         super().__init__(
             desk, "Runs", "Choose two to compare them.",
             "No run is logged yet. Open a recipe and press Ctrl+G: its state is kept as a revision, and the run hangs "
@@ -32,16 +35,17 @@ class RunsRoom(Room):
         self.photo = self.button("Add photo", self._on_photo)
         self.retiring = self.button("Retire", self._on_retire, "Out of the counts; nothing is deleted")
         self.list = Listing(
-            desk, "runs", ("No", "Recipe", "Rev.", "Machine", "Started", "Filament", "Outcome", "Seen"), 7
+            desk, "runs", ("No", "Recipe, revision", "Machine", "Started", "Filament", "Outcome", "Seen"), 6
         )  # fmt: skip
         self.list.chosen.connect(self._on_chosen)
         self.form = RunForm(desk)
         self.detail = _Detail(desk)
+        self.next = _Next(desk, open_recipe)
         self.comparison = _Comparison(desk)
         inside = QWidget()
         right = QVBoxLayout(inside)
         right.setContentsMargins(0, 0, 6, 0)
-        for widget in (self.detail.title, self.form, self.detail, self.comparison):
+        for widget in (self.detail.title, self.next, self.form, self.detail, self.comparison):
             right.addWidget(widget)
         right.addStretch()
         self.area = QScrollArea(widgetResizable=True)
@@ -94,7 +98,7 @@ class RunsRoom(Room):
             if value
         ]
         cells = (
-            number_of(run.id), card.recipe.name if card else run.card, f"{run.revision:g}",
+            number_of(run.id), f"{card.recipe.name if card else run.card}, {run.revision:g}",
             machine.name if machine else "not recorded", when_words(run.started_utc)[:10],
             _filament(run), _outcome(run), seen_words(run),
         )  # fmt: skip
@@ -112,6 +116,7 @@ class RunsRoom(Room):
         for widget in (self.form, self.detail):
             widget.setVisible(len(runs) == 1)
         self.comparison.setVisible(len(runs) == 2)
+        self.next.follow(runs[0] if len(runs) == 1 else None)
         if len(runs) == 1:
             self.form.follow(runs[0])
             self.detail.follow(runs[0])
@@ -137,7 +142,7 @@ class _Detail(QFrame):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.title = QLabel()
+        self.title = QLabel(wordWrap=True)
         self.title.setProperty("role", "heading")
         self.judged = PlainTable(("In the run", "What the review had said when it began"))
         self.judged.setAccessibleName("The run beside the review")
@@ -155,10 +160,71 @@ class _Detail(QFrame):
     def follow(self, run: Run) -> None:
         """Show a run."""
         state = OUTCOMES[run.outcome] if run.outcome else "running"
-        despite = f"\nDespite a stop, {run.despite}" if run.despite else ""
-        self.title.setText(f"Run {number_of(run.id)}, revision {run.revision:g}: {state}{despite}")
+        words = [f"Run {number_of(run.id)}, revision {run.revision:g}: {state}"]
+        words += [f"Despite a stop, {run.despite}"] if run.despite else []
+        booked = booking_words(self._desk.workspace, run)
+        words += [booked] if booked else []
+        self.title.setText("\n".join(words))
         self.judged.show_rows(_judged_rows(run, self._desk) or [("Nothing was seen", "and nothing was foretold")])
         self.pictures.follow(run.photos)
+
+
+class _Next(QFrame):
+    """After a run in which something went wrong: the one trial that comes next, and the causes behind it."""
+
+    def __init__(self, desk: Desk, open_recipe: Callable[[], object]) -> None:
+        super().__init__()
+        self._desk, self._open = desk, open_recipe
+        self._run: Run | None = None
+        self._found: AfterRun | None = None
+        self.setObjectName("panel")
+        self.trial = QLabel(wordWrap=True)
+        self.trial.setProperty("role", "saying")
+        self.expected = QLabel(wordWrap=True)
+        self.expected.setProperty("role", "muted")
+        self.take = QPushButton("Take it into the recipe")
+        self.take.setToolTip("The settings as they were run, with this one change; undone as one step")
+        self.take.clicked.connect(self._on_take)
+        self.causes = PlainTable(CAUSE_HEADINGS)
+        self.causes.setAccessibleName("Causes of what was seen")
+        self.causes.setWordWrap(True)
+        self.causes.horizontalHeader().resizeSection(0, 170)
+        self.causes.horizontalHeader().resizeSection(1, 76)
+        self.causes.horizontalHeader().setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+        self.causes.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(8, 6, 8, 6)
+        column.setSpacing(4)
+        line = QHBoxLayout()
+        line.addWidget(self.trial, 1)
+        line.addWidget(self.take)
+        column.addLayout(line)
+        column.addWidget(self.expected)
+        column.addWidget(self.causes)
+
+    def follow(self, run: Run | None) -> None:
+        """Show what a run asks for next; nothing where nothing went wrong."""
+        self._run = run
+        went_wrong = run is not None and run.is_ended and run.outcome != "good"
+        self._found = after_run(self._desk.workspace, run) if run is not None and went_wrong else None
+        self.setVisible(self._found is not None)
+        if self._found is not None:
+            self.trial.setText(f"Next trial: {self._found.trial}")
+            self.expected.setText(self._found.expected)
+            self.expected.setVisible(bool(self._found.expected))
+            self.take.setVisible(bool(self._found.changes))
+            self.causes.show_rows(list(self._found.rows))
+            self.causes.setFixedHeight(min(44 + 30 * len(self._found.rows), 190))
+
+    def _on_take(self) -> None:
+        run, found = self._run, self._found
+        if run is not None and found is not None:
+
+            def take() -> None:
+                take_trial(self._desk.workspace, run, found)
+                self._open()
+
+            self._desk.run(take)
 
 
 class _Comparison(QFrame):
@@ -189,7 +255,7 @@ class _Comparison(QFrame):
 
 
 def _outcome(run: Run) -> str:
-    words = OUTCOMES[run.outcome] if run.outcome else "running"
+    words = OUTCOMES[run.outcome].partition(",")[0] if run.outcome else "running"
     return f"{words}, despite a stop" if run.despite else words
 
 

@@ -95,6 +95,7 @@ CODES = (
         "With a liner the hard stop is far lower, and above it toxic fumes begin.",
         "Machine record: nozzle, liner", AVERAGE,
         title="nozzle: liner not recorded", shows=("jam", "smell"),
+        silent="what is not known can be neither right nor wrong",
     ),
     Code(
         "machine.nozzle.cannot_extrude", "stop",

@@ -28,6 +28,7 @@ CODES = (
         "A sealed, new or unlogged spool is unknown, not dry.",
         "Stays recorded for the lot, and what the polymer can hold", AVERAGE,
         title="spool: moisture unknown", shows=WET,
+        silent="what is not known can be neither right nor wrong",
     ),
     Code(
         "stock.strand.signs", "watch",
