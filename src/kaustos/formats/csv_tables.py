@@ -17,7 +17,7 @@ RECIPE_IDS = ("id", *(kind.one for kind in CHOSEN))
 RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen for it
 RUN_FIELDS = (
     "id", "card", "revision", "machine", "configuration", "lot", "polymer", "kind", "started_utc", "ended_utc",
-    "outcome", "mass_g", "filament", "shape", "hours_lost", "money_lost", "despite", "note",
+    "outcome", "planned_h", "ran_h", "mass_g", "filament", "shape", "hours_lost", "money_lost", "despite", "note",
 )  # fmt: skip
 OBSERVED = ("what", "where", "at_h", "at_mm", "note")
 LIST_SEPARATOR = ";"
@@ -175,7 +175,7 @@ def _run_values(cells: Mapping[str, str]) -> dict[str, Any]:
     values: dict[str, Any] = {}
     for name in RUN_FIELDS:
         text = cells.get(name, "").strip()
-        numeric = name in ("revision", "mass_g", "hours_lost", "money_lost")
+        numeric = name in ("revision", "planned_h", "ran_h", "mass_g", "hours_lost", "money_lost")
         values[name] = number(text) if numeric else text
         if name in ("machine", "lot", "polymer", "kind", "outcome", "filament", "shape"):
             values[name] = text or None
