@@ -40,7 +40,9 @@ def said() -> dict:
     wording = Wording()
     for name, records in contexts():
         recipe, context, review = judged(records)
-        content = sheet_content(recipe, context, review, wording, revision="as it stands", printed="2026-03-02 08:00")
+        content = sheet_content(
+            recipe, context, review, wording, revision="as it stands", printed="2026-03-02 08:00", appendix=True
+        )
         document = review_document(review, wording)
         document["tiles"] = [wording.tile(each) for each in review.operations]
         document["worst"] = [[each.field, each.worst, each.required] for each in review.completeness.missing]

@@ -115,6 +115,7 @@ def sheet(
     output: Annotated[Path, typer.Argument(help="Where to write it; .html or .pdf")],
     machine: MachineOption = None,
     workspace: WorkspaceOption = None,
+    appendix: Annotated[bool, typer.Option("--appendix", help="With pictures, every figure and its source")] = False,
 ) -> None:
     """Make the sheet of a recipe file as HTML or PDF."""
     from kaustos.app.report import review_file
@@ -127,7 +128,9 @@ def sheet(
             raise KaustosError(f"{output}: must end in .html or .pdf")
         each = review_file(file, machine, read_records(workspace) if workspace else None)
         printed = utc_now().astimezone().strftime("%Y-%m-%d %H:%M")
-        content = sheet_content(each.recipe, each.context, each.review, _wording(), revision=file.name, printed=printed)
+        content = sheet_content(
+            each.recipe, each.context, each.review, _wording(), revision=file.name, printed=printed, appendix=appendix
+        )
         if output.suffix == ".pdf":
             output.write_bytes(sheet_pdf(content))
         else:

@@ -199,7 +199,7 @@ LOOKED_AT = (("probe_head_shell", None), ("winch_bracket", None), ("probe_head_s
 def as_svg():
     """The ladder and the benches' pictures of the recipes that were looked at, by file name."""
     for card, machine in LOOKED_AT:
-        content = sheet_content(*judged(opened(card, machine)), Wording(), revision="", printed="")
+        content = sheet_content(*judged(opened(card, machine)), Wording(), revision="", printed="", appendix=True)
         pictures = {"ladder": content["ladder"]} | {title.lower(): svg for title, svg in content["pictures"]}
         for title, svg in pictures.items():
             yield "-".join(filter(None, (card, machine, title.replace(" ", "-")))) + ".svg", svg

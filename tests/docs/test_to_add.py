@@ -222,7 +222,7 @@ assert window.desk.workspace.draft.value("finish.grit") == 400.0
 assert window.actions_by_id["go.finish"].shortcut().toString() == "Ctrl+F4"
 context, found = window.desk.workspace.judged()
 content = sheet_content(window.desk.workspace.draft.records.card.recipe, context, found, window.desk.wording,
-                        revision="r", printed="p")
+                        revision="r", printed="p", appendix=True)
 assert "40 Finish" in sheet_html(content)
 assert [kind.one for kind in KINDS][-1] == "plate"
 from kaustos.core.records import Place

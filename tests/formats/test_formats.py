@@ -1,13 +1,18 @@
 """The recipe and review documents, and the sheet."""
 
+import itertools
 import json
 import unittest
 import xml.etree.ElementTree as ElementTree
 
+from kaustos.app.machine_page import setpoint_rows, spool_rows, steps, watch_rows
 from kaustos.app.settings import Settings
-from kaustos.app.sheet import sheet_content, spool_rows
+from kaustos.app.sheet import sheet_content
 from kaustos.app.wording import Wording
 from kaustos.core.errors import FaultList
+from kaustos.core.records import SEEN
+from kaustos.core.review import CODES
+from kaustos.demo.scenario import RECORDS
 from kaustos.formats.json_text import BadJson, read_json, write_json
 from kaustos.formats.recipe_file import RecipeDocument, read_recipe, recipe_document, write_recipe
 from kaustos.formats.review_file import review_document
@@ -96,10 +101,16 @@ class TestReviewDocument(unittest.TestCase):
 
 
 class TestSheet(unittest.TestCase):
-    def content(self, card="probe_head_shell", **settings):
+    def content(self, card="probe_head_shell", *, appendix=False, **settings):
         recipe, context, found = judged(opened(card))
         return sheet_content(
-            recipe, context, found, Wording(Settings(**settings)), revision="revision 3", printed="now"
+            recipe,
+            context,
+            found,
+            Wording(Settings(**settings)),
+            revision="revision 3",
+            printed="now",
+            appendix=appendix,
         )
 
     def test_the_html_is_well_formed_and_says_findings_cautions_and_signatures(self):
@@ -110,15 +121,69 @@ class TestSheet(unittest.TestCase):
             self.assertIn(words, html)
 
     def test_the_spool_is_dried_fed_and_ticked_off_as_it_is_planned(self):
-        rows = dict(self.content("winch_bracket")["spool"])
+        rows = {title: value for title, value, _ in self.content("winch_bracket")["spool"]}
         self.assertEqual(
-            (rows["Dried in"], rows["Dryer set to"], rows["Drying time"]), ("Shelf dryer", "80 °C", "12 h")
+            (rows["Dried in"], rows["Dryer set to"], rows["Drying time"]), ("Shelf dryer", "80 °C", "12 h, TOO SHORT")
         )
         self.assertEqual((rows["Fed from"], rows["Filament left"]), ("Open air", "360 g"))
-        self.assertIn("Free end secured", sheet_html(self.content("winch_bracket")))
+        self.assertIn("Secure the free end", sheet_html(self.content("winch_bracket")))
         recipe, context, found = judged(changed(opened("winch_bracket"), {"context.lot": None, "context.dryer": None}))
-        bare = dict(spool_rows(recipe, context, found, Wording()))
+        bare = {title: value for title, value, _ in spool_rows(recipe, context, found, Wording())}
         self.assertEqual((bare["Dried in"], bare["Filament left"]), ("dryer not recorded", "not recorded"))
+
+    def test_the_first_page_is_whole_for_every_recipe_and_figures_come_only_when_asked_for(self):
+        import pypdfium2
+
+        for card in RECORDS.cards:
+            content = self.content(card)
+            document = pypdfium2.PdfDocument(sheet_pdf(content))
+            first, last = (document[at].get_textpage().get_text_range() for at in (0, len(document) - 1))
+            with self.subTest(card):
+                for words in ("Set at the machine", "In this order", "Stop the run at", "Released for the run, date"):
+                    self.assertIn(words, first)
+                self.assertNotIn("Service temperature", first, "the brief is for those who judge")
+                self.assertIn("Service temperature", last)
+                self.assertEqual((content["pictures"], content["figures"]), ([], []))
+            document.close()
+        full = self.content("winch_bracket", appendix=True)
+        self.assertEqual(len(full["pictures"]), 3)
+        html = sheet_html(full)
+        self.assertIn("Known from", html)
+        self.assertNotIn("computing", html.lower())
+
+    def test_setpoints_stand_with_what_they_are_kept_within_and_a_place_for_what_was_shown(self):
+        rows = {title: (value, within) for title, value, within, _ in self.content()["setpoints"]}
+        polymer = judged(opened("probe_head_shell"))[1].polymer
+        low, high = (polymer.value(f"nozzle_{end}_c").value for end in ("low", "high"))
+        self.assertEqual(rows["Nozzle"], ("365 °C", f"{low:g} to {high:g} °C"))
+        self.assertEqual(rows["Plate"][1], "155 to 160 °C", "the reach of the plate, below the window's end")
+        self.assertEqual(rows["Chamber"][1], "out of reach: wants 125 °C at least")
+        outside = judged(changed(opened("probe_head_shell"), {"melt.nozzle_c": low - 5.0}))
+        rows = {title: within for title, _, within, _ in setpoint_rows(*outside[:2], Wording())}
+        self.assertEqual(rows["Nozzle"], f"OUTSIDE {low:g} to {high:g} °C")
+        unheated = {title: value for title, value, _, _ in self.content("winch_bracket")["setpoints"]}
+        self.assertEqual(unheated["Chamber"], "not heated")
+
+    def test_a_plan_that_is_too_short_or_too_late_says_so_where_the_spool_is_put_in(self):
+        rows = {title: value for title, value, _ in self.content("winch_bracket")["spool"]}
+        self.assertEqual((rows["Drying time"], rows["Put it in by"]), ("12 h, TOO SHORT", "TOO LATE NOW"))
+        good = judged(changed(opened("winch_bracket"), {
+            "stock.dryer_h": 48.0, "stock.wanted_utc": "2026-03-05T08:00:00Z"}))  # fmt: skip
+        rows = {title: value for title, value, _ in spool_rows(*good, Wording())}
+        self.assertEqual(rows["Drying time"], "48 h")
+        self.assertIn("03 Mar", rows["Put it in by"])
+
+    def test_the_work_is_told_in_its_order_and_what_to_watch_for_comes_from_the_findings(self):
+        recipe, context, review = judged(opened("winch_bracket"))
+        told = steps(recipe, context, Wording())
+        for one, next_one in itertools.pairwise(("Dry the spool", "Read the label", "Plate to", "Nozzle to", "Start,")):
+            place = [next(at for at, words in enumerate(told) if words.startswith(each)) for each in (one, next_one)]
+            self.assertEqual(place, sorted(place))
+        self.assertIn("back to the dryer", " ".join(told))
+        seen = {words for words, _ in watch_rows(review, Wording())}
+        self.assertTrue(seen)
+        shown = {SEEN[what] for finding in review.findings() for what in CODES[finding.code].shows}
+        self.assertLessEqual(seen, shown)
 
     def test_it_follows_the_units_of_the_user(self):
         html = sheet_html(self.content(temperature="°F", decimal="comma"))

@@ -2,27 +2,26 @@
 
 from typing import Any
 
+from kaustos.app.machine_page import ALWAYS_STOP, setpoint_rows, spool_rows, steps, titled, watch_rows
 from kaustos.app.stops import stops_of
-from kaustos.app.wording import Wording, when_words
-from kaustos.core.planning.reach import is_chamber_heated
+from kaustos.app.wording import Wording
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review import CODES, OPERATIONS, Context, Review, ladder
-from kaustos.core.review.machine import CHAMBER
 
-SETTINGS = (
-    "first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c",
-    "brief.service_c", "brief.margin_k", "brief.stress_mpa", "brief.history", "brief.moisture", "brief.purpose",
+BRIEF = (
+    "brief.purpose", "brief.service_c", "brief.service_h", "brief.margin_k", "brief.stress_mpa", "brief.history",
+    "brief.moisture",
 )  # fmt: skip
-
-
+SAID = 2  # stops that the first page says in full
 LADDER, PICTURE = (372.0, 300.0), (620.0, 250.0)  # width and height as the pen draws
 
 
 def sheet_content(
-    recipe: Recipe, context: Context, review: Review, wording: Wording, *, revision: str, printed: str
-) -> dict[str, Any]:
-    """Every word and number of the sheet."""
+    recipe: Recipe, context: Context, review: Review, wording: Wording, *, revision: str, printed: str,
+    appendix: bool = False,
+) -> dict[str, Any]:  # fmt: skip
+    """Every word and number of the sheet: first what the machine needs, then the judgement, figures where asked for."""
     grade = review.grade
     return {
         "title": recipe.name or "Unnamed recipe",
@@ -33,12 +32,16 @@ def sheet_content(
         "revision": revision,
         "printed": printed,
         "grade": wording.grade(grade),
-        **_stop_rule(review),
+        **_stop_rule(review, wording),
         "grade_because": "; ".join(_reasons(review, wording)),
         "until_known": ", ".join(wording.field(path) for path in grade.until_known),
         "ladder": _ladder(recipe, context, wording),
-        "pictures": _pictures(recipe, context, wording),
-        "settings": [(_title(wording, path), _set_to(wording, recipe, context, path)) for path in SETTINGS],
+        "pictures": _pictures(recipe, context, wording) if appendix else [],
+        "setpoints": setpoint_rows(recipe, context, wording),
+        "steps": steps(recipe, context, wording),
+        "watch": watch_rows(review, wording),
+        "always_stop": ALWAYS_STOP,
+        "brief": [(titled(wording, path), wording.field_value(path, value_at(recipe, path))) for path in BRIEF],
         "run": run_rows(recipe, review, wording),
         "spool": spool_rows(recipe, context, review, wording),
         "findings": [
@@ -56,30 +59,28 @@ def sheet_content(
             (figure.title, wording.figure(figure), wording.origin(figure))
             for operation in review.operations
             for figure in operation.figures
-        ],
-        "ticks": SPOOL_TICKS,
+        ] if appendix else [],
         "cautions": [caution.text for operation in review.operations for caution in operation.cautions],
-    }
+    }  # fmt: skip
 
 
-def _set_to(wording: Wording, recipe: Recipe, context: Context, path: str) -> str:
-    """What is entered at the panel; a chamber that nothing heats takes no setting."""
-    if path == CHAMBER and not is_chamber_heated(context.machine):
-        return "not heated: nothing to set"
-    return wording.field_value(path, value_at(recipe, path))
-
-
-def _stop_rule(review: Review) -> dict[str, str]:
+def _stop_rule(review: Review, wording: Wording) -> dict[str, str]:
     """What a stop means at the machine."""
     stops = stops_of(review)
     if not stops:
-        return {"stop_words": "", "stop_rule": ""}
+        return {"stop_words": "", "stop_rule": "", "stop_said": ""}
+    said = " ".join(wording.text(each) for each in stops[:SAID])
     if CODES[stops[0].code].is_safety:
         return {
             "stop_words": "NOT TO BE RUN.",
             "stop_rule": "People or machine would come to harm: cure the stop first.",
+            "stop_said": said,
         }
-    return {"stop_words": "A stop stands.", "stop_rule": "Run only when somebody has signed for it, with a reason."}
+    return {
+        "stop_words": "A stop stands.",
+        "stop_rule": "Run only when somebody has signed for it, with a reason.",
+        "stop_said": said,
+    }
 
 
 def _ladder(recipe: Recipe, context: Context, wording: Wording) -> str:
@@ -122,40 +123,9 @@ def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str
     ]
 
 
-SPOOL_FIGURES = {
-    "stock.drying.time": "From now to the printing limit, deepest turn",
-    "stock.waiting.lasts": "May wait for its print for",
-    "stock.exposure.lasts": "May hang in its feed for",
-    "stock.mass.left": "Filament left",
-}
-SPOOL_TICKS = (
-    "Label read: grade, colour and lot as above",
-    "Free end secured; the spool turns freely, no turn lies under another",
-)
-
-
-def spool_rows(recipe: Recipe, context: Context, review: Review, wording: Wording) -> list[tuple[str, str]]:
-    """How the spool is dried, where it waits and hangs, and how long that lasts."""
-    figures = {figure.key: figure for operation in review.operations for figure in operation.figures}
-    planned = [f"stock.{name}" for name in ("dryer_c", "dryer_h", "wait_h", "wait_in")]
-    rows = [("Dried in", context.dryer.name if context.dryer else "dryer not recorded")]
-    if recipe.stock.wanted_utc:
-        rows.append(("Wanted dry at", when_words(recipe.stock.wanted_utc)))
-        rows.append(("Put it in by", wording.figure(figures["stock.drying.start"])))
-    rows += [(_title(wording, path), wording.field_value(path, value_at(recipe, path))) for path in planned]
-    if context.lot:
-        rows.append(("Fed from", wording.field_value("lot.feed", context.lot.feed)))
-    return rows + [(title, wording.figure(figures[key], band=False)) for key, title in SPOOL_FIGURES.items()]
-
-
 def _reasons(review: Review, wording: Wording) -> list[str]:
     return list(
         dict.fromkeys(
             wording.text(finding).rstrip(".") for finding in review.findings() if finding.code in review.grade.because
         )
     )
-
-
-def _title(wording: Wording, path: str) -> str:
-    title = wording.field(path)
-    return title[:1].upper() + title[1:]

@@ -84,6 +84,8 @@ COMMANDS = (
             lambda shell: shell.show_revisions(), "recipe"),
     Command("sheet.make", "Make sheet", "Write the recipe's sheet as PDF or HTML.", "Ctrl+P",
             lambda shell: shell.files.make_sheet(), "recipe", "Sheet"),
+    Command("sheet.appendix", "Make sheet with appendix", "The sheet with pictures, every figure and its source.", "",
+            lambda shell: shell.files.make_sheet(appendix=True), "recipe"),
     Command("sheet.print", "Print sheet", "Print the sheet by the usual dialog.", "Ctrl+Shift+P",
             lambda shell: shell.files.print_sheet(), "recipe"),
     Command("run.start", "Start a run", "Keep the state as a revision and log a run of it.", "Ctrl+G",

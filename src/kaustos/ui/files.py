@@ -58,30 +58,30 @@ class Files:
         self._window.finish_typing()
         ask_printer(self._window.frame, self._sheet_pdf())
 
-    def make_sheet(self) -> None:
-        """Write the sheet where the user says."""
+    def make_sheet(self, *, appendix: bool = False) -> None:
+        """Write the sheet where the user says, with pictures, figures and sources where they are wanted."""
         name, _ = QFileDialog.getSaveFileName(
             self._window.frame, "Make sheet", self._file_name(".pdf"), "Sheet (*.pdf *.html)"
         )
         if name:
-            self.write_sheet(Path(name))
+            self.write_sheet(Path(name), appendix=appendix)
 
-    def write_sheet(self, file: Path) -> None:
+    def write_sheet(self, file: Path, *, appendix: bool = False) -> None:
         """Write the sheet as PDF or HTML."""
         if file.suffix == ".html":
             from kaustos.formats.sheet import sheet_html
 
-            file.write_text(sheet_html(self._sheet_content()), encoding="utf-8")
+            file.write_text(sheet_html(self._sheet_content(appendix=appendix)), encoding="utf-8")
         else:
-            file.write_bytes(self._sheet_pdf())
+            file.write_bytes(self._sheet_pdf(appendix=appendix))
         self._desk.messages.note(f"The sheet is in {file}.")
 
-    def _sheet_pdf(self) -> bytes:
+    def _sheet_pdf(self, *, appendix: bool = False) -> bytes:
         from kaustos.formats.sheet import sheet_pdf
 
-        return sheet_pdf(self._sheet_content())
+        return sheet_pdf(self._sheet_content(appendix=appendix))
 
-    def _sheet_content(self) -> dict[str, Any]:
+    def _sheet_content(self, *, appendix: bool) -> dict[str, Any]:
         from kaustos.app.sheet import sheet_content
 
         desk, workspace = self._desk, self._desk.workspace
@@ -91,7 +91,7 @@ class Files:
         context, found = workspace.judged()  # to the end: "computing" is never printed
         return sheet_content(
             workspace.draft.records.card.recipe, context, found, desk.wording,
-            revision=self._window.revision_words(), printed=printed,
+            revision=self._window.revision_words(), printed=printed, appendix=appendix,
         )  # fmt: skip
 
     # ---- copies

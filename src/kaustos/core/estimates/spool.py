@@ -8,6 +8,8 @@ SPOOL = Area(
             why="filament on a spool as it is sold, where no lot of the grade says"),
     Assumed(key="mass_margin", value=0.05, low=0.02, high=0.1, unit="1",
             why="more filament than a run is said to take"),
+    Assumed(key="heaviest_body", value=500.0, low=300.0, high=900.0, unit="g",
+            why="empty spool of the heavy kind, where it was not weighed"),
     Assumed(key="mass_spread", value=0.1, low=0.05, high=0.2, unit="1",
             why="how far the filament that a run takes is off what its brief says"),
     Assumed(key="winding_depth", value=45.0, low=30.0, high=70.0, unit="mm",

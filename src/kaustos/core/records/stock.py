@@ -132,9 +132,14 @@ class Lot:
         return float(self.diameter or "1.75") / 2000.0
 
     @property
+    def gross_g(self) -> float | None:
+        """Spool and filament at the last weighing, None where it was never weighed [g]."""
+        return next((each.gross_g for each in reversed(self.weighings) if each.gross_g is not None), None)
+
+    @property
     def weighed_g(self) -> float | None:
         """Filament at the last weighing, the empty spool taken off, or a sealed pack's all; None where not known."""
-        gross = next((each.gross_g for each in reversed(self.weighings) if each.gross_g is not None), None)
+        gross = self.gross_g
         if gross is None and all(stay.place == "sealed" for stay in self.stays):
             return self.net_g  # as sold
         return None if gross is None or self.tare_g is None else gross - self.tare_g

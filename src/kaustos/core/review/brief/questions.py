@@ -1,6 +1,11 @@
 """What the brief asks for, and the worst grade that each answer could bring."""
 
+import attrs
+
 from kaustos.core.records import Polymer, Recipe
+from kaustos.core.records.quantities import QUANTITIES
+from kaustos.core.records.recipe import Brief
+from kaustos.core.review.brief.codes import BY_CODE
 from kaustos.core.review.brief.service import (
     AGES_FROM_H,
     LONGEST_H,
@@ -10,25 +15,29 @@ from kaustos.core.review.brief.service import (
     stands_for,
     wanted_margin,
 )
-from kaustos.core.review.contract import Context
+from kaustos.core.review.brief.suiting import reasons_for
+from kaustos.core.review.contract import GRADES, Context, worst_of
 from kaustos.core.review.making import Question
 
-_FIELDS = (  # field of the brief, worst grade its value could bring, needed for a grade
-    ("service_c", "decorative", True),
-    ("stress_mpa", "decorative", True),
-    ("history", "decorative", True),
-    ("moisture", "decorative", True),
-    ("outdoor", "decorative", True),
-    ("chemical", "decorative", True),
-    ("load_across", "reduced", True),
-    ("purpose", "reduced", True),
-    ("character", "functional", False),
-    ("clear", "functional", False),
-    ("look", "functional", False),
-    ("mass_g", "functional", False),
-    ("print_h", "functional", False),
-    ("runs", "functional", False),
-)
+_FACTS = {  # what the part meets, and the worst grade that any value could bring while the service is not known
+    "service_c": "decorative", "stress_mpa": "decorative", "history": "decorative", "moisture": "decorative",
+    "outdoor": "decorative", "chemical": "decorative", "load_across": "reduced", "purpose": "reduced",
+}  # fmt: skip
+_WISHES = ("character", "clear", "look", "margin_k")  # where nothing is said nothing is wished
+_AMOUNTS = ("mass_g", "runs")  # of a run, not of the part
+
+
+def _worst_of(recipe: Recipe, polymer: Polymer | None, name: str) -> str:
+    """The worst grade that a fact could bring: of every value that it may have, tried with all that is known."""
+    brief = recipe.brief
+    if polymer is None or brief.service_c is None or getattr(brief, name) is not None:
+        return _FACTS[name]
+    meta = attrs.fields_dict(Brief)[name].metadata
+    values = tuple(meta["choices"]) if "choices" in meta else (True, False)
+    values = (QUANTITIES[meta["quantity"]].high,) if "quantity" in meta else values
+    reasons = (each for value in values for each in reasons_for(attrs.evolve(brief, **{name: value}), polymer))
+    caps = (BY_CODE[each.code].cap_of("watch" if each.verdict == "mind" else "") for each in reasons if each.code)
+    return worst_of(tuple(cap for cap in caps if cap), GRADES) or GRADES[-1]
 
 
 def _hours_matter(recipe: Recipe, polymer: Polymer | None) -> bool:
@@ -52,10 +61,13 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     return (
         Question("polymer", polymer is not None, "no_go"),
         *(
-            Question(f"brief.{name}", getattr(recipe.brief, name) is not None, worst, required)
-            for name, worst, required in _FIELDS
+            Question(f"brief.{name}", getattr(recipe.brief, name) is not None, _worst_of(recipe, polymer, name))
+            for name in _FACTS
         ),
-        Question("brief.margin_k", recipe.brief.margin_k is not None, "functional", False),
+        *(
+            Question(f"brief.{name}", getattr(recipe.brief, name) is not None, GRADES[-1], False)
+            for name in _WISHES + _AMOUNTS
+        ),
         Question("brief.service_h", recipe.brief.service_h is not None, "reduced", _hours_matter(recipe, polymer)),
         Question(
             "polymer.long_service_c",

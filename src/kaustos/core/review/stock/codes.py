@@ -84,7 +84,7 @@ CODES = (
         "stock.drying.late", "watch",
         "A dry spool is wanted on {wanted:moment}; put in now it is dry and there on {ready:moment}.",
         "A machine that is hot and waits costs its hour; a spool taken out early is printed wet.",
-        "Hours still to dry and to wait, from now on", AVERAGE,
+        "Hours still planned, or those that drying takes where they are more, from now on", AVERAGE,
         title="drying: ends too late", silent="it looks to the clock",
     ),
     Code(

@@ -12,7 +12,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import ledger, lot_in_use
-from kaustos.core.review.stock.plan import Plan, left_to_dry_h
+from kaustos.core.review.stock.plan import Plan, left_to_dry_h, ready_in_h
 
 MODEL = "diffusion in a cylinder through the gaps of the winding, as warm as each turn is; band of 200 draws"
 REACHED_K = (DRYING["dryer_below"].value, DRYING["dryer_above"].value)
@@ -80,7 +80,7 @@ def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Es
     return {
         "stock.drying.time": _drying_time(plan, source),
         "stock.drying.left": _left_to_dry(recipe, context),
-        "stock.drying.start": _start_by(recipe, context),
+        "stock.drying.start": _start_by(recipe, context, plan),
         "stock.dryer.set": _reached(plan),
         "stock.drying.warm": _warm(recipe, context),
         "stock.moisture.now": _moisture(plan.now if plan else None, _NOT_LOGGED, source),
@@ -145,12 +145,14 @@ def _left_to_dry(recipe: Recipe, context: Context) -> Estimate | Absent:
     )
 
 
-def _start_by(recipe: Recipe, context: Context) -> Estimate | Absent:
-    left = left_to_dry_h(recipe, context)
+def _start_by(recipe: Recipe, context: Context, plan: Plan | None) -> Estimate | Absent:
+    left = ready_in_h(recipe, context, plan)
     if left is None or not recipe.stock.wanted_utc:
         return UNKNOWN
     at = datetime.fromisoformat(recipe.stock.wanted_utc).timestamp() - 3600.0 * left
-    return Estimate(at, at, at, "moment", "when the dry spool is wanted − hours still to dry", "recipe and lot record")
+    return Estimate(
+        at, at, at, "moment", "when the dry spool is wanted − hours planned, or those it takes where more", MODEL
+    )
 
 
 def _reached(plan: Plan | None) -> Estimate | Absent:

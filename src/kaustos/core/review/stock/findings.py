@@ -14,7 +14,7 @@ from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remed
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
-from kaustos.core.review.stock.plan import Plan, dried_in, dries_the_wettest, left_to_dry_h
+from kaustos.core.review.stock.plan import Plan, dried_in, dries_the_wettest, left_to_dry_h, ready_in_h
 from kaustos.core.review.stock.remedies import cooler, gently, harms_from_h, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
 
@@ -28,7 +28,7 @@ def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Fi
         _below_window(recipe, context, plan),
         _spool_softens(recipe, context, plan),
         _too_long(recipe, context),
-        _late(recipe, context),
+        _late(recipe, context, plan),
         _full(recipe, context),
         *(_moisture_findings(recipe, context, plan) if plan else ()),
         *lot_findings(recipe, context),
@@ -201,9 +201,9 @@ def _too_long(recipe: Recipe, context: Context) -> Finding | None:
     return spool_finding(recipe, context, "stock.drying.too_long", "stock.dryer_h", (remedy, gently()), values)
 
 
-def _late(recipe: Recipe, context: Context) -> Finding | None:
+def _late(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
     """Whether drying and waiting, begun now, end after the spool is wanted."""
-    stock, left, now = recipe.stock, left_to_dry_h(recipe, context), context.now
+    stock, left, now = recipe.stock, ready_in_h(recipe, context, plan), context.now
     if not stock.wanted_utc or left is None or now is None:
         return None
     wanted, ready = datetime.fromisoformat(stock.wanted_utc).timestamp(), now.timestamp() + 3600.0 * left

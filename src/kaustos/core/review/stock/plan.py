@@ -1,6 +1,7 @@
 """What becomes of a spool from now through dryer, waiting and print: computed once, read by all that judges it."""
 
 import functools
+import math
 from datetime import datetime
 
 import attrs
@@ -95,6 +96,13 @@ def left_to_dry_h(recipe: Recipe, context: Context) -> float | None:
     """What of the planned drying is still to come: a spool that is in a dryer since this morning has had its part."""
     planned = recipe.stock.dryer_h
     return None if planned is None else max(0.0, planned - drying_for_h(lot_in_use(recipe, context), context.now))
+
+
+def ready_in_h(recipe: Recipe, context: Context, plan: Plan | None) -> float | None:
+    """Hours until the spool is dry if it goes in now: those still planned, or those it takes where they are more."""
+    left = left_to_dry_h(recipe, context)
+    takes = plan.needed.likely_h(DEEPEST) if plan and plan.needed and left else 0.0
+    return left if left is None or not math.isfinite(takes) else max(left, takes)
 
 
 @functools.lru_cache(maxsize=16)
