@@ -137,7 +137,7 @@ class TestSheet(unittest.TestCase):
         for card in RECORDS.cards:
             content = self.content(card)
             document = pypdfium2.PdfDocument(sheet_pdf(content))
-            first, last = (document[at].get_textpage().get_text_range() for at in (0, len(document) - 1))
+            first, last = (document[at].get_textpage().get_text_range() for at in (0, 1))
             with self.subTest(card):
                 for words in ("Set at the machine", "In this order", "Stop the run at", "Released for the run, date"):
                     self.assertIn(words, first)

@@ -13,11 +13,12 @@ from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.progress import UNWATCHED
-from kaustos.core.records import CHOSEN, Recipe, Rules, with_own_values
+from kaustos.core.records import CHOSEN, Recipe, Rules, Run, with_own_values
 from kaustos.core.review import (
     BY_KEY,
     OPERATIONS,
     Context,
+    LastRun,
     Operation,
     OperationReview,
     Review,
@@ -130,8 +131,20 @@ def shop_of(records: Records) -> Shop:
         qualified=qualified,
         taken_g=taken_by_runs(lots, records.runs.values()),
         runs_done=Counter(run.card for run in runs if run.outcome in ("good", "usable")),
+        last_runs=_last_runs(runs),
         polymers=records.polymers,
     )
+
+
+def _last_runs(runs: list[Run]) -> tuple[LastRun, ...]:
+    """The latest ended run of each recipe, polymer and machine, the latest first."""
+    found: dict[tuple[str, str, str], LastRun] = {}
+    for run in sorted((run for run in runs if run.is_ended), key=lambda run: run.started_utc):
+        key = (run.card, run.polymer or "", run.machine or "")
+        found.pop(key, None)
+        seen = tuple(dict.fromkeys(each.what for each in run.observations))
+        found[key] = LastRun(*key, run.started_utc, str(run.outcome), seen)
+    return tuple(reversed(found.values()))
 
 
 def context_of_records(
@@ -143,6 +156,11 @@ def context_of_records(
     return attrs.evolve(
         context_of(card.recipe, records.chosen(card), records.rules, known, now),
         runs_done=known.runs_done.get(records.current or "", 0),
+        same_part=frozenset(
+            key
+            for key, each in records.cards.items()
+            if key == records.current or (each.recipe.part and each.recipe.part == card.recipe.part)
+        ),
         wanted_g=(indexes or Indexes()).wanted_by_lot(records.cards, known.runs_done, without=records.current),
     )
 

@@ -41,6 +41,7 @@ def sheet_content(
         "steps": steps(recipe, context, wording),
         "watch": watch_rows(review, wording),
         "always_stop": ALWAYS_STOP,
+        "decision": _decision(recipe, review, wording),
         "brief": [(titled(wording, path), wording.field_value(path, value_at(recipe, path))) for path in BRIEF],
         "run": run_rows(recipe, review, wording),
         "spool": spool_rows(recipe, context, review, wording),
@@ -121,6 +122,17 @@ def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str
             if key in figures
         ),
     ]
+
+
+def _decision(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str, str]]:
+    """Why this polymer, what was rejected, and how it went last time; what nobody has said is left out."""
+    figures = {figure.key: figure for operation in review.operations for figure in operation.figures}
+    rows = [(titled(wording, path), value_at(recipe, path)) for path in ("brief.why", "brief.rejected")]
+    rows += [
+        (figures[key].title, wording.figure(figures[key]))
+        for key in ("brief.last.part", "brief.last.polymer") if isinstance(figures[key].value, str)
+    ]  # fmt: skip
+    return [(title, words) for title, words in rows if words]
 
 
 def _reasons(review: Review, wording: Wording) -> list[str]:

@@ -29,6 +29,10 @@ TARN = Machine(
         heater=_part(110.0, "claimed"), sensor=_part(120.0), firmware=_part(105.0),
         plastics=_passive(90.0, "rated", 80.0)
     ),
+    travel_x_mm=320.0,
+    travel_y_mm=320.0,
+    travel_z_mm=400.0,
+    feeds="1.75",
     power_w=900.0,
     rate_per_h=4.0,
 )  # fmt: skip
@@ -42,6 +46,10 @@ CRAG = Machine(
     chamber=ChamberZone(
         heater=_part(175.0, "proven"), sensor=_part(180.0), firmware=_part(190.0), plastics=NONE
     ),
+    travel_x_mm=300.0,
+    travel_y_mm=250.0,
+    travel_z_mm=280.0,
+    feeds="1.75",
     power_w=2400.0,
     rate_per_h=11.0,
 )  # fmt: skip
@@ -59,6 +67,10 @@ BECK = Machine(
         heater=_part(32.0, "proven", fitted=False), sensor=NO_PART, firmware=NO_PART,
         plastics=_passive(65.0, "rated", 20.0)
     ),
+    travel_x_mm=220.0,
+    travel_y_mm=220.0,
+    travel_z_mm=240.0,
+    feeds="1.75",
     power_w=180.0,
     rate_per_h=1.5,
 )  # fmt: skip
@@ -74,6 +86,10 @@ GILL = Machine(
         heater=_part(48.0, "proven", fitted=False), sensor=_part(100.0), firmware=NO_PART,
         plastics=_passive(70.0, "rated", 60.0)
     ),
+    travel_x_mm=250.0,
+    travel_y_mm=210.0,
+    travel_z_mm=210.0,
+    feeds="1.75",
     power_w=320.0,
     rate_per_h=2.5,
 )  # fmt: skip

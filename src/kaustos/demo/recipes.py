@@ -33,7 +33,10 @@ SHELL = _recipe(
     Brief(
         purpose="loaded", character="stiff", service_c=135.0, service_h=8.0, margin_k=20.0, stress_mpa=0.4,
         history="as_printed", moisture="dry",
-        load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=210.0, print_h=14.0, runs=2.0,
+        load_across=True, outdoor=False, chemical="oils", clear=False, look="any",
+        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        size_x_mm=62.0, size_y_mm=62.0, size_z_mm=180.0,
+        mass_g=210.0, print_h=14.0, runs=2.0,
     ),
     _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0, (2.0, "dry_box")),
 )  # fmt: skip
@@ -42,7 +45,10 @@ BLADE = _recipe(
     Brief(
         purpose="safety", character="stiff", service_c=125.0, margin_k=15.0, service_h=24.0, stress_mpa=1.2,
         history="annealed", moisture="dry",
-        load_across=True, outdoor=False, chemical="oils", clear=False, look="any", mass_g=96.0, print_h=7.5, runs=2.0,
+        load_across=True, outdoor=False, chemical="oils", clear=False, look="any",
+        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        size_x_mm=140.0, size_y_mm=60.0, size_z_mm=24.0,
+        mass_g=96.0, print_h=7.5, runs=2.0,
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed")),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
@@ -52,7 +58,10 @@ CAGE = _recipe(
     Brief(
         purpose="tool", character="stiff", service_c=118.0, service_h=40.0, margin_k=20.0, stress_mpa=0.3,
         history="as_printed", moisture="conditioned",
-        load_across=False, outdoor=False, chemical="none", clear=False, look="any", mass_g=64.0, print_h=5.0, runs=6.0,
+        load_across=False, outdoor=False, chemical="none", clear=False, look="any",
+        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        size_x_mm=70.0, size_y_mm=70.0, size_z_mm=90.0,
+        mass_g=64.0, print_h=5.0, runs=6.0,
     ),
     _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0),
 )  # fmt: skip
@@ -61,7 +70,8 @@ GUIDE = _recipe(
     Brief(
         purpose="prototype", character="tough", service_c=45.0, service_h=200.0, margin_k=10.0, stress_mpa=0.4,
         history="as_printed",
-        moisture="conditioned", outdoor=False, chemical="none", clear=True, mass_g=38.0, runs=4.0,
+        moisture="conditioned", outdoor=False, chemical="none", clear=True,
+        glued=False, painted=False, sanded=False, inserts=False, slides=False, mass_g=38.0, runs=4.0,
     ),
     _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0),
 )  # fmt: skip
@@ -71,6 +81,8 @@ RING = _recipe(
         purpose="loaded", character="stiff", service_c=120.0, service_h=72.0, margin_k=20.0, stress_mpa=1.5,
         history="annealed", moisture="dry",
         load_across=False, outdoor=False, chemical="acids", clear=False, look="any",
+        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        size_x_mm=88.0, size_y_mm=88.0, size_z_mm=14.0,
         mass_g=140.0, print_h=11.0, runs=5.0,
     ),
     _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0),
@@ -82,6 +94,8 @@ VANE = _recipe(
         purpose="loaded", character="stiff", service_c=140.0, service_h=400.0, margin_k=20.0, stress_mpa=1.0,
         history="annealed", moisture="conditioned",
         load_across=True, outdoor=False, chemical="hot_water", clear=False, look="matt",
+        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        size_x_mm=40.0, size_y_mm=40.0, size_z_mm=30.0,
         mass_g=22.0, print_h=2.5, runs=24.0,
     ),
     _setpoints(125.0, 130.0, 325.0, 330.0, 110.0, 120.0, 4.0),
@@ -92,6 +106,10 @@ BRACKET = _recipe(
         purpose="tool", character="stiff", service_c=60.0, margin_k=25.0, service_h=2000.0, stress_mpa=1.2,
         history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="oils", clear=False, look="matt",
+        glued=False, painted=False, sanded=False, inserts=True, slides=False,
+        why="Stiff when damp, and the shop has welded it before",
+        rejected="PETG: creeps in the sun on the winch; PC: cracked round the bushes in the last bracket",
+        size_x_mm=180.0, size_y_mm=90.0, size_z_mm=44.0,
         mass_g=310.0, print_h=16.0, runs=1.0,
     ),
     _setpoints(95.0, 95.0, 280.0, 285.0, None, 80.0, 12.0, (0.0, None)),
@@ -101,7 +119,10 @@ CLAMP = _recipe(
     Brief(
         purpose="tool", character="stiff", service_c=90.0, service_h=500.0, margin_k=20.0, stress_mpa=1.6,
         history="as_printed", moisture="dry",
-        load_across=True, outdoor=False, chemical="none", clear=False, look="matt", mass_g=45.0, print_h=3.5, runs=12.0,
+        load_across=True, outdoor=False, chemical="none", clear=False, look="matt",
+        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        size_x_mm=60.0, size_y_mm=40.0, size_z_mm=28.0,
+        mass_g=45.0, print_h=3.5, runs=12.0,
     ),
     _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open")),
 )  # fmt: skip
@@ -110,7 +131,10 @@ COVER = _recipe(
     Brief(
         purpose="outdoor", character="tough", service_c=55.0, margin_k=20.0, service_h=300.0, stress_mpa=0.4,
         history="as_printed", moisture="conditioned",
-        load_across=False, outdoor=True, chemical="none", clear=False, look="any", mass_g=260.0, print_h=12.0, runs=3.0,
+        load_across=False, outdoor=True, chemical="none", clear=False, look="any",
+        glued=False, painted=True, sanded=False, inserts=False, slides=False,
+        size_x_mm=200.0, size_y_mm=160.0, size_z_mm=90.0,
+        mass_g=260.0, print_h=12.0, runs=3.0,
     ),
     _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0),
 )  # fmt: skip

@@ -33,7 +33,8 @@ def _polymer(polymer: Polymer) -> dict[str, Any]:
         "cautions": list(polymer.cautions),
         "traits": {
             "outdoor": traits.outdoor, "clarity": traits.clarity, "finish": traits.finish,
-            "attacked_by": list(traits.attacked_by), "kind": traits.kind, "source": traits.source,
+            "attacked_by": list(traits.attacked_by), "goes_badly": list(traits.goes_badly),
+            "kind": traits.kind, "source": traits.source,
         },
         "values": {key: _value(polymer.value(key)) for key in POLYMER_VALUES},
     }  # fmt: skip

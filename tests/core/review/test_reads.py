@@ -101,7 +101,7 @@ class TestDeclarations(TableTest):
         mine, seen = spies(BY_KEY["machine"].reads, recipe, context)
         for act in (
             lambda: mine.stock.dryer_c,
-            lambda: seen.lot.name,
+            lambda: seen.dryer.name,
             lambda: mine.name == "x",
             lambda: bool(seen.now),
         ):
@@ -132,7 +132,7 @@ class TestTheJudge(TableTest):
             ({}, []),
             ({"melt.nozzle_c": 261.0}, ["machine"]),
             ({"heat.chamber_c": 61.0}, ["machine"]),
-            ({"lot.box_humidity_pct": 21.0}, ["brief", "stock"]),  # another lot may come with another polymer
+            ({"lot.box_humidity_pct": 21.0}, ["brief", "stock", "machine"]),  # another polymer, another diameter
             ({"stock.dryer_h": 13.0}, ["brief", "stock"]),
             ({"anneal.steps": ()}, []),
             ({"brief.print_h": 9.0}, ["brief", "stock", "machine"]),

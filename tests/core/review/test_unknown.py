@@ -8,6 +8,7 @@ import attrs
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import declared
 from kaustos.core.records.fields import value_at
+from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.core.review import GRADES
 from kaustos.core.review.stock.questions import HEAVIEST_G
@@ -17,6 +18,8 @@ CARDS = (("centraliser_blade", "crag"), ("cable_clamp", "tarn"), ("winch_bracket
 SECTIONS = ("brief", "stock", "first_layer", "melt", "plate", "heat")
 NOT_FACTS = {  # asked, and not held against the grade where nothing is said
     "brief.character": "a wish", "brief.clear": "a wish", "brief.look": "a wish", "brief.margin_k": "a wish",
+    **{f"brief.{name}": "a wish" for name in HANDLINGS},
+    **{f"brief.size_{axis}_mm": "an amount: a run asks for it" for axis in "xyz"},
     "brief.mass_g": "an amount: a run asks for it", "brief.runs": "an amount",
     "stock.wait_h": "a plan: nothing said is no waiting", "stock.wanted_utc": "a plan",
     "lot.recycled": "a label says so", "lot.filler": "a label says so", "lot.ingredients": "a label says so",

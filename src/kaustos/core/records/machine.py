@@ -5,6 +5,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.records.fields import choice, extra, flag, number, text
+from kaustos.core.records.stock import DIAMETERS
 
 BASES = {"proven": "Proven here", "rated": "Rated", "claimed": "Claimed"}
 
@@ -76,6 +77,10 @@ class Machine:
     chamber: ChamberZone = attrs.field(factory=ChamberZone)
     power_w: float | None = number("power", "Mean power", "Electrical power while printing, all heaters")
     retired: bool = False
+    travel_x_mm: float | None = number("length", "Travel, length", "What a part may be long, holders taken off")
+    travel_y_mm: float | None = number("length", "Travel, width")
+    travel_z_mm: float | None = number("length", "Travel, height", "Above the plate as it is fitted")
+    feeds: str | None = choice(DIAMETERS, "Feeds a strand of", "Diameter that drive and hot end are made for")
     rate_per_h: float | None = number("money_rate", "Machine hour", "Cost of an hour on this machine, energy included")
     extra: dict[str, Any] = extra()
 

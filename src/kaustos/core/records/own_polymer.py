@@ -10,6 +10,7 @@ from kaustos.core.records.fields import choice, extra, flag, text
 from kaustos.core.records.polymer import (
     CHARACTERS,
     CHEMICALS,
+    HANDLINGS,
     POLYMER_VALUES,
     STRUCTURES,
     WELD_CLASSES,
@@ -112,7 +113,8 @@ def _from_nothing(own: OwnPolymer) -> Polymer:
     return Polymer(
         id=own.id, name=own.name, structure=structure, emissions=f"what is {UNKNOWN}", hydrolyses=True, absorbs=True,
         weld_class="amorphous" if structure == "amorphous" else "crystallising",
-        traits=Traits(outdoor="poor", clarity="opaque", finish="satin", attacked_by=tuple(CHEMICALS), kind="own",
+        traits=Traits(outdoor="poor", clarity="opaque", finish="satin", attacked_by=tuple(CHEMICALS),
+                      goes_badly=tuple(HANDLINGS), kind="own",
                       source=UNKNOWN),
         values={},
     )  # fmt: skip

@@ -67,14 +67,24 @@ class Datum:
             raise FieldError("doubt", "must say why two values are held")
 
 
+HANDLINGS = {  # what is done with a part afterwards, and how that goes badly
+    "glued": "hardly any glue holds without treating its surface",
+    "painted": "paint peels off without a primer of its own",
+    "sanded": "it smears or frays under sandpaper",
+    "inserts": "it cracks or lets go round pressed inserts",
+    "slides": "it galls or wears where it slides",
+}
+
+
 @attrs.frozen(kw_only=True)
 class Traits:
-    """What is known in words: weather, light, look, and what attacks the polymer."""
+    """What is known in words: weather, light, look, what attacks the polymer, and what is hard to do with its parts."""
 
     outdoor: str
     clarity: str
     finish: str
     attacked_by: tuple[str, ...]
+    goes_badly: tuple[str, ...]
     kind: str
     source: str
 
@@ -86,6 +96,9 @@ class Traits:
         for each in self.attacked_by:
             if each not in CHEMICALS:
                 raise FieldError("attacked_by", f"{each!r} is none of {', '.join(CHEMICALS)}")
+        for each in self.goes_badly:
+            if each not in HANDLINGS:
+                raise FieldError("goes_badly", f"{each!r} is none of {', '.join(HANDLINGS)}")
 
 
 @attrs.frozen(kw_only=True)

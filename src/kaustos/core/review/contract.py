@@ -214,6 +214,18 @@ def _urgency(finding: Finding) -> tuple[int, float]:
     return SEVERITIES.index(finding.severity), -(finding.cost.value if finding.cost else 0.0)
 
 
+@attrs.frozen
+class LastRun:
+    """How the last run of a recipe, polymer and machine ended, as the log tells it."""
+
+    card: str
+    polymer: str
+    machine: str
+    started_utc: str
+    outcome: str
+    seen: tuple[str, ...]
+
+
 @attrs.frozen(kw_only=True)
 class Shop:
     """What else the shop could use: read by remedies that offer another machine or polymer."""
@@ -223,6 +235,7 @@ class Shop:
     qualified: frozenset[tuple[str, str]] = frozenset()  # grade and colour that passed a trial
     taken_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by runs since it was weighed
     runs_done: Mapping[str, int] = attrs.field(factory=dict)  # by recipe: runs whose part can be used
+    last_runs: tuple[LastRun, ...] = ()  # of each recipe, polymer and machine, the latest first
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
 
     @property
@@ -267,6 +280,7 @@ class Context:
     now: datetime | None = None
     rules: Rules = attrs.field(factory=Rules)
     runs_done: int = 0  # of this recipe: runs whose part can be used
+    same_part: frozenset[str] = frozenset()  # recipes of the same part, this one among them
     wanted_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by the runs still to come of other recipes
     shop: Shop = attrs.field(factory=Shop)
     supplies: Supplies = attrs.field(factory=Supplies)

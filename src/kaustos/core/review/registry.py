@@ -99,7 +99,8 @@ OPERATIONS = (
         reads=Reads(
             recipe=("brief", "anneal", "stock", "polymer"),
             context=(
-                "polymer", "machine", "dryer", "rules", "supplies", "shop.polymers", "shop.machines", "shop.dryers",
+                "polymer", "machine", "dryer", "rules", "supplies", "same_part", "shop.last_runs",
+                "shop.polymers", "shop.machines", "shop.dryers",
                 "shop.lots",
             ),
         ),
@@ -121,8 +122,8 @@ OPERATIONS = (
         number=30, key="machine", title="Machine", short="Machine",
         section="Can this machine carry the recipe as it stands today, and which part stops it?",
         reads=Reads(
-            recipe=("first_layer", "melt", "plate", "heat", "brief"),
-            context=("polymer", "machine", "rules", "shop.machines"),
+            recipe=("first_layer", "melt", "plate", "heat", "brief", "polymer"),
+            context=("polymer", "machine", "lot", "rules", "shop.machines", "shop.lots"),
         ),
         load=_machine,
     ),

@@ -29,7 +29,10 @@ GROUPS = {
                 "brief.margin_k", "brief.history", "brief.moisture"),
     "Surroundings": ("brief.load_across", "brief.outdoor", "brief.chemical", "brief.character", "brief.clear",
                      "brief.look", "brief.margin_signed"),
-    "Run": ("brief.mass_g", "brief.print_h", "brief.runs"),
+    "Afterwards": ("brief.glued", "brief.painted", "brief.sanded", "brief.inserts", "brief.slides"),
+    "Part and run": ("brief.size_x_mm", "brief.size_y_mm", "brief.size_z_mm", "brief.mass_g", "brief.print_h",
+                     "brief.runs"),
+    "Decision": ("brief.why", "brief.rejected"),
 }  # fmt: skip
 PAGES = ("Figures", "Polymers for this purpose", "Values of this polymer")
 

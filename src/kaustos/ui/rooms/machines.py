@@ -146,12 +146,12 @@ class MachinesRoom(Room):
 class MachineForm(QFrame):
     """Name, power, cost and every limit of one machine."""
 
-    FIELDS = ("name", "power_w", "rate_per_h")
+    FIELDS = ("name", "feeds", "power_w", "rate_per_h", "travel_x_mm", "travel_y_mm", "travel_z_mm")
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.form = Form(desk, self.FIELDS, "machines", columns=1)
+        self.form = Form(desk, self.FIELDS, "machines")
         self.limits: LimitForm | None = None
         self.configuration = QLabel()
         self.configuration.setProperty("role", "muted")

@@ -112,6 +112,14 @@ CODES = (
         title="brief: prints another finish", silent="it is judged by eye before the run",
     ),
     Code(
+        "brief.handling.poor", "watch",
+        "The part is to {wishes:text}; of {polymer:text} it is known that {how:text}.",
+        "What is done with a part afterwards is decided by its polymer, and shows only when the part is made.",
+        "Traits of the polymer, estimate from practice; a test piece decides",
+        "Ignored, some parts are spoiled after they are printed: {cost:money} a run on average.",
+        title="brief: hard to work afterwards", silent="it shows after the run",
+    ),
+    Code(
         "brief.price.dearer", "watch",
         "{polymer:text} costs {price:price_volume}; {other:text} would do for {lower:price_volume}.",
         "It stands the same service with the margin wanted, and this shop can run it.",

@@ -1,7 +1,9 @@
 """The figures of the brief, each with its band, method and source."""
 
+from collections.abc import Iterator
+
 from kaustos.core.estimates import PURPOSE
-from kaustos.core.records import KNOWN_FROM, Recipe
+from kaustos.core.records import KNOWN_FROM, OUTCOMES, SEEN, Recipe
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.service import (
     STRICT,
@@ -14,7 +16,7 @@ from kaustos.core.review.brief.service import (
     state_words,
     wanted_margin,
 )
-from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure, Saying
+from kaustos.core.review.contract import PENDING, UNKNOWN, Absent, Context, Estimate, Figure, LastRun, Saying
 from kaustos.core.review.grading import WANTED
 from kaustos.core.review.money import run_cost
 
@@ -34,8 +36,35 @@ def figures_of(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] 
         Figure("brief.needs.dryer", "Dryer it asks for", _between(context, "dryer_low_c", "dryer_high_c")),
         Figure("brief.needs.fan", "Fan it asks for", _between(context, "fan_low", "fan_high")),
         Figure("brief.needs.abrasion", "Wear of the nozzle, unfilled = 1", _abrasion(context)),
+        Figure(
+            "brief.last.part",
+            "Last time, this part",
+            _last(each for each in context.shop.last_runs if each.card in context.same_part),
+        ),
+        Figure("brief.last.polymer", "Last time, polymer on machine", _last_on_machine(context)),
         Figure("brief.run.cost", "Cost of the run", run_cost(recipe, context) or UNKNOWN),
     )
+
+
+def _last(runs: Iterator[LastRun]) -> str:
+    """How the latest of some runs ended."""
+    last = next(runs, None)
+    if last is None:
+        return "not yet"
+    seen = f": {', '.join(SEEN[what].lower() for what in last.seen)}" if last.seen else ""
+    return f"{last.started_utc[:10]}, {OUTCOMES[last.outcome].lower()}{seen}"
+
+
+def _last_of_part(context: Context) -> str:
+    return _last(each for each in context.shop.last_runs if each.card in context.same_part)
+
+
+def _last_on_machine(context: Context) -> str | Absent:
+    polymer, machine = context.polymer, context.machine
+    if polymer is None or machine is None:
+        return UNKNOWN
+    runs = context.shop.last_runs
+    return _last(each for each in runs if (each.polymer, each.machine) == (polymer.id, machine.id))
 
 
 def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:

@@ -48,6 +48,7 @@ _FIELD_OF = {
     "brief.load.across_unproven": "brief.load_across",
     "brief.look.not_clear": "brief.clear",
     "brief.look.other_finish": "brief.look",
+    "brief.handling.poor": "",  # the first that goes badly
 }
 
 
@@ -71,7 +72,8 @@ def _against(recipe: Recipe, context: Context, ranking: Ranking, reason: Reason)
         **reason.values,
     }
     severity = "watch" if reason.verdict == "mind" else ""
-    return _finding(recipe, context, reason.code, _FIELD_OF[reason.code], remedies, values, severity=severity)
+    field = _FIELD_OF[reason.code] or f"brief.{reason.values['first']}"
+    return _finding(recipe, context, reason.code, field, remedies, values, severity=severity)
 
 
 def _none(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy, ...]:
@@ -129,11 +131,19 @@ def _any_look(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy,
 
 
 _Own = Callable[[Recipe, Context, Reason], tuple[Remedy, ...]]
+
+
+def _test_piece(recipe: Recipe, context: Context, reason: Reason) -> tuple[Remedy, ...]:
+    text = "Print a small piece, do with it what the part is to bear, and log what was seen before the part is made."
+    return (Advice("Try it on a test piece", text),)
+
+
 _OWN_REMEDY: dict[str, _Own] = {
     "brief.service.above_softening": _other_state,
     "brief.service.short_margin": _other_state,
     "brief.load.across_unproven": _measure_ratio,
     "brief.look.other_finish": _any_look,
+    "brief.handling.poor": _test_piece,
 }
 _LAST_REMEDY: dict[str, _Own] = {"brief.service.short_margin": _sign_margin}
 

@@ -3,6 +3,7 @@
 import attrs
 
 from kaustos.core.records import Polymer, Recipe
+from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.brief.codes import BY_CODE
@@ -23,8 +24,8 @@ _FACTS = {  # what the part meets, and the worst grade that any value could brin
     "service_c": "decorative", "stress_mpa": "decorative", "history": "decorative", "moisture": "decorative",
     "outdoor": "decorative", "chemical": "decorative", "load_across": "reduced", "purpose": "reduced",
 }  # fmt: skip
-_WISHES = ("character", "clear", "look", "margin_k")  # where nothing is said nothing is wished
-_AMOUNTS = ("mass_g", "runs")  # of a run, not of the part
+_WISHES = ("character", "clear", "look", "margin_k", *HANDLINGS)  # where nothing is said nothing is wished
+_AMOUNTS = ("mass_g", "runs", "size_x_mm", "size_y_mm", "size_z_mm")  # of a run, not of the part
 
 
 def _worst_of(recipe: Recipe, polymer: Polymer | None, name: str) -> str:

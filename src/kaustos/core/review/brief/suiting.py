@@ -5,6 +5,7 @@ from collections.abc import Mapping
 import attrs
 
 from kaustos.core.records import CHARACTERS, CHEMICALS, CLARITIES, FINISHES, OUTDOOR, Polymer
+from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.brief.service import (
     is_beyond,
@@ -16,6 +17,9 @@ from kaustos.core.review.brief.service import (
     wanted_margin,
 )
 
+WISHED = {
+    "glued": "be glued", "painted": "be painted", "sanded": "be sanded", "inserts": "take inserts", "slides": "slide",
+}  # fmt: skip
 VERDICTS = ("against", "unknown", "mind", "for")  # worst first
 
 
@@ -45,7 +49,7 @@ def reasons_for(brief: Brief, polymer: Polymer) -> tuple[Reason, ...]:
         Service temperature first, then weather, chemicals, load across layers, look [-]
     """
     found = [_service(brief, polymer)]
-    for judge in (_ageing, _character, _weather, _chemical, _across, _clear, _finish):
+    for judge in (_ageing, _character, _weather, _chemical, _across, _clear, _finish, _handling):
         reason = judge(brief, polymer)
         if reason:
             found.append(reason)
@@ -128,6 +132,19 @@ def _clear(brief: Brief, polymer: Polymer) -> Reason | None:
     if polymer.traits.clarity == "clear":
         return Reason("for", "", "{clarity:text}", words)
     return Reason("against", "brief.look.not_clear", "{clarity:text}", words)
+
+
+def _handling(brief: Brief, polymer: Polymer) -> Reason | None:
+    """What is to be done with the part afterwards, where it goes badly."""
+    wanted = [name for name in HANDLINGS if getattr(brief, name)]
+    badly = [name for name in wanted if name in polymer.traits.goes_badly]
+    if not wanted:
+        return None
+    if not badly:
+        return Reason("for", "", "can be worked as wanted", {})
+    wishes = " and ".join(WISHED[name] for name in badly)
+    how = "; ".join(HANDLINGS[name] for name in badly)
+    return Reason("mind", "brief.handling.poor", "{how:text}", {"wishes": wishes, "how": how, "first": badly[0]})
 
 
 def _finish(brief: Brief, polymer: Polymer) -> Reason | None:

@@ -216,6 +216,20 @@ CODES = (
         "Crystallisation onset of the polymer (ISO 11357-3) less the shop's distance, estimate", LOST,
         title="chamber: layers do not set", cap="decorative", shows=("shape_lost",),
     ),
+    Code(
+        "machine.size.too_big", "stop",
+        "The part is {part:text}; {machine:text} has room for {room:text}, however it is turned on the plate.",
+        "The job does not start, or ends where the travel does.",
+        "Sizes in the brief against travel in the machine record", LOST,
+        title="part: no room on the machine", cap="no_go", silent="it compares sizes",
+    ),
+    Code(
+        "machine.strand.other", "stop",
+        "{lot:text} is a strand of {strand:text}; {machine:text} feeds {feeds:text}.",
+        "A thin strand slips and burns in the gap, a thick one does not go in.",
+        "Diameter on the label against the machine record", LOST,
+        title="lot: another diameter", cap="no_go", shows=("no_flow", "jam"),
+    ),
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}
 PASSIVE = {  # parts that give way instead of merely holding back

@@ -37,7 +37,7 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
         *_parts(recipe, context),
         *(
             Question(f"machine.{name}", machine is not None and getattr(machine, name) is not None, GRADES[-1], False)
-            for name in ("power_w", "rate_per_h")
+            for name in ("power_w", "rate_per_h", "travel_x_mm", "travel_y_mm", "travel_z_mm", "feeds")
         ),
     )
 

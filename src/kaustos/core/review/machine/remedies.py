@@ -94,12 +94,12 @@ def or_advice(zone: Zone, remedies: tuple[Set, ...]) -> tuple[Remedy, ...]:
     return remedies or (raise_reach(zone),)
 
 
-Judge = Callable[[tuple[Zone, ...]], tuple[Finding, ...]]
+Judge = Callable[[Recipe, Context], tuple[Finding, ...]]
 
 
 def other_machines(recipe: Recipe, context: Context, judge: Judge) -> Offers:
     """Each other machine of the shop for the stops that it takes away without a new one."""
-    stops = {each.code: each.field for each in judge(zones_of(recipe, context)) if each.severity == "stop"}
+    stops = {each.code: each.field for each in judge(recipe, context) if each.severity == "stop"}
     found: dict[tuple[str, str], tuple[Remedy, ...]] = {}
     if not stops:
         return found
@@ -124,7 +124,7 @@ def _offer(
     moved = recipe
     for field, value in changes.items():
         moved = with_value(moved, field, value)
-    left = {finding.code for finding in judge(zones_of(moved, there)) if finding.severity == "stop"}
+    left = {finding.code for finding in judge(moved, there) if finding.severity == "stop"}
     if left - stops or left == stops:
         return None
     title = "Move to {machine:text}" + (", setpoints into their windows" if changes else "")
