@@ -474,6 +474,16 @@ class TestGradesOfAll(WindowTest):
         window.desk.look_round()
         self.assertEqual(window.message.text.text(), "something else", "said once")
 
+    def test_a_grade_beside_a_stop_is_never_marked_clear(self):
+        window = self.open()
+        window.desk.workspace.draft.open_card("winch_bracket")
+        self.assertEqual(window.desk.review.grade.standing, "clear")
+        self.assertEqual(window.findings.grade.mark.accessibleName(), "stop")
+        window.desk.look_round()
+        window.show_room("recipes")
+        row = next(row for row in window.rooms["recipes"].list.model.rows if row.key == "winch_bracket")
+        self.assertEqual(row.cells[HEADINGS.index("Grade now")], "reduced, a stop stands")
+
 
 class TestAfterARun(WindowTest):
     def test_the_next_trial_of_a_failed_run_is_taken_by_one_press_and_back_by_one_key(self):

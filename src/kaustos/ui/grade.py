@@ -45,7 +45,7 @@ class GradePanel(Following, QWidget):
             self.mark.show_standing("open")
             self.grade.setText("Grade: computing")
             return
-        self.mark.show_standing(grade.standing)
+        self.mark.show_standing(review.standing)
         self.grade.setText(f"Grade: {wording.grade(grade)}")
         self.wanted.setText(f"wanted: {GRADE_WORDS[grade.wanted]}" if grade.wanted else "wanted: not recorded")
         self.known.setText(f"{completeness.known} of {completeness.asked} recorded")

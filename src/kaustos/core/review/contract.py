@@ -200,6 +200,12 @@ class Review:
     grade: Grade
     completeness: Completeness
 
+    @property
+    def standing(self) -> str:
+        """Stop while any stop stands, whatever the grade comes to; else what the grade is to what is wanted."""
+        stops = any(finding.severity == "stop" for operation in self.operations for finding in operation.findings)
+        return "stop" if stops else self.grade.standing
+
     def findings(self) -> tuple[Finding, ...]:
         """All findings: severity first, then cost in money, then route."""
         return worst_first(finding for operation in self.operations for finding in operation.findings)

@@ -63,6 +63,8 @@ class RecipesRoom(Room):
         name = (card.recipe.name or "Unnamed recipe") + (" (retired)" if card.retired else "")
         now, out = self.desk.standings.of(key), self.desk.standings.released(key)
         stands = self.desk.wording.grade(now.grade) if now else "" if card.retired else "being judged"
+        if now and now.worst and now.worst.severity == "stop" and not now.is_no_go:
+            stands += ", a stop stands"
         if now and out and out is not now:
             stands += f"; released: {self.desk.wording.grade(out.grade)}"
         why = workspace.draft.wording.text(now.worst) if now and now.worst else ""
