@@ -123,17 +123,18 @@ class TestFindings(unittest.TestCase):
     def test_only_what_never_ends_is_never_and_what_is_not_looked_at_is_ten_days_or_more(self):
         long = Estimate(240.0, 240.0, 240.0, "h", "", "")
         for key, words in (("stock.drying.time", "10 d or more"), ("stock.exposure.lasts", "10 d or more"),
-                           ("stock.waiting.lasts", "10 d or more"), ("stock.desiccant.lasts", "10.0 d")):  # fmt: skip
+                           ("stock.waiting.lasts", "10 d or more"), ("stock.desiccant.lasts", "10 d")):  # fmt: skip
             with self.subTest(key):
                 self.assertEqual(Wording().figure(Figure(key, "", long)), words)
         some = Estimate(100.0, 20.0, 240.0, "h", "", "")
         self.assertEqual(Wording().figure(Figure("stock.drying.time", "", some)), "4.2 d (20 h to 10 d or more)")
-        self.assertEqual((hours_words(2520.0), hours_words(math.inf)), ("105.0 d", "never"))
+        self.assertEqual((hours_words(2520.0), hours_words(math.inf)), ("105 d", "never"))
 
     def test_a_duration_is_said_as_a_person_says_it(self):
         for hours, words in (
             (0.0, "0 min"), (0.75, "45 min"), (59.4 / 60, "59 min"), (1.0, "1 h"), (1.5, "1 h 30"), (6.05, "6 h 03"),
-            (47.9, "47 h 54"), (48.0, "2.0 d"), (240.0, "10.0 d"), (math.inf, "never"),
+            (23.9, "23 h 54"), (47.9, "48 h"), (72.0, "72 h"), (100.0, "4.2 d"), (120.0, "5 d"), (240.0, "10 d"),
+            (3000.0, "125 d"), (100000.0, "11.4 years"), (math.inf, "never"),
         ):  # fmt: skip
             with self.subTest(hours=hours):
                 self.assertEqual(hours_words(hours), words)

@@ -188,6 +188,8 @@ class Wording:
         text = CODES[finding.code].cost
         if text in (LOST, AVERAGE):
             text = LOST if finding.severity == "stop" else AVERAGE
+        elif (CODES[finding.code].severity, finding.severity) == ("stop", "watch"):
+            text = AVERAGE
         if finding.cost is None:
             text = "Ignored, some runs are lost" if text == AVERAGE else _AMOUNT.sub("", text)
             return self.sentence(f"{text}; what that costs is not known.", finding.values)
@@ -268,16 +270,24 @@ def missing_words(review: Review, wording: Wording) -> str:
 _UNNAMED = ("card", "machine", "run")  # kinds whose fields are said without their kind
 
 
+IN_HOURS_D, IN_DAYS_D = 4.0, 730.0  # days up to which a duration is said in hours, and in days
+
+
 def hours_words(hours: float) -> str:
-    """A duration as a person says it: 45 min, 6 h 40, 3.0 d, never."""
+    """A duration as a person says it: 45 min, 6 h 40, 72 h, 4.2 d, 11 years, never."""
     if math.isinf(hours):
         return "never"
     minutes = round(hours * 60)
     if minutes < 60:
         return f"{minutes} min"
-    if minutes < 48 * 60:
+    if minutes < 24 * 60:
         return f"{minutes // 60} h" + (f" {minutes % 60:02d}" if minutes % 60 else "")
-    return f"{hours / 24:.1f} d"
+    days = hours / 24.0
+    if days < IN_HOURS_D:
+        return f"{hours:.0f} h"
+    if days < IN_DAYS_D:
+        return f"{days:.1f} d".replace(".0 d", " d") if days < 10.0 else f"{days:.0f} d"
+    return f"{days / 365.25:.1f} years".replace(".0 years", " years")
 
 
 def drying_words(hours: float, *, never: bool) -> str:

@@ -30,9 +30,9 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
         body = context.supplies.stands_c(lot.flange) if lot else None
         limits += [body] if body is not None else []
         changes["stock.dryer_c"] = float(math.floor(min((low + high) / 2.0, *limits)))
-    title = "Take {other:text}, all setpoints into its windows"
+    title = "Take {other:text} with setpoints of its own"
     if recipe.stock.dryer_h is not None:
-        changes["stock.dryer_h"], title = None, f"{title}, how long it dries to be planned anew"
+        changes["stock.dryer_h"], title = None, f"{title}; plan its drying anew"
     return (Set(title, changes, {"other": candidate.name}),)
 
 

@@ -54,7 +54,7 @@ CODES = (
     Code(
         "stock.dryer.below_window", "watch",
         "The dryer gets to {actual:temperature}; {polymer:text} wants {low:temperature} to {high:temperature}: drying "
-        "takes about {factor:ratio} times as long.",
+        "takes {slower:text}.",
         "Diffusion slows with every kelvin; longer does not always replace hotter, so weigh.",
         "Dryer window of the polymer, Arrhenius diffusivity", AVERAGE,
         title="dryer: below the window", shows=WET,
@@ -141,7 +141,7 @@ CODES = (
     ),
     Code(
         "stock.lot.unqualified", "watch",
-        "{colour:text} of this grade has not passed a trial here; other colours of it have.",
+        "The colour {colour:text} of this grade has not passed a trial here; others of it have.",
         "Pigments and additives shift bed heat, strings, shrinkage and release.",
         "Runs that ended well, by grade and colour", AVERAGE,
         title="lot: colour not qualified", silent="it says that a trial is missing",

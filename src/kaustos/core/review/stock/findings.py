@@ -19,6 +19,7 @@ from kaustos.core.review.stock.remedies import cooler, gently, harms_from_h, hot
 from kaustos.core.review.stock.storage_findings import storage_findings
 
 FAR_ABOVE = DRYING["floor_far_above"].value  # times the limit
+LITTLE = 1.15  # times as long, up to which it is not worth a number
 
 
 def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Finding, ...]:
@@ -137,7 +138,8 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
         return None
     actual = plan.air.temperature_c
     values: dict[str, float | str] = {
-        "actual": actual, "low": low.value, "high": high.value, "factor": _slower(plan, context, low.value),
+        "actual": actual, "low": low.value, "high": high.value,
+        "slower": _slower_words(_slower(plan, context, low.value)),
     }  # fmt: skip
     best = hottest(recipe, context, context.dryer)
     remedies: tuple[Remedy, ...] = ()
@@ -148,6 +150,10 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     longer = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
     keep = longer if may else gently()
     return spool_finding(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
+
+
+def _slower_words(factor: float) -> str:
+    return "a little longer" if factor < LITTLE else f"about {round(factor, 1):g} times as long"
 
 
 def _slower(plan: Plan, context: Context, low_c: float) -> float:
