@@ -1,5 +1,7 @@
 """The first hour as a person has it: from an empty workspace to a judged recipe, by keys alone and by presses alone."""
 
+import re
+
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -165,3 +167,18 @@ class TestUndoWhereTheHandIs(WindowTest):
         self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 124.0)
         self.hand(Qt.Key.Key_Z)
         self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 125.0)
+
+
+class TestNotRecorded(WindowTest):
+    def test_three_names_stand_first_the_rest_is_counted_by_bench_and_told_on_demand(self):
+        window = self.open()
+        window.desk.workspace.draft.open_card("cable_guide")
+        window.show_room("recipe")
+        missing = window.desk.review.completeness.missing
+        words = window.findings.missing.text()
+        self.assertEqual(words.split(". More: ")[0].count(";"), 2)
+        counts = [int(each) for each in re.findall(r"(\d+) on \d\d", words)]
+        self.assertEqual(sum(counts), len({each.field for each in missing}) - 3)
+        QTest.mouseClick(window.findings.all_missing, Qt.MouseButton.LeftButton)
+        for each in missing:
+            self.assertIn(window.desk.wording.field(each.field), window.findings.missing.text())

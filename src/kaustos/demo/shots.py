@@ -35,6 +35,7 @@ class Shot:
     size: str = "1280x800"
     view: int = 0  # which of its views a room shows
     page: int = 0  # what a bench shows below its picture, or a room beside its list
+    empty: bool = False  # a new workspace instead of the firm's
     choose: tuple[str, ...] = ()  # rows of the room's list
 
 
@@ -58,14 +59,16 @@ def take(shots: dict[Path, Shot], now: datetime) -> None:
 
 
 def _take(app: QApplication, file: Path, shot: Shot, now: datetime, workspace: Path) -> None:
-    build(workspace, now)
+    if not shot.empty:
+        build(workspace, now)
     settings = Settings(who="R. Askew", theme=shot.theme)
     window = open_window(workspace, settings, None, fixed_clock(now), AT_ONCE)
     window.desk.begin()
     try:
         window.resize(_size(shot.size))
-        window.desk.workspace.draft.open_card(shot.recipe)
-        window.desk.save_draft()
+        if not shot.empty:
+            window.desk.workspace.draft.open_card(shot.recipe)
+            window.desk.save_draft()
         window.show()
         window.desk.look_round()
         _go_to(window, shot)
