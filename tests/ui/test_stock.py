@@ -95,10 +95,15 @@ class TestBench(StockTest):
 
     def test_the_wanted_time_says_when_to_start_and_nonsense_is_told(self):
         self.draft.set({"stock.wanted_utc": ""})
-        self.assertEqual(self.bench.answer.text(), "started now, it is ready Mon 02 Mar, 20:00")
+        self.assertEqual(
+            self.bench.answer.text(), "started now, it is ready Tue 03 Mar, 17:18", "33 h, not the planned 12"
+        )
         type_into(self.bench.wanted, "tomorrow 07:00")
-        self.assertIn("Mon 02 Mar, 19:00", self.bench.answer.text())
+        self.assertIn("late already", self.bench.answer.text())
         self.assertEqual(when_words(self.draft.value("stock.wanted_utc")), "2026-03-03 07:00", "it is kept")
+        self.draft.set({"stock.dryer_h": 48.0})
+        type_into(self.bench.wanted, "Thursday 08:00")
+        self.assertEqual(self.bench.answer.text(), "start by Tue 03 Mar, 08:00", "48 h, as planned")
         type_into(self.bench.wanted, "11:00")
         self.assertRegex(self.bench.answer.text(), "too late|late")
         type_into(self.bench.wanted, "soonish")

@@ -82,8 +82,9 @@ class StockBench(Bench):
             self.answer.setText(f"started now, it is ready {ready_words(left, now)}{printed}")
 
     def _left(self) -> float | None:
+        """Hours until it is dry if it goes in now."""
         figures = {each.key: each.value for each in self.desk.review.operations[1].figures}
-        left = figures.get("stock.drying.left")
+        left = figures.get("stock.drying.ready")
         return left.value if isinstance(left, Estimate) else None
 
     def show_field(self, path: str) -> bool:

@@ -23,6 +23,7 @@ _NOT_LOGGED = "history of the lot; what is not logged as a band"
 TITLES = {
     "stock.drying.time": "Drying time to the printing limit",
     "stock.drying.left": "Still to dry",
+    "stock.drying.ready": "Dry, put in now, in",
     "stock.drying.start": "Put it in by",
     "stock.dryer.set": "Dryer gets to",
     "stock.drying.warm": "Warm through after",
@@ -80,6 +81,7 @@ def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Es
     return {
         "stock.drying.time": _drying_time(plan, source),
         "stock.drying.left": _left_to_dry(recipe, context),
+        "stock.drying.ready": _ready_in(recipe, context, plan),
         "stock.drying.start": _start_by(recipe, context, plan),
         "stock.dryer.set": _reached(plan),
         "stock.drying.warm": _warm(recipe, context),
@@ -143,6 +145,14 @@ def _left_to_dry(recipe: Recipe, context: Context) -> Estimate | Absent:
     return Estimate(
         left, left, left, "h", "hours planned - hours that it is in a dryer already", "recipe and lot record"
     )
+
+
+def _ready_in(recipe: Recipe, context: Context, plan: Plan | None) -> Estimate | Absent:
+    hours = ready_in_h(recipe, context, plan)
+    if hours is None:
+        return UNKNOWN
+    most = max(hours, _hours(plan.needed.hours(DEEPEST)[2])) if plan and plan.needed and hours else hours
+    return Estimate(hours, hours, most, "h", "hours planned, or those it takes if more", MODEL)
 
 
 def _start_by(recipe: Recipe, context: Context, plan: Plan | None) -> Estimate | Absent:
