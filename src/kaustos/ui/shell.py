@@ -72,7 +72,7 @@ class Window(QMainWindow):
         self.setMinimumSize(QSize(1180, 700))
         self.setAcceptDrops(True)
         self._make_actions()
-        QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
+        QApplication.instance().focusChanged.connect(self._on_focus)  # type: ignore[union-attr]
         self.head = Head(desk, self)
         self.route = RouteStrip(desk)
         self.route.chosen.connect(self.show_bench)
@@ -162,6 +162,13 @@ class Window(QMainWindow):
             group = command.group
             found.append(self.actions_by_id[command.id])
         return found
+
+    def _on_focus(self, before: QWidget | None, now: QWidget | None) -> None:
+        """Keys that are meant for the line with the focus come by here first."""
+        if before is not None:
+            before.removeEventFilter(self)
+        if isinstance(now, QLineEdit) and now.window() is self:
+            now.installEventFilter(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Undo and redo belong to the workspace wherever the hand is, but for a line in which typing is not done."""

@@ -351,9 +351,15 @@ class Passing:
     moisture: Array  # scenarios x turns x times [%]
     limit: float  # [%]
     dries: bool
+    _known: dict[int, tuple[float, float, float]] = attrs.field(factory=dict, init=False, repr=False)  # by turn
 
     def hours(self, turn: int) -> tuple[float, float, float]:
         """Likely, soonest and latest hours at which a turn passes it; 0 for at once, infinity for never [h]."""
+        if turn not in self._known:
+            self._known[turn] = self._hours(turn)
+        return self._known[turn]
+
+    def _hours(self, turn: int) -> tuple[float, float, float]:
         courses = sampled(self.moisture[:, turn])
         likely, low, high = np.where(self._begun(courses[:, 0]), 0.0, hours_until(courses, self.times_h, self.limit))
         soonest, latest = (low, high) if self.dries else (high, low)

@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 from kaustos.core.estimates import DRYING
 from kaustos.core.physics.moisture import diffusivity
-from kaustos.core.planning.drying import REFERENCE_C
+from kaustos.core.planning.drying import DEEPEST, REFERENCE_C
 from kaustos.core.planning.history import place_now, was_somewhere
 from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
@@ -158,8 +158,8 @@ def _slower_words(factor: float) -> str:
 
 def _slower(plan: Plan, context: Context, low_c: float) -> float:
     """How many times as long drying takes as at the lower end of the window, winding and air included."""
-    assert plan.air is not None, "asked only where drying is planned"
-    slow, fast = (dried_in(plan.spool, context.dryer, each).likely_h for each in (plan.air.temperature_c, low_c))
+    assert plan.air is not None and plan.needed is not None, "asked only where drying is planned"
+    slow, fast = plan.needed.likely_h(DEEPEST), dried_in(plan.spool, context.dryer, low_c).likely_h
     if fast > 0.0 and slow < math.inf:
         return slow / fast
     cold, warm = (diffusivity(1.0, REFERENCE_C, plan.water.energy[LIKELY], each)
