@@ -242,6 +242,14 @@ class TestRanking(unittest.TestCase):
         self.assertEqual(found["pei"].margin.value, 206.0 - 130.0)
         self.assertEqual(found["tpu"].verdict, "against", "80 °C for years is its service limit")
 
+    def test_what_only_its_crystals_carry_stands_behind_all_that_keep_a_margin(self):
+        for service in (60.0, 80.0, 90.0, 110.0, 140.0):
+            found = [each for each in self.ranked(service_c=service, stress_mpa=1.6).values()
+                     if each.verdict in ("for", "mind") and each.margin is not None]  # fmt: skip
+            soft = [each.margin.value <= 0.0 for each in found]
+            with self.subTest(service):
+                self.assertEqual(soft, sorted(soft))
+
     def test_weather_chemicals_light_and_look_each_speak(self):
         def against(found):
             return {key for key, each in found.items() if each.verdict == "against"}

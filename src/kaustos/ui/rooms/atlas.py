@@ -15,6 +15,7 @@ from kaustos.core.records import (
     Polymer,
     with_own_values,
 )
+from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.brief import lack_of
 from kaustos.ui.benches.figures import PlainTable
@@ -220,6 +221,7 @@ def _trait_words(polymer: Polymer) -> str:
     words = [
         f"It {OUTDOOR[traits.outdoor]}", f"looks {CLARITIES[traits.clarity]} and {FINISHES[traits.finish]}",
         f"is attacked by {attacked}" if attacked else "is attacked by none of the usual",
+        *(HANDLINGS[each] for each in traits.goes_badly),
         f"gives off {polymer.emissions}",
     ]  # fmt: skip
     return f"{'; '.join(words)} ({traits.kind}). {' '.join(polymer.cautions)}".strip()

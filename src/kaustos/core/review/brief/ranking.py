@@ -120,7 +120,8 @@ def rank(
     Returns
     -------
     tuple of Candidate
-        What would do here; then what suits but cannot be run; then the unknown; then what does not suit [-]
+        What would do here; then what suits but cannot be run; then what only its crystals carry; then the unknown; then
+        what does not suit [-]
 
     Notes
     -----
@@ -170,7 +171,8 @@ def _hindrances(polymer: Polymer, rules: Rules, dryers: tuple[Dryer, ...]) -> tu
 
 
 def _order(candidate: Candidate, wanted_k: float, rules: Rules) -> tuple[int, bool, float, str]:
-    group = {"against": 2, "unknown": 1}.get(candidate.verdict, 0)
+    soft = candidate.margin is not None and candidate.margin.value <= 0.0
+    group = {"against": 3, "unknown": 2}.get(candidate.verdict, int(soft))
     price = candidate.price_per_litre.value if candidate.price_per_litre else DEAR
     beyond = candidate.margin.value - wanted_k if candidate.margin else 0.0
     score = rules.weigh_price * math.log2(max(price, 1e-3)) + rules.weigh_ease * len(candidate.hindrances)
