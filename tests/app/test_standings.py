@@ -1,8 +1,11 @@
 """Grades of all recipes in the background: what an edit elsewhere changes is told, what was released and fell too."""
 
+from unittest import mock
+
 from kaustos.app.standings import PIECE, RELEASED, Standings, fallen_words, news_words
 from kaustos.core.progress import UNWATCHED, Cancelled
 from kaustos.core.records import Place
+from kaustos.core.review import Operation
 from tests.app.test_workspace import WorkspaceTest
 
 LIMIT = Place("machines", "tarn", "nozzle.heater.max_c")
@@ -57,8 +60,8 @@ class TestStandings(WorkspaceTest):
         self.assertIn("reduced before, no-go now", news_words(news, workspace.draft.wording))
         workspace.draft.undo()
         rounds(standings)
-        back = {each.card.recipe.name: (each.before, each.now.grade) for each in standings.news()}
-        self.assertEqual(back, {each.card.recipe.name: (each.now.grade, each.before) for each in news})
+        back = {each.card.recipe.name: (each.before.grade, each.now.grade) for each in standings.news()}
+        self.assertEqual(back, {each.card.recipe.name: (each.now.grade, each.before.grade) for each in news})
 
     def test_the_recipe_that_was_itself_edited_is_no_news(self):
         workspace, standings = self.looked()
@@ -93,3 +96,20 @@ class TestStandings(WorkspaceTest):
         self.assertEqual(rounds(standings), 3)
         self.assertEqual(rounds(standings), 1, "nothing changed, nothing is judged")
         self.assertFalse(any(key.startswith(RELEASED) for key in workspace.draft.records.cards))
+
+    def test_a_recipe_that_cannot_be_judged_keeps_no_other_from_its_grade(self):
+        workspace, standings = self.looked()
+        review = Operation.review
+
+        def fails(operation, recipe, context):
+            if recipe.name == "Winch bracket":
+                raise ZeroDivisionError("on purpose")
+            return review(operation, recipe, context)
+
+        workspace.draft.set({"rules.headroom_k": 4.0})
+        with mock.patch.object(Operation, "review", fails), self.assertLogs("kaustos", "ERROR"):
+            rounds(standings)
+        self.assertEqual(standings.of("winch_bracket").words(workspace.draft.wording), "cannot be judged")
+        self.assertIsNotNone(standings.of("packer_ring").grade)
+        self.assertIn("reduced, a stop stands before, cannot be judged now",
+                      news_words(standings.news(), workspace.draft.wording))  # fmt: skip

@@ -2,6 +2,7 @@
 
 import functools
 import json
+import logging
 from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
@@ -16,7 +17,7 @@ from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.progress import Progress
 from kaustos.core.records import RecipeCard
-from kaustos.core.review import OPERATIONS, Finding, is_same
+from kaustos.core.review import OPERATIONS, Context, Finding, is_same
 from kaustos.core.review.contract import GRADES, Grade
 
 KEY = "standings"
@@ -31,13 +32,35 @@ class Standing:
 
     card: RecipeCard
     inputs: tuple[Any, ...]
-    grade: Grade
+    grade: Grade | None  # None where it cannot be judged
     worst: Finding | None
 
     @property
     def is_no_go(self) -> bool:
         """Whether it must not be printed as it stands."""
-        return self.grade.value == "no_go"
+        return self.grade is not None and self.grade.value == "no_go"
+
+    def words(self, wording: Wording) -> str:
+        """The grade as lists show it."""
+        if self.grade is None:
+            return "cannot be judged"
+        stops = self.worst is not None and self.worst.severity == "stop" and not self.is_no_go
+        return wording.grade(self.grade) + (", a stop stands" if stops else "")
+
+    @property
+    def rank(self) -> int:
+        """Where it stands among others, the worst first; what cannot be judged before all."""
+        return -1 if self.grade is None else GRADES.index(self.grade.value)
+
+
+def _judged(judge: Judge, card: RecipeCard, context: Context, inputs: tuple[Any, ...]) -> Standing:
+    """The standing of one recipe; a fault of ours in judging it is logged, and keeps no other from its grade."""
+    try:
+        _, review = judge.to_the_end(card.recipe, context)
+    except Exception:
+        logging.getLogger("kaustos").exception("a recipe cannot be judged")
+        return Standing(card, inputs, None, None)
+    return Standing(card, inputs, review.grade, next(iter(review.findings()), None))
 
 
 @attrs.frozen(eq=False)
@@ -45,7 +68,7 @@ class Regraded:
     """A recipe that an edit elsewhere gave another grade."""
 
     card: RecipeCard
-    before: Grade
+    before: Standing
     now: Standing
 
 
@@ -99,8 +122,7 @@ class Standings:
                     return found, False
                 progress.check()
                 progress.report(len(found), len(cards))
-                _, review = judge.to_the_end(card.recipe, context)
-                found[key] = Standing(card, inputs, review.grade, next(iter(review.findings()), None))
+                found[key] = _judged(judge, card, context, inputs)
                 anew += 1
             return found, True
 
@@ -118,11 +140,11 @@ class Standings:
         if before is None:
             return ()
         changed = [
-            Regraded(now.card, old.grade, now)
+            Regraded(now.card, old, now)
             for key, now in self._found.items()
             if (old := before.get(key)) is not None and _said(old.grade) != _said(now.grade) and old.card is now.card
         ]
-        return tuple(sorted(changed, key=lambda each: GRADES.index(each.now.grade.value)))
+        return tuple(sorted(changed, key=lambda each: each.now.rank))
 
     def fallen(self) -> tuple[Standing, ...]:
         """What was released and is no-go as the shop stands now."""
@@ -144,15 +166,13 @@ def _released_card(document: str) -> RecipeCard:
     return card_of(json.loads(document))
 
 
-def _said(grade: Grade) -> tuple[str, bool]:
-    return grade.value, bool(grade.until_known)
+def _said(grade: Grade | None) -> tuple[str, bool]:
+    return (grade.value, bool(grade.until_known)) if grade else ("", False)
 
 
 def news_words(news: tuple[Regraded, ...], wording: Wording) -> str:
     """3 recipes change: Probe head shell, functional before, no-go now; ..."""
-    said = [
-        f"{_name(each.card)}, {wording.grade(each.before)} before, {wording.grade(each.now.grade)} now" for each in news
-    ]
+    said = [f"{_name(each.card)}, {each.before.words(wording)} before, {each.now.words(wording)} now" for each in news]
     head = f"{len(news)} recipes change" if len(news) > 1 else "1 recipe changes"
     return f"{head} with this edit: {_few(said)}. All recipes (Ctrl+Shift+R) shows why."
 

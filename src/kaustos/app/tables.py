@@ -34,7 +34,17 @@ def write_tables(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
         raise KaustosError(f"{', '.join(str(file) for file in present)}: is there already; nothing was written")
     for file, text in zip(files, texts.values(), strict=True):
         file.write_text(text(workspace), encoding="utf-8")
-    return files
+    return (*files, *_write_unread(workspace, folder))
+
+
+def _write_unread(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
+    """What cannot be read as the text that it is, in one file."""
+    if not workspace.unread:
+        return ()
+    file = folder / "cannot-be-read.txt"
+    parts = (f"{each.kind} {each.key}: {each.fault}\n{each.text}\n" for each in workspace.unread)
+    file.write_text("\n".join(parts), encoding="utf-8", errors="backslashreplace")
+    return (file,)
 
 
 def write_recipe_files(workspace: Workspace, folder: Path) -> tuple[Path, ...]:

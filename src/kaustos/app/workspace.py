@@ -2,11 +2,11 @@
 
 import functools
 import json
+import logging
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
 
 import attrs
 
@@ -18,16 +18,15 @@ from kaustos.app.records import Records
 from kaustos.app.revisions import leaves, leaves_of
 from kaustos.app.settings import Settings
 from kaustos.app.stops import signed
+from kaustos.app.stored import Row, changed, document_of, not_readable, read_store, unread_words, without
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import KINDS, Kind, Machine, RecipeCard, Rules
+from kaustos.core.records import KINDS, Machine, Rules
 from kaustos.core.review import Context, Review, Shop
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
-from kaustos.formats.records import from_document, to_document
 from kaustos.store import InUse, Revision, StatusEntry, Store
 
 Clock = Callable[[], datetime]
-Row = tuple[str, str, dict[str, Any] | None]  # kind, id, document; None takes it away
 STATUSES = {"draft": "draft", "on_trial": "on trial", "released": "released", "withdrawn": "withdrawn"}
 
 
@@ -54,10 +53,11 @@ class Workspace:
             self._store = Store(file, write=False)
             self.notice = str(error)
         try:
-            records = _read_records(self._store)
+            records, self.unread = read_store(self._store)
         except BaseException:
             self._store.close()
             raise
+        self.notice = " ".join(filter(None, (self.notice, unread_words(self.unread))))
         self._saved = records
         self._edits: list[Edit] = []
         self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
@@ -110,9 +110,13 @@ class Workspace:
         if not self._store.write or not self.unsaved:
             return
         records = self.draft.records
-        self._store.put_documents(*self._to_save())
-        self._saved = records
+        rows, now, edits = self._to_save()
+        faults = {at: fault for at, row in enumerate(rows) if (fault := not_readable(row, self.unread))}
+        self._store.put_documents([row for at, row in enumerate(rows) if at not in faults], now, edits)
+        self._saved = without(records, self._saved, [rows[at] for at in faults]) if faults else records
         self._edits.clear()
+        if faults:
+            raise KaustosError(f"Not all could be saved: {'; '.join(faults.values())}. All else is saved.")
 
     def _to_save(self) -> tuple[list[Row], str, list[dict[str, str]]]:
         """What the file lags behind by: documents, moment, edits."""
@@ -121,7 +125,7 @@ class Workspace:
             {"at_utc": now, "who": self.settings.who, "title": edit.title, "changes": _changes_text(edit.changes)}
             for edit in self._edits
         ]
-        return _changed(self._saved, self.draft.records), now, edits
+        return changed(self._saved, self.draft.records), now, edits
 
     def close(self, *, discard: bool = False) -> None:
         """Save, unless what is not saved is to be discarded, and let go of the file."""
@@ -277,7 +281,7 @@ class Workspace:
         self._revisions.clear()
         self._out = None
         current = self.draft.records.current
-        records = _read_records(self._store)
+        records, self.unread = read_store(self._store)
         if current in records.cards:
             records = attrs.evolve(records, current=current)
         self._saved = records
@@ -313,65 +317,14 @@ def _plain(value: object) -> object:
         return [_plain(each) for each in value]
     if isinstance(value, dict):
         return {key: _plain(each) for key, each in value.items()}
-    return _document(value) if attrs.has(type(value)) else value
-
-
-# ---- records to documents and back
-
-
-def _read_records(store: Store) -> Records:
-    documents = store.documents()
-    shop = documents.pop("shop", {}).get("shop", {})
-    tables = {
-        kind.many: {key: _record(kind, key, each) for key, each in documents.pop(kind.one, {}).items()}
-        for kind in KINDS
-    }
-    rules = from_document(Rules, shop.get("rules", {}), "rules")
-    current = shop.get("current")
-    if current not in tables["cards"]:
-        current = next(iter(tables["cards"]), None)
-    return Records(tables=tables, rules=rules, current=current, foreign=documents)
-
-
-def _record(kind: Kind, key: str, document: dict[str, Any]) -> Any:
-    """A record as it is stored; a recipe is stored as its document, with ids of what is chosen for it."""
-    if kind.record is not RecipeCard:
-        return from_document(kind.record, document, f"{kind.one} {key}")
-    found = recipe_from(document, f"recipe {key}")
-    chosen = {one: each if isinstance(each, str) else each.id for one, each in found.chosen.items()}
-    extra = {name: each for name, each in found.extra_context.items() if name != "retired"}
-    retired = bool(found.extra_context.get("retired"))
-    return RecipeCard(recipe=found.recipe, chosen=chosen, retired=retired, extra=extra)
-
-
-def _changed(before: Records, after: Records) -> list[Row]:
-    """Documents that differ, as kind, id and document; None for a record that is no longer there."""
-    rows: list[Row] = []
-    for kind in KINDS:
-        old, new = before.tables[kind.many], after.tables[kind.many]
-        if old is not new:
-            rows += [(kind.one, key, _document(each)) for key, each in new.items() if old.get(key) is not each]
-            rows += [(kind.one, key, None) for key in old if key not in new]
-    for word, table in after.foreign.items():
-        if before.foreign.get(word) is not table:
-            rows += [(word, key, dict(each)) for key, each in table.items()]
-    if (before.rules, before.current) != (after.rules, after.current):
-        rows.append(("shop", "shop", {"rules": to_document(after.rules), "current": after.current}))
-    return rows
-
-
-def _document(record: Any) -> dict[str, Any]:
-    if not isinstance(record, RecipeCard):
-        return to_document(record)
-    extra = {**record.extra, **({"retired": True} if record.retired else {})}
-    return recipe_document(RecipeDocument(recipe=record.recipe, chosen=record.chosen, extra_context=extra))
+    return document_of(value) if attrs.has(type(value)) else value
 
 
 def fill(file: Path, records: Records, clock: Clock = utc_now) -> None:
     """Write records into a new workspace file."""
     store = Store(file, write=True)
     try:
-        store.put_documents(_changed(Records.of(), records), stamp(clock()))
+        store.put_documents(changed(Records.of(), records), stamp(clock()))
     finally:
         store.close()
 
@@ -390,6 +343,9 @@ def read_records(file: Path) -> Records:
     """The records of a workspace, read without writing to it."""
     store = Store(file, write=False)
     try:
-        return _read_records(store)
+        records, unread = read_store(store)
+        if unread:
+            logging.getLogger("kaustos").warning(unread_words(unread))
+        return records
     finally:
         store.close()

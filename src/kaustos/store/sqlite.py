@@ -79,12 +79,24 @@ def layout(connection: sqlite3.Connection) -> str | None:
     return None if found is None else str(found[0])
 
 
-def every_document(connection: sqlite3.Connection) -> dict[str, dict[str, dict[str, Any]]]:
-    """All documents by kind and id, read without the database toolkit: the first picture waits for them."""
+Faulty = tuple[str, str, str, str]  # kind, id, text, what is wrong with it
+
+
+def every_document(connection: sqlite3.Connection) -> tuple[dict[str, dict[str, dict[str, Any]]], list[Faulty]]:
+    """All documents by kind and id, and texts that are none; without the toolkit, the first picture waits for them."""
     found: dict[str, dict[str, dict[str, Any]]] = {}
+    faulty: list[Faulty] = []
     for kind, key, text in connection.execute("SELECT kind, id, document FROM documents ORDER BY kind, id"):
-        found.setdefault(kind, {})[key] = json.loads(text)
-    return found
+        try:
+            document = json.loads(text)
+        except (ValueError, TypeError) as error:
+            faulty.append((str(kind), str(key), str(text), f"is no JSON: {error}"))
+            continue
+        if isinstance(document, dict):
+            found.setdefault(kind, {})[key] = document
+        else:
+            faulty.append((str(kind), str(key), str(text), "is no object"))
+    return found, faulty
 
 
 def data_version(connection: sqlite3.Connection) -> int:

@@ -103,10 +103,14 @@ class Store:
     # ---- documents
 
     def documents(self) -> dict[str, dict[str, dict[str, Any]]]:
-        """All documents, by kind and id."""
+        """All documents, by kind and id, those that are none left out."""
+        return self.documents_and_faults()[0]
+
+    def documents_and_faults(self) -> tuple[dict[str, dict[str, dict[str, Any]]], list[sqlite.Faulty]]:
+        """All documents, and texts that are none with what is wrong with each."""
         try:
             return sqlite.every_document(self._connection)
-        except (sqlite3.DatabaseError, ValueError) as error:
+        except sqlite3.DatabaseError as error:
             raise DamagedWorkspace(str(self.file), f"cannot be read ({error}); it was left as it is") from error
 
     def put_documents(

@@ -8,7 +8,6 @@ from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
-from kaustos.core.review.contract import GRADES
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 from kaustos.ui.rooms.room import Room
@@ -62,18 +61,16 @@ class RecipesRoom(Room):
         revision = f"{newest.number}, {STATUSES[newest.status]}" if newest else "not saved yet"
         name = (card.recipe.name or "Unnamed recipe") + (" (retired)" if card.retired else "")
         now, out = self.desk.standings.of(key), self.desk.standings.released(key)
-        stands = self.desk.wording.grade(now.grade) if now else "" if card.retired else "being judged"
-        if now and now.worst and now.worst.severity == "stop" and not now.is_no_go:
-            stands += ", a stop stands"
+        stands = now.words(self.desk.wording) if now else "" if card.retired else "being judged"
         if now and out and out is not now:
-            stands += f"; released: {self.desk.wording.grade(out.grade)}"
+            stands += f"; released: {out.words(self.desk.wording)}"
         why = workspace.draft.wording.text(now.worst) if now and now.worst else ""
         cells = (
             name, card.recipe.part or "not recorded", polymer.name if polymer else "not recorded",
             machine.name if machine else "not recorded", revision, GRADE_WORDS[newest.grade] if newest else "",
             stands, card_maturity(workspace, key).word,
         )  # fmt: skip
-        order = float(GRADES.index(now.grade.value)) if now else None
+        order = float(now.rank) if now else None
         return Row(key, cells, sort=(*[None] * GRADE_NOW, order), tip=why)
 
     def begin(self) -> None:
