@@ -4,12 +4,13 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton
 
 from kaustos.app.messages import Message
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark
+from kaustos.ui.look.text import Label
 
 Act = Callable[[], object]
 
@@ -23,7 +24,7 @@ class MessageBar(Following, QFrame):
         self._is_error = False
         self.setObjectName("panel")
         self.mark = StandingMark()
-        self.text = QLabel(wordWrap=True)
+        self.text = Label(wordWrap=True)
         self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         close = QPushButton("Dismiss")
         close.clicked.connect(self.hide)
@@ -56,7 +57,7 @@ class SaveBar(QFrame):
         super().__init__()
         self.setObjectName("panel")
         self._save = save
-        self.who = QLabel()
+        self.who = Label()
         self.why = QLineEdit()
         self.why.setPlaceholderText("Why this revision? For example: hotter after the shell split")
         self.why.setAccessibleName("Why this revision")
@@ -98,7 +99,7 @@ class StopBar(QFrame):
         super().__init__()
         self.setObjectName("panel")
         self._start = start
-        self.mark, self.words = StandingMark(), QLabel(wordWrap=True)
+        self.mark, self.words = StandingMark(), Label(wordWrap=True)
         self.mark.show_standing("stop")
         self.who, self.why = QLineEdit(), QLineEdit()
         self.who.setPlaceholderText("Name")
@@ -146,7 +147,7 @@ class ClosingBar(QFrame):
     ) -> None:
         super().__init__()
         self.setObjectName("panel")
-        self.text = QLabel(wordWrap=True)
+        self.text = Label(wordWrap=True)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 5, 8, 5)
         row.addWidget(StandingMark("stop"))

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kaustos.app.field_kinds import choices_of, quantity_of
 from kaustos.app.records import Address, path_of
@@ -11,6 +11,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import declared
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.look.text import Label
 
 NOT_RECORDED = "not recorded"
 
@@ -47,9 +48,9 @@ class FieldBox(Following, QWidget):
         if width:
             self.edit.setFixedWidth(width)
         self.edit.editingFinished.connect(self._on_edited)
-        self.unit = QLabel()
+        self.unit = Label()
         self.unit.setProperty("role", "muted")
-        self.fault: QLabel | None = None  # made when there is something to say
+        self.fault: Label | None = None  # made when there is something to say
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(5)
@@ -109,7 +110,7 @@ class FieldBox(Following, QWidget):
             self.edit.setProperty("fault", marked)
             self.edit.style().polish(self.edit)
         if fault and self.fault is None:
-            self.fault = QLabel(wordWrap=True)
+            self.fault = Label(wordWrap=True)
             self.fault.setProperty("role", "fault")
             self._column.addWidget(self.fault)
         if self.fault is not None:

@@ -4,7 +4,7 @@ import re
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from kaustos.app.wording import SHOWN, missing_words
 from kaustos.core.review import BY_KEY, CODES, Finding, is_same
@@ -12,12 +12,13 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.grade import GradePanel
 from kaustos.ui.look import StandingMark, palette
+from kaustos.ui.look.text import Label, as_text
 
 _UNIT = re.compile(r"(?<=\d) (?=(?:°[CF]|K|h|min|d|g|kg|kWh|W|mm|MPa|%|[€$£])(?![^\W\d_]))")
 _REST = re.compile(r"(?<=\d\u00a0h) (?=\d\d\b)")  # 10 h 30
 
 
-class Sentence(QLabel):
+class Sentence(Label):
     """Words that wrap, but never between a number and its unit."""
 
     def __init__(self, role: str = "") -> None:
@@ -67,9 +68,9 @@ class FindingCard(QFrame):
         self.setObjectName("panel")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.mark = StandingMark()
-        self.severity = QLabel()
+        self.severity = Label()
         self.severity.setProperty("role", "heading")
-        self.place = QLabel()
+        self.place = Label()
         self.place.setProperty("role", "muted")
         self.text = Sentence("saying")
         self.why, self.cost, self.source = Sentence(), Sentence(), Sentence("muted")
@@ -124,7 +125,7 @@ class FindingCard(QFrame):
             if there:
                 words = wording.remedy(finding.remedies[number])
                 button.say(f"Alt+{number + 1}   {words}")
-                button.setToolTip(wording.remedy_text(finding.remedies[number]) or words)
+                button.setToolTip(as_text(wording.remedy_text(finding.remedies[number]) or words))
         border = f"#panel {{ border: 2px solid {palette().accent}; }}" if whole else ""
         if self.styleSheet() != border:
             self.setStyleSheet(border)
@@ -151,7 +152,7 @@ class FindingsPanel(Following, QFrame):
         self.setFixedWidth(376)
         self._desk = desk
         self._chosen: tuple[str, str] | None = None
-        self.title = QLabel()
+        self.title = Label()
         self.title.setProperty("role", "heading")
         self.cards: list[FindingCard] = []
         self.empty = Sentence()

@@ -1,11 +1,12 @@
 """The foot: mass, time, energy and cost of the run, cautions that apply, and whether all is saved."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from kaustos.app.sheet import run_rows
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.look.text import Label
 
 NOT_SAVED = "NOT SAVED, trying again"
 
@@ -16,7 +17,7 @@ class IntakeBar(QWidget):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._taking_in = desk.taking_in
-        self.words, self.bar, self.stop = QLabel(), QProgressBar(), QPushButton("Stop taking in")
+        self.words, self.bar, self.stop = Label(), QProgressBar(), QPushButton("Stop taking in")
         self.bar.setFixedWidth(120)
         self.bar.setTextVisible(False)
         self.stop.setToolTip("Nothing of the table is kept (Ctrl+.)")
@@ -47,7 +48,7 @@ class Foot(Following, QWidget):
         self.setObjectName("foot")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk = desk
-        self.run, self.state = QLabel(), QLabel()
+        self.run, self.state = Label(), Label()
         self.state.setProperty("role", "muted")
         self.state.setMinimumWidth(self.state.fontMetrics().horizontalAdvance(NOT_SAVED))  # so that nothing jumps
         self.state.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)

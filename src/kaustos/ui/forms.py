@@ -3,13 +3,14 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
+from PySide6.QtWidgets import QGridLayout, QWidget
 
 from kaustos.app.field_kinds import choices_of, quantity_of
 from kaustos.app.records import Address, path_of
 from kaustos.core.records import BY_ONE, Place, declared
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.look.text import Label
 
 NUMBER_WIDTH = 98  # "not recorded" fits
 
@@ -87,7 +88,7 @@ class Form(QWidget):
         super().__init__()
         self._desk, self._fields, self._kind = desk, tuple(fields), kind
         self.boxes: dict[str, Box] = {}
-        self.titles: dict[str, QLabel] = {}
+        self.titles: dict[str, Label] = {}
         self.grid = QGridLayout(self)
         self.grid.setContentsMargins(0, 0, 0, 0)
         self.grid.setHorizontalSpacing(8)
@@ -122,7 +123,7 @@ class Form(QWidget):
             whole = field in self._whole_row
             place += -place % self._columns if whole else 0
             row, column = divmod(place, self._columns)
-            self.titles[field] = QLabel(title_of(path_of(address)))
+            self.titles[field] = Label(title_of(path_of(address)))
             self.boxes[field] = box_for(self._desk, address)
             self.grid.addWidget(self.titles[field], row, 2 * column, Qt.AlignmentFlag.AlignTop)
             self.grid.addWidget(self.boxes[field], row, 2 * column + 1, 1, 2 * self._columns - 1 if whole else 1)

@@ -1,12 +1,13 @@
 """The grade that all operations leave: what it is, what is wanted, and why it is no better."""
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.core.review import CODES
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark
+from kaustos.ui.look.text import Label, as_text
 
 
 class GradePanel(Following, QWidget):
@@ -16,9 +17,9 @@ class GradePanel(Following, QWidget):
         super().__init__()
         self._desk = desk
         self.mark = StandingMark(size=18)
-        self.grade, self.why = QLabel(), QLabel(wordWrap=True)
+        self.grade, self.why = Label(), Label(wordWrap=True)
         self.grade.setProperty("role", "grade")
-        self.wanted, self.known = QLabel(), QLabel()
+        self.wanted, self.known = Label(), Label()
         for label in (self.wanted, self.known):
             label.setProperty("role", "muted")
         top, below = QHBoxLayout(), QHBoxLayout()
@@ -51,7 +52,7 @@ class GradePanel(Following, QWidget):
         self.known.setText(f"{completeness.known} of {completeness.asked} recorded")
         self.why.setText(self._reason())
         caps = "\n".join(f"{GRADE_WORDS[cap.grade]}: {wording.cap(cap, review)}" for cap in grade.caps)
-        self.setToolTip(f"What caps the grade:\n{caps}" if caps else "Nothing caps the grade.")
+        self.setToolTip(as_text(f"What caps the grade:\n{caps}" if caps else "Nothing caps the grade."))
 
     def _reason(self) -> str:
         review, wording = self._desk.review, self._desk.wording

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QCompleter,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QMenu,
     QPushButton,
@@ -23,6 +22,7 @@ from kaustos.core.review import is_same
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.look.text import Label, as_text
 from kaustos.ui.rooms.names import ROOMS
 
 FIELD = "Find (Ctrl+K)"
@@ -49,7 +49,7 @@ class Head(Following, QWidget):
         self.recipe.setAccessibleName("Recipe")
         self.recipe.setMinimumWidth(170)
         self.recipe.activated.connect(self._on_recipe)
-        self.revision = QLabel()
+        self.revision = Label()
         self.revision.setProperty("role", "muted")
         self.machine, self.lot = QComboBox(), QComboBox()
         for box, name in ((self.machine, "machine"), (self.lot, "lot")):
@@ -63,7 +63,7 @@ class Head(Following, QWidget):
             row.addWidget(widget)
         row.addStretch()
         for words, box in (("on", self.machine), ("from lot", self.lot)):
-            label = QLabel(words)
+            label = Label(words)
             label.setProperty("role", "muted")
             row.addWidget(label)
             row.addWidget(box)
@@ -151,7 +151,7 @@ class Head(Following, QWidget):
 
         maturity = card_maturity(self._desk.workspace, self._desk.workspace.draft.records.current or "")
         self.revision.setText(f"{self._shell.revision_words()}\n{maturity.word}")
-        self.revision.setToolTip(f"{card.recipe.part or 'Part not recorded'}\n{maturity_words(maturity)}")
+        self.revision.setToolTip(as_text(f"{card.recipe.part or 'Part not recorded'}\n{maturity_words(maturity)}"))
 
     def _show_room(self) -> None:
         title = next((room.title for room in ROOMS if room.key == self._shell.room), "Recipe")

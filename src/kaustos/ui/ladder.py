@@ -1,7 +1,7 @@
 """The heat ladder: one temperature scale, the polymer's lines, a lane and draggable marks for each heated zone."""
 
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QVBoxLayout, QWidget
 
 from kaustos.app.pictures.ladder import LANE_WIDTH, MARK_HEIGHT, OVERHANG, LadderScale, draw_ladder, lane_left
 from kaustos.app.pictures.pen import Box
@@ -11,6 +11,7 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
 from kaustos.ui.following import Following
 from kaustos.ui.ladder_mark import Mark
+from kaustos.ui.look.text import Label
 from kaustos.ui.pen import QtPen
 
 
@@ -22,7 +23,7 @@ class LadderPanel(QFrame):
         self.setObjectName("panel")
         self.setFixedWidth(372)
         self.view = LadderView(desk)
-        title = QLabel("Heat ladder")
+        title = Label("Heat ladder")
         title.setProperty("role", "heading")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(10, 8, 8, 10)
@@ -53,13 +54,13 @@ class LadderPanel(QFrame):
         return grid
 
 
-def _muted(words: str) -> QLabel:
-    label = QLabel(words)
+def _muted(words: str) -> Label:
+    label = Label(words)
     label.setProperty("role", "muted")
     return label
 
 
-def _legend() -> QLabel:
+def _legend() -> Label:
     label = _muted(
         "Tinted: the polymer wants it. Hatched: the machine cannot. Solid mark: running, hollow: first layer."
     )

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 from kaustos.core.errors import KaustosError
 from kaustos.ui.desk import Desk
 from kaustos.ui.look import palette
+from kaustos.ui.look.text import as_text
 
 _gestures = itertools.count(1)
 _STEPS = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}
@@ -34,7 +35,7 @@ class Mark(QWidget):
         which = "setpoint" if self._running else "setpoint of the first layer"
         words = f"{zone} {which}: {self._desk.wording.value(value, 'temperature')}"
         self.setAccessibleName(words)
-        self.setToolTip(f"{words}. Drag, or press the arrow keys (Shift: 5 K).")
+        self.setToolTip(as_text(f"{words}. Drag, or press the arrow keys (Shift: 5 K)."))
         self.update()
 
     def lead(self, led: bool) -> None:

@@ -5,10 +5,11 @@ from pathlib import Path
 
 import attrs
 from PySide6.QtGui import QPixmap
-from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from kaustos.core.records import Photo, Place
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 
 WIDTH = 490
 
@@ -28,7 +29,7 @@ def keep_photo(desk: Desk, record: Place, file: Path, title: str) -> None:
     desk.workspace.draft.set({photos: (*present, photo)}, title=f"{title}: photo {file.name}")
 
 
-class PhotoLabel(QLabel):
+class PhotoLabel(Label):
     """The newest of some photos, the others named."""
 
     def __init__(self, desk: Desk) -> None:

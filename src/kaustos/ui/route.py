@@ -9,6 +9,7 @@ from kaustos.core.review import OPERATIONS, Operation, OperationReview
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark, draw_standing, palette
+from kaustos.ui.look.text import as_text
 
 NARROWEST, HEIGHT = 98, 62  # twelve tiles, their gaps and both margins make 1280 px
 MARGIN = 8
@@ -46,7 +47,7 @@ class Tile(Following, QAbstractButton):
         figure = next((each for each in found.figures if each.key == found.headline), None)
         words = f"{figure.title}: {self._desk.wording.figure(figure)}" if figure else ""
         self.setAccessibleName(f"{self.text()}, {self._figures[0]}, {self._standing}")
-        self.setToolTip(f"{self._operation.section}\n{words}")
+        self.setToolTip(as_text(f"{self._operation.section}\n{words}"))
         self.update()
 
     def lines(self) -> tuple[str, str, str]:

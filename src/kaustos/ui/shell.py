@@ -32,6 +32,7 @@ from kaustos.ui.foot import Foot
 from kaustos.ui.head import Head
 from kaustos.ui.ladder import LadderPanel
 from kaustos.ui.look import apply_theme
+from kaustos.ui.look.text import as_text
 from kaustos.ui.rooms.making import Rooms
 from kaustos.ui.route import RouteStrip
 
@@ -339,7 +340,8 @@ class Window(QMainWindow):
             widget = start
             while widget is not None:
                 if widget.whatsThis():
-                    QWhatsThis.showText(widget.mapToGlobal(widget.rect().bottomLeft()), widget.whatsThis(), widget)
+                    place = widget.mapToGlobal(widget.rect().bottomLeft())
+                    QWhatsThis.showText(place, as_text(widget.whatsThis()), widget)
                     return
                 widget = widget.parentWidget()
         self.desk.messages.note("Point at a field, a finding or the ladder and press F1.")

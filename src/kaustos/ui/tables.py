@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTableView,
@@ -23,6 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label, as_text
 
 AnyIndex = QModelIndex | QPersistentModelIndex
 SORT = Qt.ItemDataRole.UserRole
@@ -61,7 +61,7 @@ class _Model(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return text
         if role == Qt.ItemDataRole.ToolTipRole:
-            return row.tip or text
+            return as_text(row.tip or text)
         if role == SORT:
             own = row.sort[index.column()] if index.column() < len(row.sort) else None
             return text.lower() if own is None else own
@@ -113,7 +113,7 @@ class Listing(QWidget):
         self.filter.setPlaceholderText(f"Filter {name} by typing")
         self.filter.setAccessibleName(f"Filter {name}")
         self.filter.setClearButtonEnabled(True)
-        self.count = QLabel()
+        self.count = Label()
         self.count.setProperty("role", "muted")
         self.out = QPushButton("Write CSV")
         self.out.setToolTip("Write what is listed now as a CSV file")

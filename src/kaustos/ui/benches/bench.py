@@ -1,6 +1,6 @@
 """What all benches share: the question on top, inputs, the live picture, and the figures below."""
 
-from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from kaustos.core.review import BY_KEY
 from kaustos.ui.benches.figures import FigureTable
@@ -8,6 +8,7 @@ from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.look.text import Label
 
 
 class Bench(Following, QFrame):
@@ -18,9 +19,9 @@ class Bench(Following, QFrame):
         self.setObjectName("panel")
         self.desk, self.key, self.picture = desk, key, picture
         operation = BY_KEY[key]
-        heading = QLabel(f"{operation.number} {operation.title}")
+        heading = Label(f"{operation.number} {operation.title}")
         heading.setProperty("role", "heading")
-        question = QLabel(operation.section, wordWrap=True)
+        question = Label(operation.section, wordWrap=True)
         question.setProperty("role", "question")
         self.figures = FigureTable(desk, key)
         self.column = QVBoxLayout(self)

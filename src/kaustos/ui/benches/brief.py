@@ -23,6 +23,7 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
 from kaustos.ui.look import palette
+from kaustos.ui.look.text import as_text
 
 GROUPS = {
     "Service": ("brief.purpose", "polymer", "brief.service_c", "brief.service_h", "brief.stress_mpa",
@@ -173,7 +174,7 @@ class ValueTable(Following, PlainTable):
         if fault:
             self._desk.tell(fault)
             self._showing = True
-            item.setToolTip(fault)
+            item.setToolTip(as_text(fault))
             item.setForeground(QColor(palette().stop))
             self._showing = False
         else:

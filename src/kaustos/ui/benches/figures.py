@@ -4,11 +4,12 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QApplication, QFrame, QHeaderView, QLabel, QTableWidget, QTableWidgetItem, QVBoxLayout
+from PySide6.QtWidgets import QApplication, QFrame, QHeaderView, QTableWidget, QTableWidgetItem, QVBoxLayout
 
 from kaustos.core.review import OPERATIONS, Figure
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.look.text import Label, as_text
 
 _INDEX = {operation.key: index for index, operation in enumerate(OPERATIONS)}
 
@@ -41,7 +42,7 @@ class PlainTable(QTableWidget):
                     item = QTableWidgetItem()
                     self.setItem(row, column, item)
                 item.setText(text)
-                item.setToolTip(tips[row] if tips else text)
+                item.setToolTip(as_text(tips[row] if tips else text))
 
     def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         if event.matches(QKeySequence.StandardKey.Copy):
@@ -74,7 +75,7 @@ class FigureTable(Following, QFrame):
         header = self.table.horizontalHeader()
         header.resizeSection(0, 270)
         header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
-        self.whole = QLabel(wordWrap=True)
+        self.whole = Label(wordWrap=True)
         self.whole.setProperty("role", "muted")
         self.whole.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.whole.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)

@@ -1,6 +1,6 @@
 """Bench 30: the parts that limit each zone, and what they leave of the polymer's window."""
 
-from PySide6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from kaustos.core.planning.reach import parts_of
 from kaustos.core.records import BASES, PART_TITLES, ZONES, Machine
@@ -8,6 +8,7 @@ from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.look.text import Label
 
 PRICED = ("liner", "magnet", "backing", "plastics")
 _PARTS = {zone: tuple(name for name, _ in parts_of(getattr(Machine(id=""), zone))) for zone in ZONES}
@@ -43,7 +44,7 @@ class LimitForm(QWidget):
         super().__init__()
         self._desk, self._base = desk, base
         self.zone = "chamber"
-        self.titles: list[QLabel] = []
+        self.titles: list[Label] = []
         self.limits: list[FieldBox] = []
         self.bases: list[ChoiceBox] = []
         self.prices: dict[int, FieldBox] = {}
@@ -51,7 +52,7 @@ class LimitForm(QWidget):
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(3)
         for column, words in enumerate(("Part", "Limit (or none)", "Known from", "Price")):
-            label = QLabel(words)
+            label = Label(words)
             label.setProperty("role", "muted")
             grid.addWidget(label, 0, column)
         grid.setColumnStretch(0, 1)
@@ -112,7 +113,7 @@ class LimitForm(QWidget):
                 self.prices[row].setVisible(row < len(parts) and parts[row] in PRICED)
 
     def _add_row(self, row: int, place: str) -> None:
-        self.titles.append(QLabel())
+        self.titles.append(Label())
         self.limits.append(FieldBox(self._desk, f"{place}.max_c", width=76))
         self.bases.append(ChoiceBox(self._desk, f"{place}.basis", BASES))
         for column, widget in enumerate((self.titles[row], self.limits[row], self.bases[row])):

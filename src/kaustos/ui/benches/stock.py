@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QWidget
 
 from kaustos.app.clock import read_moment, ready_words, start_words
 from kaustos.app.wording import drying_words, when_words
@@ -17,6 +17,7 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
+from kaustos.ui.look.text import Label
 
 FIELDS = ("context.dryer", "lot.feed", "stock.dryer_c", "lot.box_humidity_pct", "stock.dryer_h", "lot.flange",
           "stock.wait_h", "stock.wait_in")  # fmt: skip
@@ -38,13 +39,13 @@ class StockBench(Bench):
         self.wanted.setAccessibleName("Dry spool wanted at")
         self.wanted.setFixedWidth(128)
         self.wanted.editingFinished.connect(self._on_wanted)
-        self.answer = QLabel(wordWrap=True)
+        self.answer = Label(wordWrap=True)
         self.answer.setProperty("role", "muted")
         line = QHBoxLayout()
         line.setSpacing(8)
         line.addWidget(self.wanted)
         line.addWidget(self.answer, 1)
-        grid.addWidget(QLabel("Wanted at"), grid.rowCount(), 0)
+        grid.addWidget(Label("Wanted at"), grid.rowCount(), 0)
         grid.addLayout(line, grid.rowCount() - 1, 1, 1, 4)
         return self.form
 

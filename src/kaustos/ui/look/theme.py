@@ -99,13 +99,13 @@ QMainWindow, #body {{ background: {ground}; }}
 #panel {{ background: {panel}; border: 1px solid {rule}; border-radius: 3px; }}
 #head, #foot {{ background: {panel}; border: none; border-bottom: 1px solid {rule}; }}
 #foot {{ border-bottom: none; border-top: 1px solid {rule}; }}
-QLabel[role="title"] {{ font-size: 16px; font-weight: 600; }}
-QLabel[role="heading"] {{ font-size: 13px; font-weight: 600; }}
-QLabel[role="question"] {{ font-size: 14px; }}
-QLabel[role="muted"] {{ color: {muted}; font-size: 12px; }}
-QLabel[role="fault"] {{ color: {stop}; font-size: 12px; }}
-QLabel[role="grade"] {{ font-size: 18px; font-weight: 600; }}
-QLabel[role="saying"] {{ font-weight: 600; }}
+Label[role="title"] {{ font-size: 16px; font-weight: 600; }}
+Label[role="heading"] {{ font-size: 13px; font-weight: 600; }}
+Label[role="question"] {{ font-size: 14px; }}
+Label[role="muted"] {{ color: {muted}; font-size: 12px; }}
+Label[role="fault"] {{ color: {stop}; font-size: 12px; }}
+Label[role="grade"] {{ font-size: 18px; font-weight: 600; }}
+Label[role="saying"] {{ font-weight: 600; }}
 QLineEdit, QComboBox {{
   background: {panel}; border: 1px solid {rule}; border-radius: 3px; padding: 3px 6px; min-height: 20px;
   selection-background-color: {accent}; selection-color: {on_accent};

@@ -1,7 +1,7 @@
 """The atlas: all polymers side by side, each value with its range and source, by what this shop can reach."""
 
 import attrs
-from PySide6.QtWidgets import QComboBox, QHeaderView, QLabel
+from PySide6.QtWidgets import QComboBox, QHeaderView
 
 from kaustos.core.records import (
     CHEMICALS,
@@ -20,6 +20,7 @@ from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.brief import lack_of
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.own_polymer import MakePolymer, OwnPolymerForm
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
@@ -54,13 +55,13 @@ class AtlasRoom(Room):
         self.reached = QComboBox()
         self.reached.setAccessibleName("Show polymers that can be run on")
         self.reached.activated.connect(self.refresh)
-        self.top.addWidget(QLabel("Runs on"))
+        self.top.addWidget(Label("Runs on"))
         self.top.addWidget(self.reached)
         self.list = Listing(desk, "polymers", ("Polymer", *(words for words, _ in SHOWN), "Runs on"), 0)
         self.list.chosen.connect(self._on_chosen)
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setProperty("role", "heading")
-        self.traits = QLabel(wordWrap=True)
+        self.traits = Label(wordWrap=True)
         self.values = PlainTable(ONE)
         self.values.setAccessibleName("Values of the chosen polymer")
         self.making = MakePolymer(desk, self._chosen, self.choose)

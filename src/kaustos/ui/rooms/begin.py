@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kaustos.app.beginning import begin_recipe, first_steps
 from kaustos.app.recipes import new_machine
@@ -10,6 +10,7 @@ from kaustos.app.stock import new_dryer, new_lot
 from kaustos.library import load
 from kaustos.ui.commands import Shell
 from kaustos.ui.look import StandingMark
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.parts import entry, push
 from kaustos.ui.rooms.room import Room
 
@@ -20,7 +21,7 @@ class StepFrame(QFrame):
     def __init__(self, key: str, lines: list[QWidget], make: Callable[[], object]) -> None:
         super().__init__()
         self.key, self.lines = key, lines
-        self.mark, self.title, self.unlocks = StandingMark(), QLabel(), QLabel(wordWrap=True)
+        self.mark, self.title, self.unlocks = StandingMark(), Label(), Label(wordWrap=True)
         self.title.setProperty("role", "heading")
         self.unlocks.setProperty("role", "muted")
         self.make = push("Make", make)

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -27,6 +26,7 @@ from kaustos.ui.benches.machine import LimitForm
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
 from kaustos.ui.forms import Form
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -51,7 +51,7 @@ class MachinesRoom(Room):
         )
         self.live = live
         self.live.looked.connect(self._on_looked)
-        self.shown = QLabel()
+        self.shown = Label()
         self.shown.setProperty("role", "muted")
         self.shown.hide()
         self.column.insertWidget(1, self.shown)
@@ -153,13 +153,13 @@ class MachineForm(QFrame):
         self._desk = desk
         self.form = Form(desk, self.FIELDS, "machines")
         self.limits: LimitForm | None = None
-        self.configuration = QLabel()
+        self.configuration = Label()
         self.configuration.setProperty("role", "muted")
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.addWidget(self.form)
         self._column.addWidget(self.configuration)
-        self.heading = QLabel()
+        self.heading = Label()
         self.heading.setProperty("role", "heading")
         self.runs = PlainTable(("Polymer", "On this machine"))
         self.runs.setAccessibleName("What this machine can run")
@@ -214,7 +214,7 @@ class _Beginning(QFrame):
         self.name.returnPressed.connect(self._on_make)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        for widget in (QLabel("New machine"), self.name, QLabel("starting from"), self.like, make_it):
+        for widget in (Label("New machine"), self.name, Label("starting from"), self.like, make_it):
             row.addWidget(widget, 1 if widget is self.name else 0)
 
     def refresh(self) -> None:

@@ -1,9 +1,10 @@
 """What is to be ordered: each grade and colour against the runs still to come, and what is on its way."""
 
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from kaustos.app.orders import HEADINGS, OrderLine, mark_ordered, not_ordered, order_cells, order_list, order_total
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.parts import push, row_of
 from kaustos.ui.tables import Listing, Row
 
@@ -17,7 +18,7 @@ class Orders(QWidget):
         self._lines: dict[str, OrderLine] = {}
         self.list = Listing(desk, "orders", HEADINGS, 8)
         self.list.chosen.connect(self._on_chosen)
-        self.total = QLabel(wordWrap=True)
+        self.total = Label(wordWrap=True)
         self.total.setProperty("role", "heading")
         self.mark = push("Mark as ordered", self._on_mark)
         self.undone = push("Not ordered after all", self._on_not_ordered)

@@ -2,9 +2,10 @@
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QWidget
 
 from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.look.text import Label
 
 
 def small_table(headings: tuple[str, ...], name: str) -> PlainTable:
@@ -33,17 +34,17 @@ def push(words: str, act: Callable[[], object]) -> QPushButton:
     return button
 
 
-def heading(words: str) -> QLabel:
+def heading(words: str) -> Label:
     """A heading within a form."""
-    label = QLabel(words)
+    label = Label(words)
     label.setProperty("role", "heading")
     return label
 
 
-def row_of(words: str | QLabel, *widgets: QWidget) -> QHBoxLayout:
+def row_of(words: str | Label, *widgets: QWidget) -> QHBoxLayout:
     """Widgets in a row behind their name."""
     row = QHBoxLayout()
-    row.addWidget(QLabel(words) if isinstance(words, str) else words)
+    row.addWidget(Label(words) if isinstance(words, str) else words)
     for widget in widgets:
         row.addWidget(widget)
     row.addStretch()

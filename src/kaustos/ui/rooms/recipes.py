@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushButton
 
 from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.runs import card_maturity
@@ -10,6 +10,7 @@ from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -125,10 +126,10 @@ class _Beginning(QFrame):
         self.name.returnPressed.connect(self._on_make)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(QLabel("New recipe"))
+        row.addWidget(Label("New recipe"))
         row.addWidget(self.name, 1)
         for words, box in (("of", self.polymer), ("on", self.machine)):
-            row.addWidget(QLabel(words))
+            row.addWidget(Label(words))
             row.addWidget(box)
         row.addWidget(make_it)
 

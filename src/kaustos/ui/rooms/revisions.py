@@ -2,7 +2,7 @@
 
 import json
 
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLabel, QLineEdit, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QVBoxLayout
 
 from kaustos.app.revisions import differences
 from kaustos.app.wording import GRADE_WORDS, when_words
@@ -12,6 +12,7 @@ from kaustos.store import Revision
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.look.text import Label
 
 DRAFT = "the draft of now"
 
@@ -24,11 +25,11 @@ class RevisionsPage(Following, QFrame):
         self.setObjectName("panel")
         self._desk = desk
         self._revisions: tuple[Revision, ...] = ()
-        heading = QLabel("Revisions")
+        heading = Label("Revisions")
         heading.setProperty("role", "heading")
         close = QPushButton("Back to the bench")
         close.clicked.connect(back)
-        self.empty = QLabel("Nothing is saved yet. Ctrl+S keeps the present state, with who and why.", wordWrap=True)
+        self.empty = Label("Nothing is saved yet. Ctrl+S keeps the present state, with who and why.", wordWrap=True)
         self.list = PlainTable(("No", "Saved", "Who", "Status, grade", "Why"))
         self.list.setWordWrap(True)
         self.list.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
@@ -48,7 +49,7 @@ class RevisionsPage(Following, QFrame):
         self.why.returnPressed.connect(self._on_status)
         self.give = QPushButton("Give")
         self.give.clicked.connect(self._on_status)
-        self.log = QLabel(wordWrap=True)
+        self.log = Label(wordWrap=True)
         self.log.setProperty("role", "muted")
         self.before, self.after = QComboBox(), QComboBox()
         self.before.setAccessibleName("Compare from")
@@ -58,7 +59,7 @@ class RevisionsPage(Following, QFrame):
         top.addStretch()
         top.addWidget(close)
         for words, box in (("What changed from", self.before), ("to", self.after)):
-            middle.addWidget(QLabel(words))
+            middle.addWidget(Label(words))
             middle.addWidget(box)
             box.activated.connect(self._compare)
         middle.addStretch()
@@ -76,7 +77,7 @@ class RevisionsPage(Following, QFrame):
 
     def _status_row(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        for widget in (QLabel("Chosen revision becomes"), self.status, self.why, self.give):
+        for widget in (Label("Chosen revision becomes"), self.status, self.why, self.give):
             row.addWidget(widget, 1 if widget is self.why else 0)
         return row
 

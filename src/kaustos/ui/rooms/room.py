@@ -1,9 +1,10 @@
 """What all rooms share: a heading, what to do when there is nothing yet, and following the desk while shown."""
 
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.look.text import Label, as_text
 
 
 class Room(Following, QFrame):
@@ -13,11 +14,11 @@ class Room(Following, QFrame):
         super().__init__()
         self.setObjectName("panel")
         self.desk = desk
-        self.title = QLabel(title)
+        self.title = Label(title)
         self.title.setProperty("role", "title")
-        self.words = QLabel(words, wordWrap=True)
+        self.words = Label(words, wordWrap=True)
         self.words.setProperty("role", "muted")
-        self.empty = QLabel(empty, wordWrap=True)
+        self.empty = Label(empty, wordWrap=True)
         self.empty.setProperty("role", "question")
         self.top = QHBoxLayout()
         self.top.setSpacing(8)
@@ -33,7 +34,7 @@ class Room(Following, QFrame):
     def button(self, words: str, act, tip: str = "") -> QPushButton:  # type: ignore[no-untyped-def]
         """A button in the heading row."""
         button = QPushButton(words)
-        button.setToolTip(tip or words)
+        button.setToolTip(as_text(tip or words))
         button.clicked.connect(lambda: self.desk.run(act))
         self.top.addWidget(button)
         return button

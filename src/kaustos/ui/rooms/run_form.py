@@ -6,7 +6,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -18,6 +17,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Place, Run
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
+from kaustos.ui.look.text import Label
 
 DETAILS = ("kind", "shape", "planned_h", "ran_h", "mass_g", "filament", "hours_lost", "money_lost", "note")
 
@@ -39,7 +39,7 @@ class RunForm(QFrame):
         self.at.setPlaceholderText("12 min or 40 mm")
         self.at.setFixedWidth(132)
         self.at.returnPressed.connect(self.add_observation)
-        self.fault = QLabel(wordWrap=True)
+        self.fault = Label(wordWrap=True)
         self.fault.setProperty("role", "fault")
         self.fault.hide()
         self.log = QPushButton("Log it (Ctrl+Return)")
@@ -60,7 +60,7 @@ class RunForm(QFrame):
         column.setSpacing(5)
         for words, widgets in zip(("Seen", "Outcome"), lines, strict=True):
             line = QHBoxLayout()
-            label = QLabel(words)
+            label = Label(words)
             label.setFixedWidth(64)
             line.addWidget(label)
             for widget in widgets:
@@ -74,7 +74,7 @@ class RunForm(QFrame):
         self._grid.setHorizontalSpacing(8)
         self._grid.setColumnStretch(3, 1)
         column.addLayout(self._grid)
-        differing = QLabel("As run, where it differed from the revision")
+        differing = Label("As run, where it differed from the revision")
         differing.setProperty("role", "muted")
         self._grid.addWidget(differing, 7, 0, 1, 4)
 
@@ -105,7 +105,7 @@ class RunForm(QFrame):
                 self.settings[path] = line
                 row, column = 8 + place // 2, 2 * (place % 2)
                 title = wording.field(path)
-                self._grid.addWidget(QLabel(title[:1].upper() + title[1:]), row, column)
+                self._grid.addWidget(Label(title[:1].upper() + title[1:]), row, column)
                 self._grid.addWidget(line, row, column + 1)
             line = self.settings[path]
             if not (line.hasFocus() and line.isModified()):

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from kaustos.app.causes import HEADINGS as CAUSE_HEADINGS
 from kaustos.app.causes import AfterRun, after_run, booking_words, take_trial
@@ -17,6 +17,7 @@ from kaustos.core.review import CODES
 from kaustos.core.review.experience import judge_run
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 from kaustos.ui.photos import PhotoLabel, ask_photo, keep_photo
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.rooms.run_form import RunForm
@@ -142,7 +143,7 @@ class _Detail(QFrame):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.title = QLabel(wordWrap=True)
+        self.title = Label(wordWrap=True)
         self.title.setProperty("role", "heading")
         self.judged = PlainTable(("In the run", "What the review had said when it began"))
         self.judged.setAccessibleName("The run beside the review")
@@ -178,9 +179,9 @@ class _Next(QFrame):
         self._run: Run | None = None
         self._found: AfterRun | None = None
         self.setObjectName("panel")
-        self.trial = QLabel(wordWrap=True)
+        self.trial = Label(wordWrap=True)
         self.trial.setProperty("role", "saying")
-        self.expected = QLabel(wordWrap=True)
+        self.expected = Label(wordWrap=True)
         self.expected.setProperty("role", "muted")
         self.take = QPushButton("Take it into the recipe")
         self.take.setToolTip("The settings as they were run, with this one change; undone as one step")
@@ -233,7 +234,7 @@ class _Comparison(QFrame):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.verdict = QLabel(wordWrap=True)
+        self.verdict = Label(wordWrap=True)
         self.verdict.setProperty("role", "saying")
         self.differing = PlainTable(("Field", "First", "Second"))
         self.differing.setAccessibleName("What differs between the runs")

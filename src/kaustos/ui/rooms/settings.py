@@ -7,7 +7,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QScrollArea,
     QStackedWidget,
@@ -21,6 +20,7 @@ from kaustos.core.records import Rules
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -61,7 +61,7 @@ class SettingsRoom(Room):
                 box.setText(value)
 
     def _column(self, heading: str, grid: QGridLayout) -> QVBoxLayout:
-        label = QLabel(heading)
+        label = Label(heading)
         label.setProperty("role", "heading")
         column = QVBoxLayout()
         column.addWidget(label)
@@ -108,8 +108,8 @@ def _grid() -> QGridLayout:
 
 def _add(grid: QGridLayout, title: str, widget: QWidget, help_line: str) -> None:
     row = grid.rowCount()
-    note = QLabel(help_line, wordWrap=True)
+    note = Label(help_line, wordWrap=True)
     note.setProperty("role", "muted")
-    grid.addWidget(QLabel(title, wordWrap=True), row, 0)
+    grid.addWidget(Label(title, wordWrap=True), row, 0)
     grid.addWidget(widget, row, 1)
     grid.addWidget(note, row, 2)

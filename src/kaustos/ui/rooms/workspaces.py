@@ -2,12 +2,13 @@
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QLabel
+from PySide6.QtWidgets import QFileDialog
 
 from kaustos.app.wording import when_words
 from kaustos.ui.desk import Desk
 from kaustos.ui.files import WORKSPACE_FILES as FILES
 from kaustos.ui.files import Files, named
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -25,7 +26,7 @@ class WorkspacesRoom(Room):
         self.button("Restore", self.ask_restore, "Bring this workspace to the state of a copy; the state now is kept")
         self.list = Listing(desk, "workspaces", ("Workspace", "Folder", "State"), 1)
         self.list.opened.connect(lambda key: self.desk.run(lambda: files.open_workspace(Path(key))))
-        label = QLabel("What was done here, the latest first")
+        label = Label("What was done here, the latest first")
         label.setProperty("role", "heading")
         self.history = Listing(desk, "history", ("When", "Who", "What"), 2)
         self.column.addWidget(self.list, 2)

@@ -1,11 +1,12 @@
 """What the label of a lot's grade says, beside what is in force, and its picture."""
 
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kaustos.app.label import RANGES, label_lines, not_on_label, read_label
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Lot
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 from kaustos.ui.photos import PhotoLabel
 from kaustos.ui.rooms.parts import entry, heading
 
@@ -18,10 +19,10 @@ class LotLabel(QWidget):
         self._desk = desk
         self.lot: str | None = None
         self.entries: dict[str, QLineEdit] = {}
-        self.notes: dict[str, QLabel] = {}  # what is in force, or why what is typed is no range
-        self.units: dict[str, QLabel] = {}
+        self.notes: dict[str, Label] = {}  # what is in force, or why what is typed is no range
+        self.units: dict[str, Label] = {}
         self.faults: dict[str, str] = {}
-        self.missing = QLabel(wordWrap=True)
+        self.missing = Label(wordWrap=True)
         self.photo = PhotoLabel(desk)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
@@ -30,8 +31,8 @@ class LotLabel(QWidget):
         for row, (key, (title, *_)) in enumerate(RANGES.items()):
             line = entry("not given", f"{title} on the label", 110)
             line.editingFinished.connect(lambda key=key: self._on_edited(key))
-            self.entries[key], self.units[key], self.notes[key] = line, QLabel(), QLabel(wordWrap=True)
-            for place, widget in enumerate((QLabel(title), line, self.units[key], self.notes[key])):
+            self.entries[key], self.units[key], self.notes[key] = line, Label(), Label(wordWrap=True)
+            for place, widget in enumerate((Label(title), line, self.units[key], self.notes[key])):
                 grid.addWidget(widget, row, place)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

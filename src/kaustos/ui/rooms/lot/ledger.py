@@ -1,12 +1,13 @@
 """How much of a lot is free: what runs took, what is put aside, what the rest is enough for."""
 
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from kaustos.app.lot_state import jobs_that_fit, state_of
 from kaustos.app.stock import give_back, put_aside
 from kaustos.app.wording import when_words
 from kaustos.core.records import Lot
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.parts import entry, heading, push, row_of, small_table
 
 MOST_JOBS = 3
@@ -19,7 +20,7 @@ class LotLedger(QWidget):
         super().__init__()
         self._desk = desk
         self.lot: str | None = None
-        self.words = QLabel(wordWrap=True)
+        self.words = Label(wordWrap=True)
         self.reserves = small_table(("When", "Put aside", "For"), "Filament put aside")
         self.grams, self.purpose = (
             entry("such as 40 g", "Filament to put aside", 100),

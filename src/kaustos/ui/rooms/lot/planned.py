@@ -2,12 +2,13 @@
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHeaderView, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHeaderView, QVBoxLayout, QWidget
 
 from kaustos.app.planned import PlannedRecipe, planned_on
 from kaustos.app.wording import STANDING_WORDS
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.parts import heading
 
 
@@ -21,7 +22,7 @@ class PlannedOnLot(QWidget):
         self._desk = desk
         self._found: tuple[PlannedRecipe, ...] = ()
         self.table = _Table(self)
-        self.none = QLabel("No recipe is planned on it.")
+        self.none = Label("No recipe is planned on it.")
         self.none.setProperty("role", "muted")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

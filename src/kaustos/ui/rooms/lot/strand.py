@@ -2,12 +2,13 @@
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout, QWidget
 
 from kaustos.app.lot_state import strand_shows, strand_words
 from kaustos.app.stock import log_strand
 from kaustos.core.records import STRAND_SIGNS, Lot
 from kaustos.ui.desk import Desk
+from kaustos.ui.look.text import Label
 from kaustos.ui.photos import ask_photo
 from kaustos.ui.rooms.parts import heading, push, row_of
 
@@ -19,14 +20,14 @@ class LotStrand(QWidget):
         super().__init__()
         self._desk = desk
         self.lot: str | None = None
-        self.words = QLabel(wordWrap=True)
+        self.words = Label(wordWrap=True)
         self.words.setProperty("role", "muted")
         self.signs = {key: QCheckBox(words) for key, words in STRAND_SIGNS.items()}
         grid = QGridLayout()
         grid.setVerticalSpacing(2)
         for place, box in enumerate(self.signs.values()):
             grid.addWidget(box, *divmod(place, 3))
-        self.clean = QLabel("Nothing ticked is a clean strand.")
+        self.clean = Label("Nothing ticked is a clean strand.")
         self.log = push("Log strand", self.log_strand)
         self.log_with_photo = push("Log with photo", self._on_photo)
         column = QVBoxLayout(self)

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from kaustos.app.clock import read_past
 from kaustos.app.drying import drying_ways
@@ -17,6 +17,7 @@ from kaustos.core.records import STAYS, Lot, Stay
 from kaustos.devices import GROSS, HUMIDITY, TEMPERATURE, Channel
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
+from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.lot.strand import LotStrand
 from kaustos.ui.rooms.parts import entry, heading, push, row_of, small_table
 
@@ -31,9 +32,9 @@ class LotWater(QWidget):
         unit = desk.wording.unit("temperature")
         self.stays = small_table(("From", "Where", unit, "% humidity"), "Where the spool was")
         self.weighings = small_table(("When", "Gross", "Filament"), "Weighings")
-        self.dates = QLabel()
+        self.dates = Label()
         self.dates.setProperty("role", "muted")
-        self.desiccant, self.told = QLabel(wordWrap=True), QLabel(wordWrap=True)
+        self.desiccant, self.told = Label(wordWrap=True), Label(wordWrap=True)
         self.use = QPushButton("Dry by its own weighings from now on")
         self.use.clicked.connect(lambda: desk.run(lambda: use_own_diffusivity(desk.workspace, self.lot or "")))
         self.place = QComboBox()
@@ -50,7 +51,7 @@ class LotWater(QWidget):
         self.read_dryer, self.log_stay = push("Read", self._on_read_dryer), push("Log", self._on_stay)
         self.read_dryer.setToolTip("What the dryer shows now: it is in there, at that temperature and humidity")
         self.strand = LotStrand(desk)
-        self.ways = QLabel(wordWrap=True)
+        self.ways = Label(wordWrap=True)
         self.ways.setProperty("role", "muted")
         self._lay_out()
 
