@@ -52,6 +52,14 @@ WRONG = (
 
 
 class TestSpellings(unittest.TestCase):
+    def test_what_may_be_one_or_a_thousand_is_asked_for(self):
+        for text in ("1,000 g", "250,125", "-1,500"):
+            with self.subTest(text), self.assertRaisesRegex(NotAQuantity, "may be .* or .*; write it so"):
+                read(text, "mass")
+        self.assertEqual(read("1,000 g", "mass", "comma"), 1.0, "who writes numbers with a comma means one")
+        for text, value in (("0,125", 0.125), ("1,25", 1.25), ("1,0005", 1.0005), ("12345,678", 12345.678)):
+            self.assertEqual(read(text, "mass"), value)
+
     def test_right_spellings_give_the_value_in_the_shop_unit(self):
         for quantity, text, value in RIGHT:
             with self.subTest(f"{text} as {quantity}"):

@@ -124,7 +124,7 @@ class TestTables(WorkspaceTest):
             ("id,polymer,brief.service_c\nx,pc\n", "line 2: has 2 cells, the heading has 3"),
             ("id,polymer,brief.service_c\nx,pc,hot\n", "line 2, column brief.service_c: 'hot' is not a number"),
             ("id,polymer,brief.service_c\nx,pc,-300\n", "line 2, column brief.service_c: .*below absolute zero"),
-            ("id,polymer,brief.service_c\nx,pc,nan\n", "line 2, column brief.service_c: .*finite"),
+            ("id,polymer,brief.service_c\nx,pc,nan\n", "line 2, column brief.service_c: .*is not a number"),
             ("id,polymer,brief.service_c\nx,goo,80\n", "line 2, column polymer: no polymer 'goo'"),
             ("id,polymer,brief.service_c,machine\nx,pc,80,moon\n", "line 2, column machine: no machine 'moon'"),
             (recipes.replace(",yes,", ",maybe,", 1), "must be yes, no or empty"),

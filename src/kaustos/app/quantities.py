@@ -29,11 +29,15 @@ class NotAQuantity(KaustosError):
         return f"“{shown}” {self.problem}"
 
 
-def read(text: str, quantity: str) -> float:
-    """The value that a text gives in the quantity's shop unit."""
+def read(text: str, quantity: str, decimal: str = "point") -> float:
+    """The value that a text gives in the quantity's shop unit; what may be one or a thousand is asked for."""
     plain = _plain(text)
     if not plain:
         raise NotAQuantity(text, "is empty")
+    either = re.search(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])", plain)
+    if either and decimal != "comma":
+        whole, point = either[0].replace(",", ""), either[0].replace(",", ".")
+        raise NotAQuantity(text, f"may be {whole} or {point}; write it so")
     if quantity == "duration":
         value = _duration(plain, text)
     else:

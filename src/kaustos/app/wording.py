@@ -243,7 +243,7 @@ class Wording:
         plain = text.strip()
         bare = plain[-1:].isdigit() or plain[-1:] in (".", ",")
         unit = " F" if bare and self.settings.temperature == "°F" and quantity.startswith("temperature") else ""
-        return read(plain + unit, quantity)
+        return read(plain + unit, quantity, self.settings.decimal)
 
     def step(self, remedy: Set) -> str:
         """A remedy as the title of an undo step."""

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Mapping
 from typing import Any
 
@@ -11,7 +12,7 @@ from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress, watched
 from kaustos.core.records import CHOSEN, Observation, Recipe, Run
 from kaustos.core.records.fields import declaration, value_at, with_value
-from kaustos.core.records.quantities import QUANTITIES
+from kaustos.core.records.quantities import QUANTITIES, Unit
 
 RECIPE_IDS = ("id", *(kind.one for kind in CHOSEN))
 RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen for it
@@ -21,6 +22,7 @@ RUN_FIELDS = (
 )  # fmt: skip
 OBSERVED = ("what", "where", "at_h", "at_mm", "note")
 LIST_SEPARATOR = ";"
+STEPS_UNIT = "°C@h"
 
 
 def recipe_paths() -> tuple[str, ...]:
@@ -44,7 +46,7 @@ def _heading(path: str) -> str:
 def write_recipes(rows: Iterable[RecipeRow]) -> str:
     """Recipes as CSV; anneal steps as temperature@hours."""
     paths = recipe_paths()
-    headings = [*RECIPE_IDS, *map(_heading, paths), "anneal.steps [°C@h]"]
+    headings = [*RECIPE_IDS, *map(_heading, paths), f"anneal.steps [{STEPS_UNIT}]"]
     lines = [headings]
     for key, recipe, chosen in rows:
         steps = LIST_SEPARATOR.join(f"{cell(each.temperature_c)}@{cell(each.hold_h)}" for each in recipe.anneal.steps)
@@ -90,6 +92,29 @@ class Table:
 
     name: str
     lines: tuple[tuple[int, Mapping[str, str]], ...]  # line number in the file, cells by heading
+    units: Mapping[str, str] = attrs.field(factory=dict)  # what stands in brackets behind a heading
+    comma: str = "open"  # what a comma in a number is by all that the table shows: point, thousands or open
+
+    def number(self, text: str, unit: Unit | None = None) -> float | None:
+        """A number of this table in the shop unit; empty is not recorded."""
+        value = number(text, self.comma)
+        return value if value is None or unit is None else unit.to_shop(value)
+
+    def shop_units(self, quantities: Mapping[str, str]) -> dict[str, Unit]:
+        """The units of columns by their headings; one that is none of its quantity is refused, never taken for ours."""
+        found, faults = {}, []
+        for heading, words in self.units.items():
+            quantity = QUANTITIES.get(quantities.get(heading, ""))
+            if quantity is None or words == quantity.unit:
+                continue
+            unit = quantity.spelled(words.strip().lower().replace("°", "deg"))
+            if unit is None:
+                faults.append(f"line 1, column {heading}: [{words}] is no unit of it; write [{quantity.unit}]")
+            else:
+                found[heading] = unit
+        if faults:
+            raise FaultList(self.name, tuple(faults))
+        return found
 
     def has(self, *headings: str) -> bool:
         """Whether all these columns are there."""
@@ -106,7 +131,12 @@ def read_table(text: str, name: str) -> Table:
         rows = [(reader.line_num, row) for row in reader if any(cell.strip() for cell in row)]
     except csv.Error as error:
         raise KaustosError(f"{name}: line {reader.line_num}: {error}") from error
-    headings = [cell.split(" [")[0].strip() for cell in rows[0][1]]
+    headings = [cell.partition("[")[0].strip() for cell in rows[0][1]]
+    units = {
+        heading: cell.partition("[")[2].rpartition("]")[0]
+        for heading, cell in zip(headings, rows[0][1], strict=True)
+        if "[" in cell
+    }
     doubled = {each for each in headings if headings.count(each) > 1}
     if doubled:
         raise KaustosError(f"{name}: line 1: column {', '.join(sorted(doubled))} stands twice")
@@ -117,7 +147,26 @@ def read_table(text: str, name: str) -> Table:
     ]
     if faults:
         raise FaultList(name, tuple(faults))
-    return Table(name, tuple((line, dict(zip(headings, row, strict=True))) for line, row in rows[1:]))
+    lines = tuple((line, dict(zip(headings, row, strict=True))) for line, row in rows[1:])
+    return Table(name, lines, units, _comma_of((cell for _, row in rows[1:] for cell in row), separator))
+
+
+_NUMBER = re.compile(r"[-+]?([0-9]+\.?[0-9]*|\.[0-9]+)([eE][-+]?[0-9]+)?")  # plain digits, no nan, no 1_000
+_GROUPS = re.compile(r"[-+]?\d{1,3}(,\d{3})+(\.\d+)?")  # 1,000 and 1,000,000.5
+_COMMA = re.compile(r"[-+]?\d+,\d+")
+
+
+def _comma_of(cells: Iterable[str], separator: str) -> str:
+    """What a comma between digits is, by every cell of a table."""
+    points = thousands = False
+    for cell in cells:
+        plain = cell.strip()
+        if "," in plain:
+            points |= bool(_COMMA.fullmatch(plain)) and (not _GROUPS.fullmatch(plain) or plain.lstrip("+-")[0] == "0")
+            thousands |= bool(_GROUPS.fullmatch(plain)) and ("." in plain or plain.count(",") > 1)
+    if points and thousands:
+        return "open"
+    return "thousands" if thousands else "point" if points or separator == ";" else "open"
 
 
 def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRow, ...]:
@@ -127,16 +176,21 @@ def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRo
     faults: list[str] = []
     found = []
     paths = [path for path in recipe_paths() if table.has(path)]
+    units = table.shop_units({path: _quantity_of(path) for path in paths})
+    if table.units.get("anneal.steps", STEPS_UNIT) != STEPS_UNIT:
+        raise FaultList(table.name, (f"line 1, column anneal.steps: must be in [{STEPS_UNIT}]",))
     for line, cells in watched(table.lines, progress):
         recipe = Recipe()
         for path in paths:
             try:
-                recipe = with_value(recipe, path, _parsed(path, cells[path]))
+                recipe = with_value(recipe, path, _parsed(path, cells[path], table, units.get(path)))
             except (KaustosError, ValueError) as error:
                 faults.append(f"line {line}, column {path}: {error}")
         try:
             steps = tuple(
-                AnnealStep(temperature_c=number(pair.partition("@")[0]), hold_h=number(pair.partition("@")[2]))
+                AnnealStep(
+                    temperature_c=table.number(pair.partition("@")[0]), hold_h=table.number(pair.partition("@")[2])
+                )
                 for pair in cells.get("anneal.steps", "").split(LIST_SEPARATOR)
                 if pair.strip()
             )
@@ -154,14 +208,15 @@ def read_runs(table: Table, progress: Progress = UNWATCHED) -> tuple[Run, ...]:
     """Runs of a table that has their columns, observations of one run gathered; all faults at once."""
     faults: list[str] = []
     found: dict[str, Run] = {}
+    units = table.shop_units(_RUN_QUANTITIES)
     for line, cells in watched(table.lines, progress):
         key = cells["id"].strip()
         try:
             if not key:
                 raise KaustosError("a run needs an id")
             if key not in found:
-                found[key] = Run(**_run_values(cells))
-            seen = _observation(cells)
+                found[key] = Run(**_run_values(cells, table, units))
+            seen = _observation(cells, table, units)
             if seen is not None:
                 found[key] = attrs.evolve(found[key], observations=(*found[key].observations, seen))
         except (KaustosError, ValueError, KeyError) as error:
@@ -171,42 +226,54 @@ def read_runs(table: Table, progress: Progress = UNWATCHED) -> tuple[Run, ...]:
     return tuple(found.values())
 
 
-def _run_values(cells: Mapping[str, str]) -> dict[str, Any]:
+_RUN_QUANTITIES = {
+    **{field.name: str(field.metadata.get("quantity", "")) for field in attrs.fields(Run)},
+    **{f"seen.{field.name}": str(field.metadata.get("quantity", "")) for field in attrs.fields(Observation)},
+}
+
+
+def _run_values(cells: Mapping[str, str], table: Table, units: Mapping[str, Unit]) -> dict[str, Any]:
     values: dict[str, Any] = {}
     for name in RUN_FIELDS:
         text = cells.get(name, "").strip()
         numeric = name in ("revision", "planned_h", "ran_h", "mass_g", "hours_lost", "money_lost")
-        values[name] = number(text) if numeric else text
+        values[name] = table.number(text, units.get(name)) if numeric else text
         if name in ("machine", "lot", "polymer", "kind", "outcome", "filament", "shape"):
             values[name] = text or None
     if values["revision"] is None:
         raise KaustosError("column revision: a run hangs on a revision")
     pairs = [pair for pair in cells.get("settings", "").split(LIST_SEPARATOR) if pair.strip()]
-    values["settings"] = dict(_setting(pair) for pair in pairs)
+    values["settings"] = dict(_setting(pair, table) for pair in pairs)
     codes = cells.get("foretold", "").split(LIST_SEPARATOR)
     values["foretold"] = tuple(code.strip() for code in codes if code.strip())
     return values
 
 
-def _setting(pair: str) -> tuple[str, float]:
+def _setting(pair: str, table: Table) -> tuple[str, float]:
     path, _, text = (part.strip() for part in pair.partition("="))
-    value = number(text)
+    value = table.number(text)
     if value is None:
         raise KaustosError(f"column settings: {path or pair!r:.60} has no value; leave it out, or write {path}=250")
     return path, value
 
 
-def _observation(cells: Mapping[str, str]) -> Observation | None:
+def _observation(cells: Mapping[str, str], table: Table, units: Mapping[str, Unit]) -> Observation | None:
     what = cells.get("seen.what", "").strip()
     if not what:
         return None
     return Observation(
-        what=what, where=cells.get("seen.where", "").strip() or None, at_h=number(cells.get("seen.at_h", "")),
-        at_mm=number(cells.get("seen.at_mm", "")), note=cells.get("seen.note", ""),
+        what=what, where=cells.get("seen.where", "").strip() or None,
+        at_h=table.number(cells.get("seen.at_h", ""), units.get("seen.at_h")),
+        at_mm=table.number(cells.get("seen.at_mm", ""), units.get("seen.at_mm")), note=cells.get("seen.note", ""),
     )  # fmt: skip
 
 
-def _parsed(path: str, text: str) -> object:
+def _quantity_of(path: str) -> str:
+    field = declaration(Recipe, path)
+    return str(field.metadata.get("quantity", "")) if field is not None else ""
+
+
+def _parsed(path: str, text: str, table: Table, unit: Unit | None) -> object:
     field, plain = declaration(Recipe, path), text.strip()
     if field is not None and field.metadata.get("text"):
         return plain
@@ -217,16 +284,20 @@ def _parsed(path: str, text: str) -> object:
             raise KaustosError(f"must be yes, no or empty, got {plain!r:.40}")
         return plain == "yes"
     if field is not None and "quantity" in field.metadata:
-        return number(plain)
+        return table.number(plain, unit)
     return plain
 
 
-def number(text: str) -> float | None:
-    """A number with a point or a comma; empty is not recorded."""
+def number(text: str, comma: str = "point") -> float | None:
+    """A number with a point or a comma; empty is not recorded, what may be one or a thousand is asked for."""
     plain = text.strip()
     if not plain:
         return None
-    try:
-        return float(plain.replace(",", ".") if plain.count(",") == 1 and "." not in plain else plain)
-    except ValueError as error:
-        raise KaustosError(f"{plain!r:.40} is not a number") from error
+    groups = bool(_GROUPS.fullmatch(plain)) and plain.lstrip("+-")[0] != "0"
+    is_many = groups and ("." in plain or plain.count(",") > 1)
+    if groups and not is_many and comma == "open":
+        raise KaustosError(f"{plain!r:.40} may be {plain.replace(',', '')} or {plain.replace(',', '.')}: write it so")
+    plain = plain.replace(",", "" if is_many or (groups and comma == "thousands") else ".")
+    if not _NUMBER.fullmatch(plain):
+        raise KaustosError(f"{text.strip()!r:.40} is not a number")
+    return float(plain)

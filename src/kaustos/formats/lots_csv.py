@@ -9,7 +9,7 @@ import attrs
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress, watched
 from kaustos.core.records import POLYMER_VALUES, Datum, Lot, Reserve, Stay, StrandCheck, Weighing, check_datum
-from kaustos.core.records.quantities import QUANTITIES
+from kaustos.core.records.quantities import QUANTITIES, Unit
 from kaustos.formats.csv_tables import LIST_SEPARATOR, Table, cell, number, written
 
 PARTS = "@"
@@ -73,11 +73,12 @@ def read_lots(table: Table, progress: Progress = UNWATCHED) -> tuple[tuple[int, 
     """Lots of a table that has their columns, each with its line; all faults at once."""
     faults: list[str] = []
     found: list[tuple[int, Lot]] = []
+    units = table.shop_units({field.name: str(field.metadata.get("quantity", "")) for field in attrs.fields(Lot)})
     for line, cells in watched(table.lines, progress):
         values: dict[str, Any] = {}
         for name in (each for each in (*lot_fields(), *_LISTS) if each in cells):
             try:
-                values[name] = _parsed(name, cells[name].strip())
+                values[name] = _parsed(name, cells[name].strip(), table, units.get(name))
                 Lot(**({"id": "x"} | {name: values[name]}))
             except (KaustosError, ValueError) as error:
                 faults.append(f"line {line}, column {name}: {error}")
@@ -102,7 +103,7 @@ def _whole(lot: Lot, line: int, faults: list[str]) -> Lot:
     return lot
 
 
-def _parsed(name: str, text: str) -> object:
+def _parsed(name: str, text: str, table: Table, unit: Unit | None) -> object:
     if name == "stays":
         return tuple(_stay(entry) for entry in _entries(text, 5, 4))
     if name == "weighings":
@@ -120,7 +121,7 @@ def _parsed(name: str, text: str) -> object:
             raise KaustosError(f"must be yes, no or empty, got {text!r:.40}")
         return text == "yes" if text or name == "retired" else None
     if "quantity" in field.metadata:
-        return number(text)
+        return table.number(text, unit)
     return text if field.metadata.get("text") or name == "id" else text or None
 
 
