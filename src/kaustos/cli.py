@@ -143,12 +143,12 @@ def export_command(
     workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
 ) -> None:
     """Write every recipe as JSON, and all recipes, runs and lots as CSV."""
-    from kaustos.app.tables import write_recipe_files, write_tables
+    from kaustos.app.tables import write_everything
     from kaustos.app.workspace import reading
 
     with _told(), reading(workspace) as opened:
         folder.mkdir(parents=True, exist_ok=True)
-        for file in (*write_tables(opened, folder), *write_recipe_files(opened, folder)):
+        for file in write_everything(opened, folder):
             typer.echo(file)
 
 

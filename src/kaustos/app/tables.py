@@ -1,12 +1,18 @@
 """Takes recipes, runs and lots out of a workspace as CSV, and recipes as files."""
 
+import hashlib
+import os
+from collections.abc import Mapping
 from pathlib import Path
+from urllib.parse import quote
 
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.formats.csv_tables import write_recipes, write_runs
 from kaustos.formats.lots_csv import write_lots
 from kaustos.formats.recipe_file import write_recipe
+
+LONGEST_NAME = 120  # signs of a file name, well below what file systems take
 
 
 def recipes_csv(workspace: Workspace) -> str:
@@ -27,31 +33,44 @@ def lots_csv(workspace: Workspace) -> str:
 
 def write_tables(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
     """Write recipes.csv, runs.csv and lots.csv into a folder; files that are there already are left and named."""
+    return _write_new(_tables(workspace, folder))
+
+
+def _tables(workspace: Workspace, folder: Path) -> dict[Path, str]:
     texts = {"recipes.csv": recipes_csv, "runs.csv": runs_csv, "lots.csv": lots_csv}
-    files = tuple(folder / name for name in texts)
-    present = [file for file in files if file.exists()]
+    return {folder / name: text(workspace) for name, text in texts.items()} | _unread(workspace, folder)
+
+
+def _unread(workspace: Workspace, folder: Path) -> dict[Path, str]:
+    """What cannot be read as the text that it is, in one file."""
+    parts = (f"{each.kind} {each.key}: {each.fault}\n{each.text}\n" for each in workspace.unread)
+    return {folder / "cannot-be-read.txt": "\n".join(parts)} if workspace.unread else {}
+
+
+def write_everything(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
+    """Write all tables and every recipe as a file of its own, all or none."""
+    return _write_new({**_tables(workspace, folder), **_recipes(workspace, folder)})
+
+
+def _recipes(workspace: Workspace, folder: Path) -> dict[Path, str]:
+    cards = workspace.draft.records.cards
+    return {folder / f"{file_name(key)}.json": write_recipe(workspace.document(key)) for key in cards}
+
+
+def file_name(key: str) -> str:
+    """An id as the name of a file in the folder that was named and in no other: odd signs encoded, never hidden."""
+    name = quote(key, safe=" ", encoding="utf-8", errors="surrogatepass").replace(".", "%2E")
+    if len(name) <= LONGEST_NAME:
+        return name
+    return f"{name[:LONGEST_NAME]}-{hashlib.sha256(key.encode(errors='surrogatepass')).hexdigest()[:8]}"
+
+
+def _write_new(texts: Mapping[Path, str]) -> tuple[Path, ...]:
+    """Write files that are not there yet: where one is, a link among them, nothing is written at all."""
+    present = [file for file in texts if os.path.lexists(file)]
     if present:
         raise KaustosError(f"{', '.join(str(file) for file in present)}: is there already; nothing was written")
-    for file, text in zip(files, texts.values(), strict=True):
-        file.write_text(text(workspace), encoding="utf-8")
-    return (*files, *_write_unread(workspace, folder))
-
-
-def _write_unread(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
-    """What cannot be read as the text that it is, in one file."""
-    if not workspace.unread:
-        return ()
-    file = folder / "cannot-be-read.txt"
-    parts = (f"{each.kind} {each.key}: {each.fault}\n{each.text}\n" for each in workspace.unread)
-    file.write_text("\n".join(parts), encoding="utf-8", errors="backslashreplace")
-    return (file,)
-
-
-def write_recipe_files(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
-    """Write every recipe as a file of its own, with the machine and lot it is judged with."""
-    files = []
-    for key in workspace.draft.records.cards:
-        file = folder / f"{key}.json"
-        file.write_text(write_recipe(workspace.document(key)), encoding="utf-8")
-        files.append(file)
-    return tuple(files)
+    for file, text in texts.items():
+        with file.open("x", encoding="utf-8", errors="backslashreplace") as opened:
+            opened.write(text)
+    return tuple(texts)

@@ -77,10 +77,24 @@ def cell(value: object) -> str:
 
 
 def written(lines: list[list[str]]) -> str:
-    """Lines of cells as CSV."""
+    """Lines of cells as CSV; words that a spreadsheet would take for a formula are disarmed, numbers stay."""
     text = io.StringIO()
-    csv.writer(text, lineterminator="\n").writerows(lines)
+    csv.writer(text, lineterminator="\n").writerows([[disarmed(each) for each in line] for line in lines])
     return text.getvalue()
+
+
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+SIGN = "'"  # before a cell that would be taken for a formula, and before one that begins with the sign itself
+
+
+def disarmed(words: str) -> str:
+    """Words with a sign before them where they begin as a formula does."""
+    return SIGN + words if words.startswith((*FORMULA, SIGN)) and not _NUMBER.fullmatch(words) else words
+
+
+def armed(words: str) -> str:
+    """The words that were disarmed; what others wrote is as they wrote it."""
+    return words[1:] if words.startswith(SIGN) and words[1:].startswith((*FORMULA, SIGN)) else words
 
 
 # ---- reading
@@ -128,7 +142,7 @@ def read_table(text: str, name: str) -> Table:
     separator = ";" if text.splitlines()[0].count(";") > text.splitlines()[0].count(",") else ","
     reader = csv.reader(io.StringIO(text.removeprefix("\ufeff")), delimiter=separator, strict=True)
     try:
-        rows = [(reader.line_num, row) for row in reader if any(cell.strip() for cell in row)]
+        rows = [(reader.line_num, [armed(each) for each in row]) for row in reader if any(each.strip() for each in row)]
     except csv.Error as error:
         raise KaustosError(f"{name}: line {reader.line_num}: {error}") from error
     headings = [cell.partition("[")[0].strip() for cell in rows[0][1]]

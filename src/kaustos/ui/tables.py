@@ -1,7 +1,5 @@
 """A list to look things up in: sorts by any column, filters by typing, copies and is written as CSV."""
 
-import csv
-import io
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -21,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from kaustos.formats.csv_tables import written
 from kaustos.ui.desk import Desk
 from kaustos.ui.look.text import Label, as_text
 
@@ -221,9 +220,7 @@ class Listing(QWidget):
 
     def csv(self) -> str:
         """What is listed now as CSV."""
-        text = io.StringIO()
-        csv.writer(text, lineterminator="\n").writerows(self.lines())
-        return text.getvalue()
+        return written(self.lines())
 
     def _on_write(self) -> None:
         file, _ = QFileDialog.getSaveFileName(self, "Write CSV", f"{self._name}.csv", "CSV (*.csv)")
