@@ -27,7 +27,7 @@ NOT_FACTS = {  # asked, and not held against the grade where nothing is said
     "lot.diameter": "the common one", "lot.net_g": "as weighed", "lot.reorder_g": "stock keeping",
     "lot.lead_h": "stock keeping", "lot.ordered_g": "stock keeping",
 }  # fmt: skip
-HEATS = (20.0, 45.0, 60.0, 90.0, 120.0, 150.0, 200.0, 300.0, 400.0)
+HEATS = (20.0, 60.0, 100.0, 150.0, 300.0, 400.0)
 
 
 def answers(path):
@@ -117,7 +117,7 @@ class TestWorst(unittest.TestCase):
         for card, machine in CARDS:
             records = opened(card, machine)
             paths = [path for path in self.known_paths(records) if path not in NOT_FACTS]
-            for _ in range(12):
+            for _ in range(8):
                 some = rng.sample(paths, 4)
                 blank = changed(records, dict.fromkeys(some))
                 unknown = grade_of(blank)
