@@ -1,8 +1,11 @@
 """What tests share: the demo's recipes and machines as contexts, and ways to vary them."""
 
+import functools
+import tempfile
 import unittest
 from collections.abc import Iterator, Mapping
 from datetime import UTC, datetime
+from pathlib import Path
 from typing import Any
 
 import attrs
@@ -11,7 +14,7 @@ from kaustos.app.judge import Judge, context_of_records
 from kaustos.app.records import Records
 from kaustos.core.records import Recipe
 from kaustos.core.review import BY_KEY, Context, OperationReview, Review
-from kaustos.demo.scenario import RECORDS
+from kaustos.demo.scenario import RECORDS, build
 
 JUDGE = Judge(
     kept=48
@@ -56,6 +59,15 @@ def codes_of(records: Records, severity: str | None = None) -> set[str]:
     """Codes of the findings, of one severity where it is named."""
     _, _, found = judged(records)
     return {each.code for each in found.findings() if severity in (None, each.severity)}
+
+
+@functools.cache
+def demo_bytes() -> bytes:
+    """The demo workspace, built once."""
+    with tempfile.TemporaryDirectory() as scratch:
+        file = Path(scratch) / "demo.kaustos"
+        build(file, NOW)
+        return file.read_bytes()
 
 
 class TableTest(unittest.TestCase):

@@ -16,8 +16,7 @@ from kaustos import __version__
 from kaustos.app.settings import Settings, save_settings, settings_file
 from kaustos.app.workspace import Workspace, reading
 from kaustos.cli import app
-from kaustos.demo import build
-from tests.support import NOW
+from tests.support import demo_bytes
 
 
 class TestVerbs(unittest.TestCase):
@@ -26,7 +25,7 @@ class TestVerbs(unittest.TestCase):
         self.addCleanup(scratch.cleanup)
         self.folder = Path(scratch.name)
         self.workspace = self.folder / "demo.kaustos"
-        build(self.workspace, NOW)
+        self.workspace.write_bytes(demo_bytes())
         opened = Workspace(self.workspace)
         self.file = self.folder / "shell.json"
         opened.export_recipe(self.file)

@@ -13,11 +13,10 @@ from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, read_records
 from kaustos.core.errors import KaustosError
 from kaustos.core.review import BY_KEY, is_same
-from kaustos.demo import build
 from kaustos.demo.scenario import RECORDS
 from kaustos.formats.recipe_file import recipe_document
 from kaustos.store import DamagedWorkspace, NewerWorkspace, NotAWorkspace, Store, StoreError
-from tests.support import NOW, changed, judged, opened
+from tests.support import NOW, changed, demo_bytes, judged, opened
 
 
 class WorkspaceTest(unittest.TestCase):
@@ -29,7 +28,7 @@ class WorkspaceTest(unittest.TestCase):
 
     def demo(self, **settings):
         if not self.file.exists():
-            build(self.file, NOW)
+            self.file.write_bytes(demo_bytes())
         workspace = Workspace(self.file, Settings(**settings), lambda: NOW)
         self.addCleanup(self.quietly, workspace)
         return workspace

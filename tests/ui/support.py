@@ -1,6 +1,5 @@
 """What window tests share: one application, a fresh demo for each test, and nothing left behind."""
 
-import functools
 import sys
 import tempfile
 import traceback
@@ -12,21 +11,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from kaustos.app.settings import Settings
-from kaustos.demo import build
 from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
-from tests.support import NOW
+from tests.support import NOW, demo_bytes
 
 _messages: list[str] = []
-
-
-@functools.cache
-def _demo() -> bytes:
-    """The demo workspace, built once."""
-    with tempfile.TemporaryDirectory() as scratch:
-        file = Path(scratch) / "demo.kaustos"
-        build(file, NOW)
-        return file.read_bytes()
 
 
 LET_THROUGH = "This plugin does not support"
@@ -64,7 +53,7 @@ class WindowTest(unittest.TestCase):
     def open(self, settings: Settings | None = None, file: Path | None = None, pace=AT_ONCE):
         """A shown window; the demo is built on first use."""
         if file is None and not self.file.exists():
-            self.file.write_bytes(_demo())
+            self.file.write_bytes(demo_bytes())
         window = open_window(
             file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), pace
         )
