@@ -5,11 +5,13 @@ import attrs
 from kaustos.app.causes import after_run, booking_words, take_trial
 from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals, retire
 from kaustos.app.runs import (
+    RUN_SETTINGS,
     as_run,
     card_maturity,
     change_of_spool,
     compare_runs,
     configuration_of,
+    deviations,
     end_run,
     experience,
     maturity_words,
@@ -19,6 +21,7 @@ from kaustos.app.runs import (
 from kaustos.app.stock import add_stay, add_weighing, load_on
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Observation, Place
+from kaustos.core.records.fields import value_at
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import operation_of
 
@@ -226,8 +229,10 @@ class TestAfter(WorkspaceTest):
         before = workspace.draft.records
         take_trial(workspace, run, found)
         recipe = workspace.draft.records.cards["probe_head_shell"].recipe
-        self.assertEqual(recipe.heat.chamber_c, 87.0)
-        self.assertEqual(recipe.melt.nozzle_c, before.cards["probe_head_shell"].recipe.melt.nozzle_c)
+        as_run = deviations(workspace, run)
+        self.assertNotEqual(as_run["melt.nozzle_c"], before.cards["probe_head_shell"].recipe.melt.nozzle_c)
+        for path in RUN_SETTINGS:
+            self.assertEqual(value_at(recipe, path), 87.0 if path == "heat.chamber_c" else as_run[path], "one change")
         workspace.draft.undo()
         self.assertEqual(workspace.draft.records.cards, before.cards)
 

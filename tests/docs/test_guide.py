@@ -2,9 +2,7 @@
 
 import os
 import re
-import tempfile
-import unittest
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from pathlib import Path
 from unittest import mock
 
@@ -18,23 +16,21 @@ from kaustos.app.workspace import Workspace
 from kaustos.cli import app
 from kaustos.core.records import Observation
 from kaustos.core.review import Choose
-from kaustos.demo import build
 from kaustos.ui.commands import COMMANDS
+from tests.app.test_workspace import WorkspaceTest
+from tests.support import NOW, demo_bytes
 
 ROOT = Path(__file__).parents[2]
 GUIDE = (ROOT / "docs/guide.md").read_text(encoding="utf-8")
 PLAIN = " ".join(GUIDE.replace("\n> ", " ").split())
-EIGHT = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
 STOPS = (0, 3)  # a review ends with 3 where a stop stands
 
 
-class TestGuide(unittest.TestCase):
+class TestGuide(WorkspaceTest):
     def setUp(self):
-        scratch = tempfile.TemporaryDirectory()
-        self.addCleanup(scratch.cleanup)
-        self.folder = Path(scratch.name)
+        super().setUp()
         self.file = self.folder / "shop.kaustos"
-        build(self.file, EIGHT)
+        self.file.write_bytes(demo_bytes())
 
     def test_its_commands_run_one_after_the_other(self):
         before = Path.cwd()
@@ -59,7 +55,7 @@ class TestGuide(unittest.TestCase):
         self.assertIn("docs/guide.md", (ROOT / "README.md").read_text(encoding="utf-8"))
 
     def test_the_day_goes_as_it_is_told(self):
-        clock = [EIGHT]
+        clock = [NOW]
         workspace = Workspace(self.file, Settings(who="R. Askew"), lambda: clock[0])
         self.addCleanup(workspace.close)
         draft, wording = workspace.draft, workspace.draft.wording

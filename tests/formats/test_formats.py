@@ -175,11 +175,15 @@ class TestSheet(unittest.TestCase):
 
     def test_the_work_is_told_in_its_order_and_what_to_watch_for_comes_from_the_findings(self):
         recipe, context, review = judged(opened("winch_bracket"))
-        told = steps(recipe, context, Wording())
+        told = steps(recipe, context, review, Wording())
         for one, next_one in itertools.pairwise(("Dry the spool", "Read the label", "Plate to", "Nozzle to", "Start,")):
             place = [next(at for at, words in enumerate(told) if words.startswith(each)) for each in (one, next_one)]
             self.assertEqual(place, sorted(place))
         self.assertIn("back to the dryer", " ".join(told))
+        self.assertIn("12 h as planned, 33 h as it is wet", told[0], "the plan and what it takes stand together")
+        self.assertIn("close the machine", " ".join(told))
+        cool = judged(changed(opened("cable_guide"), {"machine.chamber.heater.fitted": False}))
+        self.assertNotIn("close the machine", " ".join(steps(*cool, Wording())), "PETG is printed in an open machine")
         seen = {words for words, _ in watch_rows(review, Wording())}
         self.assertTrue(seen)
         shown = {SEEN[what] for finding in review.findings() for what in CODES[finding.code].shows}

@@ -108,3 +108,9 @@ def drag(widget, by: int) -> None:
         place = origin + (target - origin) * (step / steps)
         QTest.mouseMove(widget, widget.mapFromGlobal(place))
     QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=widget.mapFromGlobal(target))
+
+
+def press_key(key, modifier=Qt.KeyboardModifier.NoModifier) -> None:
+    """A key where the hand is: it goes to the widget that has the focus."""
+    QTest.keyClick(QApplication.focusWidget(), key, modifier)
+    QApplication.processEvents()

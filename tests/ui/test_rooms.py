@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication
 from kaustos.app.settings import Settings
 from kaustos.core.records import Place
 from kaustos.ui.rooms.recipes import HEADINGS
-from tests.ui.support import WindowTest, type_into
+from tests.ui.support import WindowTest, press_key, type_into
 
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -224,7 +224,7 @@ class TestBeginning(WindowTest):
     def test_an_empty_workspace_says_what_to_do_first_and_a_recipe_is_begun_by_keys(self):
         window = self.open(file=self.folder / "new.kaustos")
         self.assertEqual(window.room, "begin")
-        QTest.keyClick(window, Qt.Key.Key_R, CONTROL | SHIFT)
+        press_key(Qt.Key.Key_R, CONTROL | SHIFT)
         room = window.rooms["recipes"]
         self.assertIn("There is no recipe yet", room.empty.text())
         QTest.keyClick(window, Qt.Key.Key_3, CONTROL)
@@ -435,7 +435,7 @@ class TestPrinting(WindowTest):
 class TestGradesOfAll(WindowTest):
     def cells(self, window, column):
         room = window.rooms["recipes"]
-        QTest.keyClick(window, Qt.Key.Key_R, CONTROL | SHIFT)
+        press_key(Qt.Key.Key_R, CONTROL | SHIFT)
         at = HEADINGS.index(column)
         return {row.cells[0]: row.cells[at] for row in room.list.model.rows}
 
@@ -445,7 +445,7 @@ class TestGradesOfAll(WindowTest):
         window.desk.look_round()
         before = self.cells(window, "Grade now")
         self.assertEqual(before["Probe head shell"], "no-go")
-        QTest.keyClick(window, Qt.Key.Key_3, CONTROL)
+        press_key(Qt.Key.Key_3, CONTROL)
         form = window.rooms["machines"].form
         window.rooms["machines"].list.choose("tarn")
         QTest.mouseClick(form.limits.buttons["nozzle"], Qt.MouseButton.LeftButton)
@@ -457,7 +457,7 @@ class TestGradesOfAll(WindowTest):
         self.assertIn(f"{len(changed)} recipes change with this edit", said)
         for name in changed:
             self.assertIn(f"{name}, {before[name]} before, {after[name]} now", said)
-        QTest.keyClick(window.focusWidget() or window, Qt.Key.Key_Z, CONTROL)
+        press_key(Qt.Key.Key_Z, CONTROL)
         window.desk.look_round()
         self.assertEqual(self.cells(window, "Grade now"), before)
 
@@ -488,7 +488,7 @@ class TestGradesOfAll(WindowTest):
 class TestAfterARun(WindowTest):
     def test_the_next_trial_of_a_failed_run_is_taken_by_one_press_and_back_by_one_key(self):
         window = self.open()
-        QTest.keyClick(window, Qt.Key.Key_4, CONTROL)
+        press_key(Qt.Key.Key_4, CONTROL)
         room = window.rooms["runs"]
         room.list.choose("run_0010")
         self.assertEqual(room.next.trial.text(), "Next trial: chamber 70 → 87 °C, nothing else")
@@ -496,7 +496,7 @@ class TestAfterARun(WindowTest):
         self.assertEqual(window.room, "recipe")
         self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 87.0)
         self.assertEqual(window.ladder.boxes["heat.chamber_c"].edit.text(), "87")
-        QTest.keyClick(window.focusWidget() or window, Qt.Key.Key_Z, CONTROL)
+        press_key(Qt.Key.Key_Z, CONTROL)
         self.assertEqual(window.desk.workspace.draft.value("heat.chamber_c"), 125.0)
         window.show_room("runs")
         for key, shown in (("run_0012", False), ("run_0005", True)):

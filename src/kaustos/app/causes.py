@@ -4,9 +4,8 @@ from collections.abc import Mapping
 
 import attrs
 
-from kaustos.app.judge import context_of_records
-from kaustos.app.revisions import card_of
-from kaustos.app.runs import as_run, number_of
+from kaustos.app.judge import context_of_card
+from kaustos.app.runs import RUN_SETTINGS, card_as_run, number_of
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.booking import HEAT_UP_H, PURGE_G, booking_of
@@ -34,10 +33,9 @@ class AfterRun:
 
 def after_run(workspace: Workspace, run: Run) -> AfterRun | None:
     """Causes and the next trial; None where nothing was seen that went wrong, or the revision is gone."""
-    document = as_run(workspace, run)
-    if document is None or not run.observations:
+    card = card_as_run(workspace, run)
+    if card is None or not run.observations:
         return None
-    card = card_of(document)
     context = _context(workspace, run, card)
     suspects = suspects_of(run, card.recipe, context, _others(workspace, run))
     if not suspects:
@@ -52,17 +50,19 @@ def take_trial(workspace: Workspace, run: Run, trial: AfterRun) -> None:
     """Open the recipe of a run with the settings as they were run, and the one change of the trial: one edit."""
     if not trial.changes:
         raise KaustosError("This trial changes no setting: print the same again once it is done.")
-    records = workspace.draft.records
-    if run.card not in records.cards:
+    card = card_as_run(workspace, run)
+    if card is None or run.card not in workspace.draft.records.cards:
         raise KaustosError("The recipe of this run is not in the workspace any more.")
     workspace.draft.open_card(run.card)
-    workspace.draft.set({**run.settings, **trial.changes}, title=f"Trial after run {number_of(run.id)}: {trial.trial}")
+    as_it_was = {path: value_at(card.recipe, path) for path in RUN_SETTINGS}
+    workspace.draft.set({**as_it_was, **trial.changes}, title=f"Trial after run {number_of(run.id)}: {trial.trial}")
 
 
 def booking_words(workspace: Workspace, run: Run) -> str:
     """What a run is booked with, and what the rest of it would have cost; empty where it ran to its end."""
     found = booking_of(run)
-    if not found.rest:
+    rest = 1.0 - found.share
+    if rest <= 0.0:
         return ""
     wording = workspace.draft.wording
     parts = [wording.value(found.mass_g, "mass")] if found.mass_g is not None else []
@@ -71,20 +71,18 @@ def booking_words(workspace: Workspace, run: Run) -> str:
         f"Booked: {' and '.join(parts)}, {found.share:.0%} of the run with {wording.value(PURGE_G, 'mass')} purged and "
         f"{wording.value(HEAT_UP_H, 'duration')} to heat up"
     )
-    document = as_run(workspace, run)
-    if document is not None:
-        card = card_of(document)
+    card = card_as_run(workspace, run)
+    if card is not None:
         cost = run_cost(card.recipe, _context(workspace, run, card))
         if cost is not None:
-            words += f"; the rest would have cost {wording.value(cost.value * found.rest, 'money')}"
+            words += f"; the rest would have cost {wording.value(cost.value * rest, 'money')}"
     return words + ". How filament spreads over the time only a job file tells."
 
 
 def _context(workspace: Workspace, run: Run, card: RecipeCard) -> Context:
     """What the run's recipe is judged with on the shop's records of now."""
-    records = workspace.draft.records
-    judged = attrs.evolve(records.with_tables(cards={**records.cards, run.card: card}), current=run.card)
-    return context_of_records(judged, workspace.clock(), workspace.shop(), workspace.indexes)
+    records, shop = workspace.draft.records, workspace.shop()
+    return context_of_card(records, run.card, workspace.clock(), shop, workspace.indexes, card)
 
 
 def _others(workspace: Workspace, run: Run) -> list[Shown]:
@@ -92,9 +90,9 @@ def _others(workspace: Workspace, run: Run) -> list[Shown]:
     found = []
     for each in workspace.indexes.runs_of(workspace.draft.records.runs, run.card):
         if each.id != run.id and each.is_ended and not each.retired and each.machine == run.machine:
-            document = as_run(workspace, each)
-            if document is not None:
-                found.append(Shown(card_of(document).recipe, each.outcome == "good"))
+            card = card_as_run(workspace, each)
+            if card is not None:
+                found.append(Shown(card.recipe, each.outcome == "good"))
     return found
 
 

@@ -136,20 +136,25 @@ def _own_read(records: Records, wording: Words, place: Place, text: str) -> Chan
     return {attrs.evolve(place, key=lot): datum for lot in lots}
 
 
-def _own_value(records: Records, wording: Words, place: Place, text: str) -> Datum:
-    scope, key = place.field.split(".")
-    kind, lot = POLYMER_VALUES[key], records.lots[place.key]
+def own_datum(wording: Words, key: str, text: str, source: str) -> Datum:
+    """A value of a polymer as it is typed: 141, or 141 ± 2."""
+    kind = POLYMER_VALUES[key]
     middle, _, spread = text.replace("+/-", "±").replace("+-", "±").partition("±")
     if not middle.strip():
         raise FieldError(kind.title, "the value itself is missing; write it in front of ±, such as 141 ± 2")
     value = wording.read(middle, kind.quantity)
     width = wording.read(spread, _width_of(kind.quantity)) if spread.strip() else 0.0
+    low, high = value - width, value + width
+    return check_datum(key, Datum(value=value, low=low, high=high, unit=kind.unit, kind="own", source=source))
+
+
+def _own_value(records: Records, wording: Words, place: Place, text: str) -> Datum:
+    scope, key = place.field.split(".")
+    lot = records.lots[place.key]
     whose = f"lot {lot.name}" if scope == "lot_values" else f"grade {lot.grade}"
-    found = Datum(
-        value=value, low=value - width, high=value + width, unit=kind.unit, kind="own", source=f"own value for {whose}"
-    )
+    found = own_datum(wording, key, text, f"own value for {whose}")
     generic = records.polymers.get(lot.polymer or "")
-    check_sorption({**(with_own_values(generic, lot).values if generic else {}), key: check_datum(key, found)})
+    check_sorption({**(with_own_values(generic, lot).values if generic else {}), key: found})
     return found
 
 

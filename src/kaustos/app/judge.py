@@ -13,7 +13,7 @@ from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.progress import UNWATCHED
-from kaustos.core.records import CHOSEN, Recipe, Rules, Run, with_own_values
+from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, Run, with_own_values
 from kaustos.core.review import (
     BY_KEY,
     OPERATIONS,
@@ -163,6 +163,15 @@ def context_of_records(
         ),
         wanted_g=(indexes or Indexes()).wanted_by_lot(records.cards, known.runs_done, without=records.current),
     )
+
+
+def context_of_card(
+    records: Records, key: str, now: datetime | None, shop: Shop, indexes: Indexes, state: RecipeCard | None = None
+) -> Context:
+    """The context of any card, or of another state of it: as it was released, run or would be elsewhere."""
+    if state is not None:
+        records = records.with_tables(cards={**records.cards, key: state})
+    return context_of_records(attrs.evolve(records, current=key), now, shop, indexes)
 
 
 def judge_document(

@@ -5,6 +5,7 @@ from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.records import SEEN, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review import CODES, Context, Estimate, Figure, Review
+from kaustos.core.review.brief.ranking import HOT_CHAMBER_K
 from kaustos.core.review.machine import CHAMBER
 from kaustos.core.review.machine.zones import SETTINGS, Zone, zones_of
 
@@ -60,7 +61,7 @@ def spool_rows(recipe: Recipe, context: Context, review: Review, wording: Wordin
     for name in ("dryer_c", "dryer_h", "wait_h", "wait_in"):
         path = f"stock.{name}"
         words = wording.field_value(path, value_at(recipe, path))
-        if name == "dryer_h" and _is_short(figures["stock.drying.left"], figures["stock.drying.time"]):
+        if name == "dryer_h" and _is_short(figures["stock.drying.left"], figures["stock.drying.ready"]):
             words += ", TOO SHORT"
         rows.append((titled(wording, path), words, blanks.get(name, BLANK)))
     if context.lot:
@@ -84,16 +85,19 @@ def _is_short(planned: Figure, takes: Figure) -> bool:
     return isinstance(hours, Estimate) and isinstance(needed, Estimate) and hours.value < needed.value
 
 
-def steps(recipe: Recipe, context: Context, wording: Wording) -> list[str]:
+def steps(recipe: Recipe, context: Context, review: Review, wording: Wording) -> list[str]:
     """The order of the work, each to be ticked with its time."""
     lot, machine, polymer = context.lot, context.machine, context.polymer
     found = []
     if recipe.stock.dryer_c is not None and recipe.stock.dryer_h:
         where = context.dryer.name if context.dryer else "a dryer"
-        found.append(
-            f"Dry the spool in {where}: {wording.value(recipe.stock.dryer_c, 'temperature')} for "
-            f"{wording.value(recipe.stock.dryer_h, 'duration')}. Weigh it before and after"
-        )
+        figures = {each.key: each for operation in review.operations for each in operation.figures}
+        ready = figures["stock.drying.ready"]
+        hours = f"{wording.value(recipe.stock.dryer_h, 'duration')}"
+        if _is_short(figures["stock.drying.left"], ready):
+            hours += f" as planned, {wording.figure(ready, band=False)} as it is wet"
+        heat = wording.value(recipe.stock.dryer_c, "temperature")
+        found.append(f"Dry the spool in {where}: {heat} for {hours}. Weigh it before and after")
     found.append("Read the label: grade, colour and lot as above. Secure the free end; no turn lies under another")
     if lot and machine and lot.loaded_on != machine.id:
         found.append(f"Change the spool: {lot.name} onto {machine.name}, purged until nothing of the last is seen")
@@ -122,8 +126,15 @@ def _heat_step(recipe: Recipe, context: Context, wording: Wording) -> str:
         words = f"chamber to {wording.value(air_c, 'temperature')}"
         words = f"{plate}, {words}; wait until the air shows it" if plate else f"{words}; wait until the air shows it"
     else:
-        words = f"{plate}; close the machine and give the air an hour" if plate else ""
+        warm = "; close the machine and give the air an hour" if wants_warm_air(context) else ""
+        words = plate + warm
     return words[:1].upper() + words[1:]
+
+
+def wants_warm_air(context: Context) -> bool:
+    """Whether the polymer wants air that a machine has to be closed for; of others a closed machine spoils the feed."""
+    low = context.polymer.value("chamber_low_c") if context.polymer else None
+    return low is not None and low.value > context.rules.room_c + HOT_CHAMBER_K
 
 
 def watch_rows(review: Review, wording: Wording) -> list[tuple[str, str]]:

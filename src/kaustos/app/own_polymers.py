@@ -4,9 +4,11 @@ from collections.abc import Mapping
 
 import attrs
 
+from kaustos.app.field_kinds import own_datum
+from kaustos.app.recipes import check_new_name
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import POLYMER_VALUES, Datum, OwnPolymer, Place, check_datum, check_sorption, polymer_of_ours
+from kaustos.core.records import POLYMER_VALUES, Datum, OwnPolymer, Place, check_sorption, polymer_of_ours
 from kaustos.library import load
 
 
@@ -15,8 +17,7 @@ def new_polymer(workspace: Workspace, name: str, based_on: str | None, structure
     named, records = name.strip(), workspace.draft.records
     if not named:
         raise KaustosError("A polymer needs a name: the one on its label or in its papers.")
-    if any(each.name.lower() == named.lower() for each in records.polymers.values()):
-        raise KaustosError(f"There is a polymer {named!r:.40} already: give this one another name.")
+    check_new_name("polymer", named, (each.name for each in records.polymers.values()))
     if based_on is None and structure is None:
         raise KaustosError("A polymer from nothing needs its structure: amorphous or semi-crystalline.")
     key = records.free_id("own_polymers", named)
@@ -43,7 +44,9 @@ def set_value(workspace: Workspace, key: str, value: str, text: str, how: str) -
     else:
         if not how.strip():
             raise KaustosError(f"{kind.title}: say how it is known, and under which condition, such as DSC 10 K/min.")
-        values[value] = _datum(workspace, value, text, how)
+        who = workspace.settings.who or "nobody named"
+        source = f"{how.strip()}; {who}, {workspace.clock():%Y-%m-%d}"
+        values[value] = own_datum(workspace.draft.wording, value, text, source)
         if before is not None and before.value != values[value].value:
             opinions[value] = before
     _keep(workspace, own, values, opinions, f"{own.name}: {kind.title} {text.strip() or 'taken back'}")
@@ -71,15 +74,3 @@ def _keep(
     place = Place("own_polymers", own.id)
     changes = {attrs.evolve(place, field="values"): values, attrs.evolve(place, field="opinions"): opinions}
     workspace.draft.set(changes, title=title)
-
-
-def _datum(workspace: Workspace, key: str, text: str, how: str) -> Datum:
-    kind, wording = POLYMER_VALUES[key], workspace.draft.wording
-    middle, _, spread = text.replace("+/-", "±").replace("+-", "±").partition("±")
-    width_of = "temperature_difference" if kind.quantity == "temperature" else kind.quantity
-    value = wording.read(middle, kind.quantity)
-    width = wording.read(spread, width_of) if spread.strip() else 0.0
-    who = workspace.settings.who or "nobody named"
-    source = f"{how.strip()}; {who}, {workspace.clock():%Y-%m-%d}"
-    return check_datum(key, Datum(value=value, low=value - width, high=value + width, unit=kind.unit, kind="own",
-                                  source=source))  # fmt: skip

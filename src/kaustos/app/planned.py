@@ -2,7 +2,7 @@
 
 import attrs
 
-from kaustos.app.judge import context_of_records
+from kaustos.app.judge import context_of_card
 from kaustos.app.workspace import Workspace
 
 CLEAR = {
@@ -27,9 +27,7 @@ def planned_on(workspace: Workspace, lot: str) -> tuple[PlannedRecipe, ...]:
     for key, card in records.cards.items():
         if card.lot != lot or card.retired:
             continue
-        context = context_of_records(
-            attrs.evolve(records, current=key), workspace.clock(), workspace.shop(), workspace.indexes
-        )
+        context = context_of_card(records, key, workspace.clock(), workspace.shop(), workspace.indexes)
         judged = workspace.judge.one("stock", card.recipe, context)
         worst = next(iter(judged.findings), None)
         why = workspace.draft.wording.text(worst) if worst else CLEAR.get(judged.standing, judged.standing)

@@ -8,7 +8,7 @@ a units library alone reads "302 F" as farad and "0,8 mm" as zero; tests hold th
 import re
 
 from kaustos.core.errors import KaustosError
-from kaustos.core.records.quantities import QUANTITIES, Unit, check_number
+from kaustos.core.records.quantities import QUANTITIES, Unit, check_number, either_way
 
 _NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
 _ONE = rf"({_NUMBER})\s*(.*)"
@@ -34,10 +34,9 @@ def read(text: str, quantity: str, decimal: str = "point") -> float:
     plain = _plain(text)
     if not plain:
         raise NotAQuantity(text, "is empty")
-    either = re.search(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])", plain)
-    if either and decimal != "comma":
-        whole, point = either[0].replace(",", ""), either[0].replace(",", ".")
-        raise NotAQuantity(text, f"may be {whole} or {point}; write it so")
+    either = None if decimal == "comma" else next(filter(None, map(either_way, re.findall(r"[\d.,]+", plain))), None)
+    if either:
+        raise NotAQuantity(text, f"may be {either[0]} or {either[1]}; write it so")
     if quantity == "duration":
         value = _duration(plain, text)
     else:

@@ -8,7 +8,7 @@ import attrs
 
 from kaustos.app.exchange import read_file
 from kaustos.app.indexes import Indexes
-from kaustos.app.judge import Judge, context_of_records, judge_document, shop_of
+from kaustos.app.judge import Judge, context_of_card, judge_document, shop_of
 from kaustos.app.records import Records
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import utc_now
@@ -56,10 +56,9 @@ def review_records(records: Records, machine: str | None = None) -> Iterator[Rev
     for key, card in records.cards.items():
         if card.retired:
             continue
-        if machine is not None:
-            card = attrs.evolve(card, chosen={**card.chosen, "machine": machine})
-        one = attrs.evolve(records.with_tables(cards={**records.cards, key: card}), current=key)
-        context, found = judge.to_the_end(card.recipe, context_of_records(one, now, shop, indexes))
+        elsewhere = machine and attrs.evolve(card, chosen={**card.chosen, "machine": machine})
+        context = context_of_card(records, key, now, shop, indexes, elsewhere or None)
+        context, found = judge.to_the_end(card.recipe, context)
         yield Reviewed(card.recipe, context, found, key)
 
 

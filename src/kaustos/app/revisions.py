@@ -1,5 +1,6 @@
 """What changed between two revisions of a recipe, field by field."""
 
+import functools
 import json
 from collections import OrderedDict
 from collections.abc import Mapping
@@ -40,9 +41,10 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wo
     )
 
 
-def card_of(document: Mapping[str, Any]) -> RecipeCard:
+@functools.lru_cache(maxsize=4096)
+def card_of(document: str) -> RecipeCard:
     """A kept revision as a card: its settings, and ids of what was chosen, which the shop may have changed since."""
-    found = recipe_from(dict(document), "a kept revision")
+    found = recipe_from(json.loads(document), "a kept revision")
     chosen = {kind: each if isinstance(each, str) else each.id for kind, each in found.chosen.items()}
     return RecipeCard(recipe=found.recipe, chosen=chosen)
 

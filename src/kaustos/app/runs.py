@@ -10,14 +10,14 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.revisions import leaves, leaves_of
+from kaustos.app.revisions import card_of, leaves, leaves_of
 from kaustos.app.stops import signed, stops_of
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.loading import loading
-from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Place, Run
-from kaustos.core.records.fields import value_at
+from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Place, RecipeCard, Run
+from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.experience import Maturity, Tally, maturity_of, shows_as, tallies
 from kaustos.core.review.run_moisture import filament_of
 from kaustos.formats.recipe_file import recipe_from
@@ -144,6 +144,18 @@ def as_run(workspace: Workspace, run: Run) -> dict[str, Any] | None:
     if revision is None:
         return None
     return _with_settings(json.loads(revision.document), run.settings)
+
+
+def card_as_run(workspace: Workspace, run: Run) -> RecipeCard | None:
+    """The recipe of a run as it was run, with ids of what was chosen; None where the revision is gone."""
+    revision = workspace.revision(run.card, run.revision)
+    if revision is None:
+        return None
+    card = card_of(revision.document)
+    recipe = card.recipe
+    for path, value in run.settings.items():
+        recipe = with_value(recipe, path, value)
+    return attrs.evolve(card, recipe=recipe)
 
 
 def _with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> dict[str, Any]:
@@ -296,8 +308,8 @@ def seen_words(run: Run) -> str:
 
 def deviations(workspace: Workspace, run: Run) -> dict[str, float]:
     """Settings of the run's revision, for those who say what was run differently."""
-    document = as_run(workspace, attrs.evolve(run, settings={}))
-    if document is None:
+    card = card_as_run(workspace, attrs.evolve(run, settings={}))
+    if card is None:
         return {}
-    recipe = recipe_from(document, "revision").recipe
+    recipe = card.recipe
     return {path: value for path in RUN_SETTINGS if isinstance(value := value_at(recipe, path), float)}

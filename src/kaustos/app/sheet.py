@@ -38,7 +38,7 @@ def sheet_content(
         "ladder": _ladder(recipe, context, wording),
         "pictures": _pictures(recipe, context, wording) if appendix else [],
         "setpoints": setpoint_rows(recipe, context, wording),
-        "steps": steps(recipe, context, wording),
+        "steps": steps(recipe, context, review, wording),
         "watch": watch_rows(review, wording),
         "always_stop": ALWAYS_STOP,
         "decision": _decision(recipe, review, wording),

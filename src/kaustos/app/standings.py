@@ -1,23 +1,21 @@
 """The grade of every recipe as the shop stands now, judged a few at a time; what an edit elsewhere makes of them."""
 
-import functools
-import json
 import logging
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import datetime
-from typing import Any
+from functools import partial
 
 import attrs
 
 from kaustos.app.indexes import Indexes
-from kaustos.app.judge import Judge, context_of_records
+from kaustos.app.judge import Judge, context_of_card
 from kaustos.app.results import Request
 from kaustos.app.revisions import card_of
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.progress import Progress
-from kaustos.core.records import RecipeCard
-from kaustos.core.review import OPERATIONS, Context, Finding, is_same
+from kaustos.core.records import RecipeCard, Rules
+from kaustos.core.review import Context, Finding, Shop
 from kaustos.core.review.contract import GRADES, Grade
 
 KEY = "standings"
@@ -26,12 +24,23 @@ NAMED = 3  # recipes of a change that are named, the rest counted
 RELEASED = "released "  # before a recipe's key: what was released of it, where the draft says something else
 
 
+@attrs.frozen
+class _Seen:
+    """What the standings of all recipes rest on beside each recipe itself; the recipes' own edits leave it equal."""
+
+    shop: Shop = attrs.field(eq=id)
+    rules: Rules
+    now: datetime
+    wanted_g: Mapping[str, float] = attrs.field(hash=False)  # by lot, by the runs still to come of all recipes
+    parts: tuple[str, ...]
+
+
 @attrs.frozen(eq=False)
 class Standing:
     """How a recipe is graded, what stands first against it, and what that was judged from."""
 
     card: RecipeCard
-    inputs: tuple[Any, ...]
+    seen: _Seen
     grade: Grade | None  # None where it cannot be judged
     worst: Finding | None
 
@@ -53,14 +62,17 @@ class Standing:
         return -1 if self.grade is None else GRADES.index(self.grade.value)
 
 
-def _judged(judge: Judge, card: RecipeCard, context: Context, inputs: tuple[Any, ...]) -> Standing:
-    """The standing of one recipe; a fault of ours in judging it is logged, and keeps no other from its grade."""
+def _judged(judge: Judge, card: RecipeCard, seen: _Seen, context_of: Callable[[], Context]) -> Standing:
+    """The standing of one recipe; a fault of ours in judging it is logged, and keeps no other from its grade.
+
+    Heavy results are not waited for: they say what else would help, and take nothing from a grade.
+    """
     try:
-        _, review = judge.to_the_end(card.recipe, context)
+        review = judge.at_hand(card.recipe, context_of()).review
     except Exception:
         logging.getLogger("kaustos").exception("a recipe cannot be judged")
-        return Standing(card, inputs, None, None)
-    return Standing(card, inputs, review.grade, next(iter(review.findings()), None))
+        return Standing(card, seen, None, None)
+    return Standing(card, seen, review.grade, next(iter(review.findings()), None))
 
 
 @attrs.frozen(eq=False)
@@ -83,6 +95,8 @@ class Standings:
         self._workspace = workspace
         self._found: dict[str, Standing] = {}
         self._told: Mapping[str, Standing] | None = None  # at the end of the last round
+        self._out: tuple[object, dict[str, RecipeCard]] = (None, {})  # what was released, for the documents it was of
+        self._judge, self._indexes = Judge(), Indexes()  # of the work away from the window, one piece at a time
         self._day = workspace.clock()
 
     def of(self, card: str) -> Standing | None:
@@ -96,33 +110,38 @@ class Standings:
         return self._found.get(RELEASED + card) or self._found.get(card)
 
     def request(self) -> Request:
-        """Judge the next few recipes that are not judged, or read something that has changed."""
-        workspace = self._workspace
-        records, shop = workspace.draft.records, workspace.shop()
+        """Judge the next few recipes that are not judged, or rest on something that has changed."""
+        records, shop, now = self._workspace.draft.records, self._workspace.shop(), self._now()
         cards = {key: card for key, card in records.cards.items() if not card.retired}
         for key, card in self._releases().items():
             if key in cards and (card.recipe, card.chosen) != (cards[key].recipe, cards[key].chosen):
                 cards[RELEASED + key] = card
-        known, now = dict(self._found), self._now()
+        known = dict(self._found)
 
         def compute(progress: Progress) -> tuple[dict[str, Standing], bool]:
-            judge, indexes = Judge(), Indexes()
+            seen = _Seen(
+                shop, records.rules, now, self._indexes.wanted_by_lot(records.cards, shop.runs_done),
+                tuple(card.recipe.part for card in records.cards.values()),
+            )  # fmt: skip
+            before = {id(each.seen): each.seen for each in known.values()}.values()
+            seen = next((each for each in before if each == seen), seen)
             found: dict[str, Standing] = {}
             anew = 0
             for key, card in cards.items():
-                one = key.removeprefix(RELEASED)
-                judged = attrs.evolve(records.with_tables(cards={**records.cards, one: card}), current=one)
-                context = context_of_records(judged, now, shop, indexes)
-                inputs = tuple(operation.reads.of(card.recipe, context) for operation in OPERATIONS)
                 old = known.get(key)
-                if old is not None and is_same(old.inputs, inputs):
+                if old is not None and old.seen is seen and (old.card is card or _is_as_it_was(old.card, card)):
                     found[key] = old if old.card is card else attrs.evolve(old, card=card)
                     continue
                 if anew == PIECE:
                     return found, False
                 progress.check()
                 progress.report(len(found), len(cards))
-                found[key] = _judged(judge, card, context, inputs)
+                one = key.removeprefix(RELEASED)
+                state = card if key != one else None
+                found[key] = _judged(
+                    self._judge, card, seen,
+                    partial(context_of_card, records, one, now, shop, self._indexes, state),
+                )  # fmt: skip
                 anew += 1
             return found, True
 
@@ -152,7 +171,10 @@ class Standings:
         return tuple(each for each in found if each is not None and each.is_no_go and not each.card.retired)
 
     def _releases(self) -> dict[str, RecipeCard]:
-        return {key: _released_card(document) for key, document in self._workspace.released().items()}
+        documents = self._workspace.released()
+        if self._out[0] is not documents:
+            self._out = (documents, {key: card_of(document) for key, document in documents.items()})
+        return self._out[1]
 
     def _now(self) -> datetime:
         now = self._workspace.clock()
@@ -161,9 +183,8 @@ class Standings:
         return self._day
 
 
-@functools.lru_cache(maxsize=256)
-def _released_card(document: str) -> RecipeCard:
-    return card_of(json.loads(document))
+def _is_as_it_was(before: RecipeCard, now: RecipeCard) -> bool:
+    return (before.recipe, before.chosen) == (now.recipe, now.chosen)
 
 
 def _said(grade: Grade | None) -> tuple[str, bool]:

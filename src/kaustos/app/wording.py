@@ -68,6 +68,9 @@ class _Gaps(string.Formatter):
             return moment_words(datetime.fromtimestamp(float(value)))
         if spec == "date":
             return day_words(float(value))
+        if spec == "times":
+            number = self._wording.number(round(float(value), 1), "ratio")
+            return "a little longer" if value < LITTLE else f"about {number} times as long"
         return self._wording.value(float(value), spec)
 
 
@@ -270,6 +273,7 @@ def missing_words(review: Review, wording: Wording) -> str:
 _UNNAMED = ("card", "machine", "run")  # kinds whose fields are said without their kind
 
 
+LITTLE = 1.15  # times as long, up to which it is not worth a number
 IN_HOURS_D, IN_DAYS_D = 4.0, 730.0  # days up to which a duration is said in hours, and in days
 
 

@@ -1,7 +1,12 @@
 """The made-up recipes of the firm."""
 
+from typing import Any
+
 from kaustos.core.records import AnnealStep, Recipe, card_of
+from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.records.recipe import Anneal, Brief, FirstLayer, Heat, Melt, Plate, Stock
+
+_UNWORKED: dict[str, Any] = dict.fromkeys(HANDLINGS, False)  # nothing is done with it afterwards
 
 
 def _setpoints(
@@ -34,7 +39,7 @@ SHELL = _recipe(
         purpose="loaded", character="stiff", service_c=135.0, service_h=8.0, margin_k=20.0, stress_mpa=0.4,
         history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any",
-        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        **_UNWORKED,
         size_x_mm=62.0, size_y_mm=62.0, size_z_mm=180.0,
         mass_g=210.0, print_h=14.0, runs=2.0,
     ),
@@ -46,7 +51,7 @@ BLADE = _recipe(
         purpose="safety", character="stiff", service_c=125.0, margin_k=15.0, service_h=24.0, stress_mpa=1.2,
         history="annealed", moisture="dry",
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any",
-        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        **_UNWORKED,
         size_x_mm=140.0, size_y_mm=60.0, size_z_mm=24.0,
         mass_g=96.0, print_h=7.5, runs=2.0,
     ),
@@ -59,7 +64,7 @@ CAGE = _recipe(
         purpose="tool", character="stiff", service_c=118.0, service_h=40.0, margin_k=20.0, stress_mpa=0.3,
         history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="none", clear=False, look="any",
-        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        **_UNWORKED,
         size_x_mm=70.0, size_y_mm=70.0, size_z_mm=90.0,
         mass_g=64.0, print_h=5.0, runs=6.0,
     ),
@@ -71,7 +76,7 @@ GUIDE = _recipe(
         purpose="prototype", character="tough", service_c=45.0, service_h=200.0, margin_k=10.0, stress_mpa=0.4,
         history="as_printed",
         moisture="conditioned", outdoor=False, chemical="none", clear=True,
-        glued=False, painted=False, sanded=False, inserts=False, slides=False, mass_g=38.0, runs=4.0,
+        **_UNWORKED, mass_g=38.0, runs=4.0,
     ),
     _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0),
 )  # fmt: skip
@@ -81,7 +86,7 @@ RING = _recipe(
         purpose="loaded", character="stiff", service_c=120.0, service_h=72.0, margin_k=20.0, stress_mpa=1.5,
         history="annealed", moisture="dry",
         load_across=False, outdoor=False, chemical="acids", clear=False, look="any",
-        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        **_UNWORKED,
         size_x_mm=88.0, size_y_mm=88.0, size_z_mm=14.0,
         mass_g=140.0, print_h=11.0, runs=5.0,
     ),
@@ -94,7 +99,7 @@ VANE = _recipe(
         purpose="loaded", character="stiff", service_c=140.0, service_h=400.0, margin_k=20.0, stress_mpa=1.0,
         history="annealed", moisture="conditioned",
         load_across=True, outdoor=False, chemical="hot_water", clear=False, look="matt",
-        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        **_UNWORKED,
         size_x_mm=40.0, size_y_mm=40.0, size_z_mm=30.0,
         mass_g=22.0, print_h=2.5, runs=24.0,
     ),
@@ -106,7 +111,7 @@ BRACKET = _recipe(
         purpose="tool", character="stiff", service_c=60.0, margin_k=25.0, service_h=2000.0, stress_mpa=1.2,
         history="as_printed", moisture="conditioned",
         load_across=False, outdoor=False, chemical="oils", clear=False, look="matt",
-        glued=False, painted=False, sanded=False, inserts=True, slides=False,
+        **_UNWORKED | {"inserts": True},
         why="Stiff when damp, and the shop has welded it before",
         rejected="PETG: creeps in the sun on the winch; PC: cracked round the bushes in the last bracket",
         size_x_mm=180.0, size_y_mm=90.0, size_z_mm=44.0,
@@ -120,7 +125,7 @@ CLAMP = _recipe(
         purpose="tool", character="stiff", service_c=90.0, service_h=500.0, margin_k=20.0, stress_mpa=1.6,
         history="as_printed", moisture="dry",
         load_across=True, outdoor=False, chemical="none", clear=False, look="matt",
-        glued=False, painted=False, sanded=False, inserts=False, slides=False,
+        **_UNWORKED,
         size_x_mm=60.0, size_y_mm=40.0, size_z_mm=28.0,
         mass_g=45.0, print_h=3.5, runs=12.0,
     ),
@@ -132,7 +137,7 @@ COVER = _recipe(
         purpose="outdoor", character="tough", service_c=55.0, margin_k=20.0, service_h=300.0, stress_mpa=0.4,
         history="as_printed", moisture="conditioned",
         load_across=False, outdoor=True, chemical="none", clear=False, look="any",
-        glued=False, painted=True, sanded=False, inserts=False, slides=False,
+        **_UNWORKED | {"painted": True},
         size_x_mm=200.0, size_y_mm=160.0, size_z_mm=90.0,
         mass_g=260.0, print_h=12.0, runs=3.0,
     ),

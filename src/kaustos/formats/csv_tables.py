@@ -12,7 +12,7 @@ from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress, watched
 from kaustos.core.records import CHOSEN, Observation, Recipe, Run
 from kaustos.core.records.fields import declaration, value_at, with_value
-from kaustos.core.records.quantities import QUANTITIES, Unit
+from kaustos.core.records.quantities import QUANTITIES, Unit, either_way
 
 RECIPE_IDS = ("id", *(kind.one for kind in CHOSEN))
 RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen for it
@@ -309,8 +309,9 @@ def number(text: str, comma: str = "point") -> float | None:
         return None
     groups = bool(_GROUPS.fullmatch(plain)) and plain.lstrip("+-")[0] != "0"
     is_many = groups and ("." in plain or plain.count(",") > 1)
-    if groups and not is_many and comma == "open":
-        raise KaustosError(f"{plain!r:.40} may be {plain.replace(',', '')} or {plain.replace(',', '.')}: write it so")
+    either = either_way(plain.lstrip("+-"))
+    if either and comma == "open":
+        raise KaustosError(f"{plain!r:.40} may be {either[0]} or {either[1]}: write it so")
     plain = plain.replace(",", "" if is_many or (groups and comma == "thousands") else ".")
     if not _NUMBER.fullmatch(plain):
         raise KaustosError(f"{text.strip()!r:.40} is not a number")

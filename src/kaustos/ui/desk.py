@@ -164,7 +164,8 @@ class Desk(QObject):
 
     def _on_standings(self, answer: Any) -> None:
         if not self.standings.take(answer):
-            self.look_round()
+            if not self._look.isActive():  # while there is an edit after the other, the next piece waits for the quiet
+                self.look_round()
             return
         news = self.standings.news()
         if news:

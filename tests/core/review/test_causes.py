@@ -81,6 +81,13 @@ class TestEvidence(CausesTest):
                 self.assertTrue(all(a <= b + 1e-12 for a, b in itertools.pairwise(shares)), shares)
                 self.assertGreater(shares[-1], shares[0])
 
+    def test_only_findings_of_water_foretell_water_and_one_that_knows_nothing_foretells_nothing(self):
+        plain = self.share("water", run_of("weak_layers"))
+        for code in ("stock.drying.too_long", "stock.lot.recycled", "stock.moisture.unknown"):
+            self.assertIn("weak_layers", CODES[code].shows)
+            self.assertEqual(self.share("water", run_of("weak_layers", foretold=(code,))), plain, code)
+        self.assertGreater(self.share("water", run_of("weak_layers", foretold=("stock.moisture.wet",))), plain)
+
     def test_what_was_foretold_is_suspected_more_and_what_did_well_elsewhere_less(self):
         plain = self.share("cold_chamber", run_of("layers_split"))
         foretold = run_of("layers_split", foretold=("machine.chamber.below_window",))
@@ -156,14 +163,16 @@ class TestScore(CausesTest):
 
 class TestBooking(unittest.TestCase):
     def test_a_run_stopped_at_35_percent_books_35_percent_with_purge_and_heating_beside(self):
-        run = Run(id="a", card="b", revision=1.0, mass_g=400.0, planned_h=20.0, ran_h=7.0)
+        run = Run(id="a", card="b", revision=1.0, mass_g=400.0, planned_h=20.0, ran_h=7.0, outcome="stopped")
         found = booking_of(run)
-        self.assertEqual((found.share, found.mass_g, found.hours, found.rest), (0.35, 145.0, 7.5, 0.65))
+        self.assertEqual((found.share, found.mass_g, found.hours), (0.35, 145.0, 7.5))
 
     def test_the_longer_it_ran_the_more_is_booked_and_never_more_than_the_whole(self):
         hours = np.linspace(0.0, 30.0, 61)
         masses = [
-            booking_of(Run(id="a", card="b", revision=1.0, mass_g=50.0, planned_h=10.0, ran_h=float(each))).mass_g
+            booking_of(
+                Run(id="a", card="b", revision=1.0, mass_g=50.0, planned_h=10.0, ran_h=float(each), outcome="failed")
+            ).mass_g
             for each in hours
         ]
         self.assertTrue(all(a <= b for a, b in itertools.pairwise(masses)))
@@ -173,6 +182,9 @@ class TestBooking(unittest.TestCase):
         run = Run(id="a", card="b", revision=1.0, mass_g=50.0, lot="l", started_utc="2026-01-01T00:00:00Z")
         for each in (run, attrs.evolve(run, ran_h=1.0), attrs.evolve(run, planned_h=4.0)):
             self.assertEqual(booking_of(each).mass_g, 50.0)
+        for outcome in ("good", "usable", None):
+            whole = attrs.evolve(run, ran_h=1.0, planned_h=4.0, outcome=outcome)
+            self.assertEqual(booking_of(whole).mass_g, 50.0, "what came to a part took the whole")
         lots = {"l": judged(opened("packer_ring"))[1].lot}
-        stopped = attrs.evolve(run, ran_h=1.0, planned_h=4.0, started_utc="2030-01-01T00:00:00Z")
+        stopped = attrs.evolve(run, ran_h=1.0, planned_h=4.0, outcome="stopped", started_utc="2030-01-01T00:00:00Z")
         self.assertEqual(taken_by_runs(lots, (stopped,)), {"l": 17.5})

@@ -6,6 +6,8 @@ DRYING = Area(
     "Drying and air",
     Assumed(key="came_with", value=0.15, low=0.05, high=0.50, unit="1",
             why="humidity that a spool of which nothing is logged is in balance with; a sealed pack is unknown too"),
+    Assumed(key="base_weighing", value=24.0, low=12.0, high=48.0, unit="h",
+            why="age up to which a weighing is the base of the drying that follows it"),
     Assumed(key="box_humidity", value=0.20, low=0.10, high=0.40, unit="1",
             why="humidity in a dry box where it is not recorded"),
     Assumed(key="feeder_heat", value=60.0, low=50.0, high=70.0, unit="°C",

@@ -12,6 +12,16 @@ def _lowest(part: str, celsius: float) -> Assumed:
     return Assumed(key=f"lowest.{part}", value=celsius, low=celsius - 20.0, high=celsius + 20.0, unit="°C", why=why)
 
 
+_FILLERS = {"none": 1.0, "carbon": 100.0, "glass": 80.0, "wood": 3.0, "metal": 10.0, "mineral": 20.0, "glow": 100.0,
+            "white": 3.0}  # fmt: skip
+
+
+def _wears(filler: str, times: float) -> Assumed:
+    why = "wear of a nozzle by what is mixed in, times that of an unfilled polymer: an order of magnitude"
+    low, high = (1.0, 1.0) if filler == "none" else (times / 3.0, times * 3.0)
+    return Assumed(key=f"wears.{filler}", value=times, low=low, high=high, unit="1", why=why)
+
+
 MACHINE = Area(
     "Machines",
     _short("proven", 3.0, 1.0, 5.0, "how far a reach that was measured here may fall short on another day"),
@@ -30,4 +40,7 @@ MACHINE = Area(
     Assumed(key="hot_chamber", value=60.0, low=50.0, high=70.0, unit="°C",
             why="chamber from which its air and walls burn skin"),
     Assumed(key="hot_spool", value=60.0, low=50.0, high=70.0, unit="°C", why="spool from which it burns skin"),
+    *(_wears(filler, times) for filler, times in _FILLERS.items()),
+    Assumed(key="wears_much", value=5.0, low=3.0, high=10.0, unit="1",
+            why="wear from which a soft nozzle is short-lived, times that of an unfilled polymer"),
 )  # fmt: skip

@@ -7,6 +7,8 @@ from kaustos.core.records import Run
 
 PURGE_G, HEAT_UP_H = CAUSES["purge"].value, CAUSES["heat_up"].value
 
+CUT_SHORT = ("failed", "stopped")  # what came to a part took the whole, however long it ran
+
 
 @attrs.frozen
 class Booking:
@@ -15,7 +17,6 @@ class Booking:
     share: float  # of the whole run [1]
     mass_g: float | None
     hours: float | None
-    rest: float  # share that was not run [1]
 
 
 def booking_of(run: Run) -> Booking:
@@ -39,12 +40,13 @@ def booking_of(run: Run) -> Booking:
 
     Examples
     --------
-    >>> booking_of(Run(id="a", card="b", revision=1.0, mass_g=200.0, planned_h=10.0, ran_h=3.5)).mass_g
+    >>> cut = Run(id="a", card="b", revision=1.0, mass_g=200.0, planned_h=10.0, ran_h=3.5, outcome="stopped")
+    >>> booking_of(cut).mass_g
     75.0
     """
     whole_h = run.planned_h
-    if run.ran_h is None or not whole_h:
-        return Booking(1.0, run.mass_g, None if whole_h is None else whole_h + HEAT_UP_H, 0.0)
+    if run.outcome not in CUT_SHORT or run.ran_h is None or not whole_h:
+        return Booking(1.0, run.mass_g, None if whole_h is None else whole_h + HEAT_UP_H)
     share = min(1.0, run.ran_h / whole_h)
     mass_g = None if run.mass_g is None else min(run.mass_g, share * run.mass_g + PURGE_G)
-    return Booking(share, mass_g, share * whole_h + HEAT_UP_H, 1.0 - share)
+    return Booking(share, mass_g, share * whole_h + HEAT_UP_H)

@@ -7,6 +7,7 @@ from datetime import datetime
 import attrs
 import numpy as np
 
+from kaustos.core.estimates import DRYING
 from kaustos.core.fitting import least_loss_g
 from kaustos.core.physics.cylinder import uniform
 from kaustos.core.planning.air import Air, air_of_stay
@@ -63,7 +64,7 @@ def drying_weighings(lot: Lot) -> tuple[Stay | None, tuple[Weighing, ...]]:
     return stays[at], (*(before[-1:] if hours <= BASE_H else ()), *inside)
 
 
-BASE_H = 24.0  # a weighing no older than that is the base of the drying that follows it
+BASE_H = DRYING["base_weighing"].value
 
 
 def time_constant_h(water: Water, winding: Winding, air: Air, room_c: float) -> float:

@@ -4,7 +4,14 @@ from kaustos.core.records.card import RecipeCard, card_of
 from kaustos.core.records.estimate import Estimate
 from kaustos.core.records.kinds import BY_MANY, BY_ONE, CHOSEN, KINDS, Kind, check_id
 from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part, PassivePart
-from kaustos.core.records.own_polymer import FILLER_TITLES, FILLERS, OwnPolymer, polymer_of_ours, with_filler
+from kaustos.core.records.own_polymer import (
+    FILLER_TITLES,
+    FILLER_WEARS,
+    FILLERS,
+    OwnPolymer,
+    polymer_of_ours,
+    with_filler,
+)
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.place import RULES, Place, declared, spelled
 from kaustos.core.records.polymer import (
@@ -69,6 +76,7 @@ __all__ = [
     "FILAMENTS",
     "FILLERS",
     "FILLER_TITLES",
+    "FILLER_WEARS",
     "FINISHES",
     "FLANGES",
     "HISTORIES",

@@ -6,6 +6,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
+from kaustos.core.estimates import MACHINE
 from kaustos.core.records.fields import choice, extra, flag, text
 from kaustos.core.records.polymer import (
     CHARACTERS,
@@ -26,25 +27,23 @@ UNKNOWN = "not recorded: the worst is taken"
 
 @attrs.frozen(kw_only=True)
 class Filler:
-    """What is mixed into a polymer: how it is called, how it wears a nozzle, what it brings along."""
+    """What is mixed into a polymer: how it is called, and the caution that it brings along."""
 
     title: str
-    wears: float  # times an unfilled polymer, an order of magnitude
     caution: str = ""
 
 
 FILLERS = {
-    "none": Filler(title="None", wears=1.0),
-    "carbon": Filler(title="Carbon fibre", wears=100.0, caution="Carbon fibres irritate skin and airways: sand wet."),
-    "glass": Filler(title="Glass fibre", wears=80.0, caution="Glass fibres irritate skin and airways: sand wet."),
-    "wood": Filler(title="Wood fibre", wears=3.0, caution="Wood chars and smokes in a hot nozzle: keep it moving."),
-    "metal": Filler(
-        title="Metal powder", wears=10.0, caution="Metal dust of sanding is harmful, and some of it burns."
-    ),
-    "mineral": Filler(title="Mineral", wears=20.0, caution="Mineral dust of sanding harms the lungs: sand wet."),
-    "glow": Filler(title="Glow pigment", wears=100.0),
-    "white": Filler(title="White pigment", wears=3.0),
+    "none": Filler(title="None"),
+    "carbon": Filler(title="Carbon fibre", caution="Carbon fibres irritate skin and airways: sand wet."),
+    "glass": Filler(title="Glass fibre", caution="Glass fibres irritate skin and airways: sand wet."),
+    "wood": Filler(title="Wood fibre", caution="Wood chars and smokes in a hot nozzle: keep it moving."),
+    "metal": Filler(title="Metal powder", caution="Metal dust of sanding is harmful, and some of it burns."),
+    "mineral": Filler(title="Mineral", caution="Mineral dust of sanding harms the lungs: sand wet."),
+    "glow": Filler(title="Glow pigment"),
+    "white": Filler(title="White pigment"),
 }
+FILLER_WEARS = MACHINE.group("wears")  # times an unfilled polymer
 FILLER_TITLES = {key: each.title for key, each in FILLERS.items()}
 WELDS = {
     "amorphous": "Heals above the glass transition",
@@ -137,11 +136,11 @@ def with_filler(polymer: Polymer, filler: str | None) -> Polymer:
     """
     if filler in (None, "none"):
         return polymer
-    mixed = FILLERS[str(filler)]
+    mixed, wears = FILLERS[str(filler)], FILLER_WEARS[str(filler)]
     wear = polymer.value("abrasion")
     values = dict(polymer.values)
-    if wear is None or wear.value < mixed.wears:
-        values["abrasion"] = Datum(value=mixed.wears, low=mixed.wears / 3.0, high=mixed.wears * 3.0, unit="1",
+    if wear is None or wear.value < wears.value:
+        values["abrasion"] = Datum(value=wears.value, low=wears.low, high=wears.high, unit="1",
                                    kind="estimate", source=f"filler: {mixed.title.lower()}")  # fmt: skip
     cautions = (*polymer.cautions, mixed.caution) if mixed.caution and mixed.caution not in polymer.cautions else (
         polymer.cautions

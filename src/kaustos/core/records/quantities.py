@@ -5,6 +5,7 @@ ones do, and are judged by the review.
 """
 
 import math
+import re
 
 import attrs
 
@@ -141,3 +142,27 @@ def check_text(field: str, text: str) -> str:
     if len(text) > LONGEST_TEXT:
         raise FieldError(field, f"{len(text):,} characters; at most {LONGEST_TEXT} are taken")
     return text
+
+
+_EITHER = re.compile(r"[1-9]\d{0,2},\d{3}")  # a leading 0 or other than three places leave no doubt
+
+
+def either_way(number: str) -> tuple[str, str] | None:
+    """The two numbers that digits with a comma may be, thousands or a decimal point; None where they are one.
+
+    Parameters
+    ----------
+    number : str
+        Digits as they are written, without a sign [-]
+
+    Returns
+    -------
+    tuple of str or None
+        Without the comma, and with a point in its place [-]
+
+    Examples
+    --------
+    >>> either_way("1,250"), either_way("0,250")
+    (('1250', '1.250'), None)
+    """
+    return (number.replace(",", ""), number.replace(",", ".")) if _EITHER.fullmatch(number) else None

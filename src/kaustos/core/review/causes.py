@@ -9,7 +9,7 @@ from kaustos.core.estimates import CAUSES
 from kaustos.core.records import ZONES, Recipe, Run
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
-from kaustos.core.review.experience import shows_as
+from kaustos.core.review.experience import is_scored, shows_as
 from kaustos.core.review.machine.zones import SETTINGS, Zone, zones_of
 
 SIGNS = CAUSES.group("sign")
@@ -33,8 +33,10 @@ class Cause:
     check: str = ""
 
 
+_WATER = tuple(f"stock.{each}" for each in ("moisture", "strand", "dryer.floor", "dryer.beyond", "dryer.below",
+                                            "desiccant", "waiting", "exposure"))  # fmt: skip
 KNOWN = (
-    Cause(key="water", title="water in the filament", codes=("stock.",),
+    Cause(key="water", title="water in the filament", codes=_WATER,
           short="dry it and repeat",
           check="Dry the spool, weigh it level, and print the same once more: heat is not judged from a wet strand."),
     Cause(key="cold_melt", title="melt too cold", zone="nozzle",
@@ -234,7 +236,10 @@ def _evidence(cause: Cause, run: Run, zone: Zone | None, others: Sequence[Shown]
 
 
 def _is_foretold(cause: Cause, run: Run) -> bool:
-    return any(code.startswith(cause.codes) and run.seen & set(shows_as(code)) for code in run.foretold if cause.codes)
+    """Whether a finding said so beforehand; one that says that something is unknown foretold nothing."""
+    return any(
+        code.startswith(cause.codes) and is_scored(code) and run.seen & set(shows_as(code)) for code in run.foretold
+    )
 
 
 def _running(zone: Zone | None) -> float | None:

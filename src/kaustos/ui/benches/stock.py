@@ -1,6 +1,6 @@
 """Bench 20: how wet the spool is, what dries it, and for how long it stays dry."""
 
-from datetime import datetime
+from datetime import UTC, datetime
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QWidget
@@ -73,20 +73,20 @@ class StockBench(Bench):
 
     def _say(self, stock: Stock) -> None:
         """Ready-at for a start now, or start-by for the wanted time."""
-        now, left = self.desk.workspace.clock(), self._left()
+        now, left, start = self.desk.workspace.clock(), self._figure("ready"), self._figure("start")
         if left is None:
             self.answer.setText("no drying time is set")
-        elif stock.wanted_utc:
-            self.answer.setText(start_words(datetime.fromisoformat(stock.wanted_utc), left, now))
+        elif start is not None:
+            self.answer.setText(start_words(datetime.fromtimestamp(start, UTC), 0.0, now))
         else:
             printed = f", printed from {ready_words(left + stock.wait_h, now)}" if stock.wait_h else ""
             self.answer.setText(f"started now, it is ready {ready_words(left, now)}{printed}")
 
-    def _left(self) -> float | None:
-        """Hours until it is dry if it goes in now."""
+    def _figure(self, name: str) -> float | None:
+        """A figure of the drying: hours until it is dry if it goes in now, or the moment by which it goes in."""
         figures = {each.key: each.value for each in self.desk.review.operations[1].figures}
-        left = figures.get("stock.drying.ready")
-        return left.value if isinstance(left, Estimate) else None
+        found = figures.get(f"stock.drying.{name}")
+        return found.value if isinstance(found, Estimate) else None
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""

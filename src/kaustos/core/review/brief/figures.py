@@ -36,11 +36,7 @@ def figures_of(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] 
         Figure("brief.needs.dryer", "Dryer it asks for", _between(context, "dryer_low_c", "dryer_high_c")),
         Figure("brief.needs.fan", "Fan it asks for", _between(context, "fan_low", "fan_high")),
         Figure("brief.needs.abrasion", "Wear of the nozzle, unfilled = 1", _abrasion(context)),
-        Figure(
-            "brief.last.part",
-            "Last time, this part",
-            _last(each for each in context.shop.last_runs if each.card in context.same_part),
-        ),
+        Figure("brief.last.part", "Last time, this part", _last_of_part(context)),
         Figure("brief.last.polymer", "Last time, polymer on machine", _last_on_machine(context)),
         Figure("brief.run.cost", "Cost of the run", run_cost(recipe, context) or UNKNOWN),
     )
@@ -125,7 +121,9 @@ def _wanted(recipe: Recipe) -> Estimate | Absent:
     creep = creep_allowance(brief.stress_mpa, brief.service_h)
     method = "signed for" if brief.margin_signed.strip() else "the larger of what is typed and what the purpose asks"
     method += f" + {creep:.1f} K for creep over the hours under load" if creep else ""
-    return Estimate(wanted, wanted - creep * 0.4, wanted + creep, "K", method, "brief; creep: estimate")
+    least, likely, most = PURPOSE["creep"].band
+    low, high = (wanted + creep * (each / likely - 1.0) for each in (least, most))
+    return Estimate(wanted, low, high, "K", method, "brief; creep: estimate")
 
 
 def _stands(recipe: Recipe, context: Context) -> Estimate | Absent:

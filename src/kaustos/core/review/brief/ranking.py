@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 import attrs
 
+from kaustos.core.estimates import MACHINE, PURPOSE
 from kaustos.core.planning.reach import reach_of
 from kaustos.core.records import ZONES, Dryer, Machine, Polymer, Rules
 from kaustos.core.records.recipe import Brief
@@ -154,8 +155,7 @@ def _pair(polymer: Polymer, low: str, high: str) -> tuple[float, float] | None:
     return (one.value, two.value) if one and two else None
 
 
-WEARS = 5.0  # times as fast as an unfilled polymer
-HOT_CHAMBER_K = 20.0  # above the room
+WEARS, HOT_CHAMBER_K = MACHINE["wears_much"].value, PURPOSE["warm_air"].value
 
 
 def _hindrances(polymer: Polymer, rules: Rules, dryers: tuple[Dryer, ...]) -> tuple[str, ...]:

@@ -11,7 +11,7 @@ from kaustos.core.review.contract import Estimate
 
 ALLOWANCE_K = {purpose: each.value for purpose, each in PURPOSE.group("allowance").items()}
 STRICT = ("loaded", "outdoor", "safety")  # judged by the low end of what is known
-CREEP_K, CREEP_FROM_H = PURPOSE["creep"].value, 10.0
+CREEP_K, CREEP_FROM_H = PURPOSE["creep"].value, PURPOSE["creep_from"].value
 AGEING_K, LIFE_H, LONGEST_H = PURPOSE["ageing"].value, PURPOSE["life"].value, PURPOSE["longest"].value
 LOW_MPA, HIGH_MPA = DEFLECTION_STRESSES_MPA
 BELOW_MELTING_K = PURPOSE["below_melting"].value
@@ -253,7 +253,7 @@ def stands_for(brief: Brief, polymer: Polymer, hours: float | None) -> float | N
     return datum.value + AGEING_K * math.log2(LIFE_H / max(hours, AGES_FROM_H))
 
 
-AGES_FROM_H = 100.0
+AGES_FROM_H = PURPOSE["ages_from"].value
 
 
 def state_words(brief: Brief) -> str:

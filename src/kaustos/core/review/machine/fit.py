@@ -40,6 +40,8 @@ def has_room(part_mm: tuple[float, float], plate_mm: tuple[float, float]) -> boo
     True
     """
     (a, b), (x, y) = part_mm, plate_mm
+    if (a <= x and b <= y) or (a <= y and b <= x):
+        return True
     return any(
         a * math.cos(turn) + b * math.sin(turn) <= x + 1e-9 and a * math.sin(turn) + b * math.cos(turn) <= y + 1e-9
         for turn in TURNS

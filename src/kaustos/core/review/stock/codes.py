@@ -54,7 +54,7 @@ CODES = (
     Code(
         "stock.dryer.below_window", "watch",
         "The dryer gets to {actual:temperature}; {polymer:text} wants {low:temperature} to {high:temperature}: drying "
-        "takes {slower:text}.",
+        "takes {factor:times}.",
         "Diffusion slows with every kelvin; longer does not always replace hotter, so weigh.",
         "Dryer window of the polymer, Arrhenius diffusivity", AVERAGE,
         title="dryer: below the window", shows=WET,
@@ -84,7 +84,7 @@ CODES = (
         "stock.drying.late", "watch",
         "A dry spool is wanted on {wanted:moment}; put in now it is dry and there on {ready:moment}.",
         "A machine that is hot and waits costs its hour; a spool taken out early is printed wet.",
-        "Hours still planned, or those that drying takes where they are more, from now on", AVERAGE,
+        "Hours still planned, or those that drying takes where they are more, and the waiting", AVERAGE,
         title="drying: ends too late", silent="it looks to the clock",
     ),
     Code(

@@ -12,7 +12,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import ledger, lot_in_use
-from kaustos.core.review.stock.plan import Plan, left_to_dry_h, ready_in_h
+from kaustos.core.review.stock.plan import Plan, left_to_dry_h, ready_in_h, there_in_h
 
 MODEL = "diffusion in a cylinder through the gaps of the winding, as warm as each turn is; band of 200 draws"
 REACHED_K = (DRYING["dryer_below"].value, DRYING["dryer_above"].value)
@@ -156,12 +156,12 @@ def _ready_in(recipe: Recipe, context: Context, plan: Plan | None) -> Estimate |
 
 
 def _start_by(recipe: Recipe, context: Context, plan: Plan | None) -> Estimate | Absent:
-    left = ready_in_h(recipe, context, plan)
+    left = there_in_h(recipe, context, plan)
     if left is None or not recipe.stock.wanted_utc:
         return UNKNOWN
     at = datetime.fromisoformat(recipe.stock.wanted_utc).timestamp() - 3600.0 * left
     return Estimate(
-        at, at, at, "moment", "when the dry spool is wanted − hours planned, or those it takes where more", MODEL
+        at, at, at, "moment", "when it is wanted − waiting − hours planned, or those it takes if more", MODEL
     )
 
 

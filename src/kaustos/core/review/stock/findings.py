@@ -14,12 +14,11 @@ from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remed
 from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
-from kaustos.core.review.stock.plan import Plan, dried_in, dries_the_wettest, left_to_dry_h, ready_in_h
+from kaustos.core.review.stock.plan import Plan, dried_in, dries_the_wettest, left_to_dry_h, there_in_h
 from kaustos.core.review.stock.remedies import cooler, gently, harms_from_h, hottest, own_drying, spool_limit, window
 from kaustos.core.review.stock.storage_findings import storage_findings
 
 FAR_ABOVE = DRYING["floor_far_above"].value  # times the limit
-LITTLE = 1.15  # times as long, up to which it is not worth a number
 
 
 def findings_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Finding, ...]:
@@ -139,7 +138,7 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     actual = plan.air.temperature_c
     values: dict[str, float | str] = {
         "actual": actual, "low": low.value, "high": high.value,
-        "slower": _slower_words(_slower(plan, context, low.value)),
+        "factor": _slower(plan, context, low.value),
     }  # fmt: skip
     best = hottest(recipe, context, context.dryer)
     remedies: tuple[Remedy, ...] = ()
@@ -150,10 +149,6 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     longer = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
     keep = longer if may else gently()
     return spool_finding(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
-
-
-def _slower_words(factor: float) -> str:
-    return "a little longer" if factor < LITTLE else f"about {round(factor, 1):g} times as long"
 
 
 def _slower(plan: Plan, context: Context, low_c: float) -> float:
@@ -209,7 +204,7 @@ def _too_long(recipe: Recipe, context: Context) -> Finding | None:
 
 def _late(recipe: Recipe, context: Context, plan: Plan | None) -> Finding | None:
     """Whether drying and waiting, begun now, end after the spool is wanted."""
-    stock, left, now = recipe.stock, ready_in_h(recipe, context, plan), context.now
+    stock, left, now = recipe.stock, there_in_h(recipe, context, plan), context.now
     if not stock.wanted_utc or left is None or now is None:
         return None
     wanted, ready = datetime.fromisoformat(stock.wanted_utc).timestamp(), now.timestamp() + 3600.0 * left

@@ -1,9 +1,10 @@
 """What can be found against a lot: its polymer, how much of it is left, where it is, what is known of it."""
 
+from kaustos.core.estimates import MACHINE
 from kaustos.core.planning.ledger import MARGIN
 from kaustos.core.planning.loading import loading
 from kaustos.core.planning.supply import Supply, order_changes
-from kaustos.core.records import FILLERS, INGREDIENTS, Lot, Recipe
+from kaustos.core.records import FILLER_WEARS, FILLERS, INGREDIENTS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import spool_finding
 from kaustos.core.review.stock.lot import free_g, lot_in_use, supply, wanted_g
@@ -125,7 +126,7 @@ def _unqualified(recipe: Recipe, context: Context) -> Finding | None:
 def _wears(recipe: Recipe, context: Context) -> Finding | None:
     """A filler of the lot that the polymer alone would not carry."""
     lot = lot_in_use(recipe, context)
-    if lot is None or context.polymer is None or FILLERS[lot.filler or "none"].wears < WEARS:
+    if lot is None or context.polymer is None or FILLER_WEARS[lot.filler or "none"].value < WEARS:
         return None
     generic = context.shop.polymers.get(lot.polymer or "")
     plain, wear = generic.value("abrasion") if generic else None, context.polymer.value("abrasion")
@@ -149,4 +150,4 @@ def _recycled(recipe: Recipe, context: Context) -> Finding | None:
     return spool_finding(recipe, context, "stock.lot.recycled", "lot.recycled", (trial,), {"lot": lot.name})
 
 
-WEARS = 5.0  # times as fast: from there on a soft nozzle is short-lived
+WEARS = MACHINE["wears_much"].value

@@ -63,7 +63,7 @@ def _qualified(recipe: Recipe, context: Context, plan: Plan | None, finding: Fin
 
 def _in_time(recipe: Recipe, context: Context, plan: Plan | None, finding: Finding) -> tuple[Choose, ...]:
     """The other dryers that make the wanted time."""
-    now, wanted = context.now, float(finding.values["wanted"])
+    now, wanted = context.now, float(finding.values["wanted"]) - 3600.0 * (recipe.stock.wait_h or 0.0)
     found = other_dryers(recipe, context, plan) if plan else ()
     return tuple(each for each in found if now and now.timestamp() + 3600.0 * float(each.values["hours"]) <= wanted)
 

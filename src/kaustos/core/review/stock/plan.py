@@ -105,6 +105,12 @@ def ready_in_h(recipe: Recipe, context: Context, plan: Plan | None) -> float | N
     return left if left is None or not math.isfinite(takes) else max(left, takes)
 
 
+def there_in_h(recipe: Recipe, context: Context, plan: Plan | None) -> float | None:
+    """Hours until the spool, dried and having waited as planned, is at the machine if it goes in now."""
+    ready = ready_in_h(recipe, context, plan)
+    return None if ready is None else ready + (recipe.stock.wait_h or 0.0)
+
+
 @functools.lru_cache(maxsize=16)
 def _plan(spool: Spool, dryer: Dryer | None, steps: Steps) -> Plan:
     winding, before = winding_of(spool.lot), spool_now(spool)
