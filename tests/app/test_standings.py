@@ -2,6 +2,7 @@
 
 from unittest import mock
 
+from kaustos.app.judge import Judge
 from kaustos.app.standings import PIECE, RELEASED, Standings, fallen_words, news_words
 from kaustos.core.progress import UNWATCHED, Cancelled
 from kaustos.core.records import Place
@@ -96,6 +97,24 @@ class TestStandings(WorkspaceTest):
         self.assertEqual(rounds(standings), 3)
         self.assertEqual(rounds(standings), 1, "nothing changed, nothing is judged")
         self.assertFalse(any(key.startswith(RELEASED) for key in workspace.draft.records.cards))
+
+    def test_an_edit_of_one_recipe_judges_that_one_again_and_a_plan_on_a_shared_lot_all(self):
+        workspace, standings = self.looked()
+        judged = []
+        at_hand = Judge.at_hand
+
+        def counted(judge, recipe, context, only=None):
+            judged.append(recipe.name)
+            return at_hand(judge, recipe, context, only)
+
+        for changes, names in (({"melt.nozzle_c": 371.0}, {"Probe head shell"}), ({"brief.runs": 40.0}, None)):
+            judged.clear()
+            workspace.draft.set(changes)
+            with mock.patch.object(Judge, "at_hand", counted):
+                rounds(standings)
+            every = {card.recipe.name for card in workspace.draft.records.cards.values()}
+            with self.subTest(changes=changes):
+                self.assertEqual(set(judged), every if names is None else names)
 
     def test_a_recipe_that_cannot_be_judged_keeps_no_other_from_its_grade(self):
         workspace, standings = self.looked()

@@ -79,6 +79,7 @@ class FieldBox(Following, QWidget):
         self._mark("")
         with QSignalBlocker(self.edit):
             self.edit.setText(text)
+            self.edit.setCursorPosition(len(text) if self.edit.hasFocus() else 0)  # words are read from their beginning
             self.edit.setModified(False)
         if self._showing is None or self._showing[0] != self.path or self._showing[2] != wording:
             quantity = quantity_of(path_of(self.path))

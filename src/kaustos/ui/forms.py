@@ -126,6 +126,6 @@ class Form(QWidget):
             self.titles[field] = Label(title_of(path_of(address)))
             self.boxes[field] = box_for(self._desk, address)
             self.grid.addWidget(self.titles[field], row, 2 * column, Qt.AlignmentFlag.AlignTop)
-            self.grid.addWidget(self.boxes[field], row, 2 * column + 1, 1, 2 * self._columns - 1 if whole else 1)
+            self.grid.addWidget(self.boxes[field], row, 2 * column + 1, 1, 2 * self._columns if whole else 1)
             self.titles[field].setMinimumHeight(28)
             place += self._columns if whole else 1

@@ -3,7 +3,7 @@
 import itertools
 import math
 import random
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 import attrs
 import numpy as np
@@ -290,6 +290,19 @@ class TestDryerIsShared(TableTest):
                     for since in (0.0, 6.0, 11.5)]  # fmt: skip
         self.assertAlmostEqual(moisture[0], moisture[1], delta=0.08 * moisture[0], msg="12 h in all, not 18")
         self.assertAlmostEqual(moisture[0], moisture[2], delta=0.08 * moisture[0])
+
+    def test_the_longer_it_takes_or_waits_the_earlier_it_goes_in(self):
+        wanted = {"stock.wanted_utc": "2026-03-05T08:00:00Z"}
+        for field, values in (("stock.wait_h", (0.0, 2.0, 12.0)), ("stock.dryer_h", (40.0, 48.0, 60.0))):
+            starts = [self.figure(changed(opened(BRACKET), wanted | {field: each}), "stock.drying.start").value
+                      for each in values]  # fmt: skip
+            with self.subTest(field):
+                self.assertEqual(starts, sorted(starts, reverse=True))
+                self.assertAlmostEqual(starts[0] - starts[-1], 3600.0 * (values[-1] - values[0]), delta=60.0)
+        planned = [self.figure(changed(opened(BRACKET), wanted | {"stock.dryer_h": each}), "stock.drying.start").value
+                   for each in (1.0, 12.0)]  # fmt: skip
+        self.assertAlmostEqual(*planned, delta=60.0, msg="a plan that is too short buys no time")
+        self.assertLess(planned[1], datetime(2026, 3, 5, 8, tzinfo=UTC).timestamp() - 3600.0 * 12.0)
 
     def test_a_full_dryer_offers_one_that_has_a_place(self):
         records = changed(opened("probe_head_shell", "crag"), IN_KILN | {"dryer.places": 1.0})

@@ -56,7 +56,7 @@ class BriefBench(Bench):
         self.group_switches, row = switches(tuple(GROUPS), self.groups.setCurrentIndex)
         column.addLayout(row)
         column.addWidget(self.groups)
-        self.forms = [Form(desk, fields) for fields in GROUPS.values()]
+        self.forms = [Form(desk, fields, whole_row=GROUPS["Decision"]) for fields in GROUPS.values()]
         for group in self.forms:
             self.groups.addWidget(group)
         return form
