@@ -38,7 +38,7 @@ class TestRoom(unittest.TestCase):
         self.assertFalse(has_room((300.0, 300.0), (299.0, 400.0)))
         self.assertTrue(has_room((0.0, 0.0), (math.inf, math.inf)))
 
-    def test_larger_is_never_better_and_an_unknown_travel_stops_nothing(self):
+    def test_larger_is_never_better_and_an_unknown_travel_is_asked_for(self):
         stops = [
             "machine.size.too_big" in codes_of(changed(opened("wellhead_cover"), {"brief.size_x_mm": float(size)}))
             for size in (100, 200, 250, 300, 330, 500)
@@ -46,7 +46,13 @@ class TestRoom(unittest.TestCase):
         self.assertEqual(stops, sorted(stops))
         self.assertEqual((stops[0], stops[-1]), (False, True))
         unknown = {"brief.size_x_mm": 900.0, "machine.travel_x_mm": None, "machine.travel_y_mm": None}
-        self.assertNotIn("machine.size.too_big", codes_of(changed(opened("wellhead_cover"), unknown)))
+        unmeasured = changed(opened("wellhead_cover"), unknown)
+        self.assertNotIn("machine.size.too_big", codes_of(unmeasured))
+        self.assertLessEqual(
+            {"machine.travel_x_mm", "machine.travel_y_mm"}, set(judged(unmeasured)[2].grade.until_known)
+        )
+        nameless = changed(unmeasured, {"brief.size_x_mm": None, "brief.size_y_mm": None})
+        self.assertFalse({"machine.travel_x_mm", "machine.travel_y_mm"} & set(judged(nameless)[2].grade.until_known))
 
     def test_a_machine_with_room_is_offered(self):
         tall = changed(opened("probe_head_shell", "crag"), {"brief.size_z_mm": 300.0, "heat.chamber_c": 90.0})
@@ -68,7 +74,10 @@ class TestStrand(unittest.TestCase):
         self.assertEqual({each.id for each in found.remedies if isinstance(each, Choose)}, {"lot_a204"})
         self.assertEqual(judged(thick)[2].grade.value, "no_go")
         for unknown in ({"lot.diameter": None}, {"lot.diameter": "2.85", "machine.feeds": None}):
-            self.assertNotIn("machine.strand.other", codes_of(changed(opened("wellhead_cover"), unknown)))
+            records = changed(opened("wellhead_cover"), unknown)
+            self.assertNotIn("machine.strand.other", codes_of(records))
+            asked = "machine.feeds" in judged(records)[2].grade.until_known
+            self.assertEqual(asked, "machine.feeds" in unknown, "an odd strand on a machine of which it is not known")
 
 
 class TestAfterwards(unittest.TestCase):

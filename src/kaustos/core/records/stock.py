@@ -37,6 +37,7 @@ STRAND_SIGNS = {
 }
 AIRS = {"room": "Room air", "dry": "Dried air", "vacuum": "Vacuum"}
 DIAMETERS = {"1.75": "1.75 mm", "2.85": "2.85 mm"}
+COMMON_DIAMETER = "1.75"  # taken where none is recorded
 
 
 @attrs.frozen(kw_only=True)
@@ -129,7 +130,7 @@ class Lot:
     @property
     def radius_m(self) -> float:
         """Radius of the strand; that of the common diameter where it is not recorded [m]."""
-        return float(self.diameter or "1.75") / 2000.0
+        return float(self.diameter or COMMON_DIAMETER) / 2000.0
 
     @property
     def gross_g(self) -> float | None:

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, is_chamber_heated, parts_of, reach_of
 from kaustos.core.records import ZONES, Machine, Part, PassivePart, Recipe
 from kaustos.core.records.fields import value_at
+from kaustos.core.records.stock import COMMON_DIAMETER
 from kaustos.core.review.contract import GRADES, Context
 from kaustos.core.review.machine.zones import SETTINGS, window_of
 from kaustos.core.review.making import Question
@@ -37,9 +38,21 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
         *_parts(recipe, context),
         *(
             Question(f"machine.{name}", machine is not None and getattr(machine, name) is not None, GRADES[-1], False)
-            for name in ("power_w", "rate_per_h", "travel_x_mm", "travel_y_mm", "travel_z_mm", "feeds")
+            for name in ("power_w", "rate_per_h")
         ),
+        *_room(recipe, context),
     )
+
+
+def _room(recipe: Recipe, context: Context) -> Iterator[Question]:
+    """Travel matters once the part's size is known, what it feeds once the strand is not the common one."""
+    machine, lot = context.machine, context.lot
+    for axis in "xyz":
+        known = machine is not None and getattr(machine, f"travel_{axis}_mm") is not None
+        sized = machine is not None and getattr(recipe.brief, f"size_{axis}_mm") is not None
+        yield Question(f"machine.travel_{axis}_mm", known, GRADES[0], sized)
+    odd = machine is not None and lot is not None and lot.diameter not in (None, COMMON_DIAMETER)
+    yield Question("machine.feeds", machine is not None and machine.feeds is not None, GRADES[0], odd)
 
 
 def _parts(recipe: Recipe, context: Context) -> Iterator[Question]:
