@@ -121,6 +121,7 @@ def sheet(
     from kaustos.app.report import review_file
     from kaustos.app.sheet import sheet_content
     from kaustos.app.workspace import read_records, utc_now
+    from kaustos.disk import write_whole
     from kaustos.formats.sheet import sheet_html, sheet_pdf
 
     with _told():
@@ -131,10 +132,7 @@ def sheet(
         content = sheet_content(
             each.recipe, each.context, each.review, _wording(), revision=file.name, printed=printed, appendix=appendix
         )
-        if output.suffix == ".pdf":
-            output.write_bytes(sheet_pdf(content))
-        else:
-            output.write_text(sheet_html(content), encoding="utf-8")
+        write_whole(output, sheet_pdf(content) if output.suffix == ".pdf" else sheet_html(content))
 
 
 @app.command("export")
@@ -175,6 +173,31 @@ def import_command(
                     typer.echo(f"{file.name} is taken in.")
         finally:
             opened.close()
+
+
+@app.command("backups")
+def backups_command(
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file whose earlier states are listed")],
+) -> None:
+    """Print the earlier states kept beside a workspace, the newest first, tab-separated."""
+    from kaustos.store import backups_of
+
+    with _told():
+        for each in backups_of(workspace):
+            typer.echo(f"{each.at.astimezone():%Y-%m-%d %H:%M}\t{each.why}\t{each.size}\t{each.file}")
+
+
+@app.command("restore")
+def restore_command(
+    backup: Annotated[Path, typer.Argument(help="A copy or backup of a workspace")],
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file that takes its state")],
+) -> None:
+    """Bring a workspace to the state of a copy; the state before is kept beside it."""
+    from kaustos.app.restore import restore
+    from kaustos.app.workspace import utc_now
+
+    with _told():
+        typer.echo(restore(workspace, backup, utc_now()))
 
 
 @app.command("orders")

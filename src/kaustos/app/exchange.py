@@ -9,19 +9,14 @@ import attrs
 from kaustos.app.records import Records
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.records import CHOSEN, Kind, RecipeCard, check_id
+from kaustos.disk import name_of, read_text
 from kaustos.formats.recipe_file import RecipeDocument, read_recipe
 from kaustos.library import load
 
 
 def read_file(file: Path) -> RecipeDocument:
     """The recipe document of a file, to be judged or taken in."""
-    try:
-        text = file.read_text(encoding="utf-8")
-    except UnicodeDecodeError as error:
-        raise KaustosError(f"{file.name}: is not UTF-8 text (byte {error.start})") from error
-    except OSError as error:
-        raise KaustosError(f"{file.name}: cannot be read: {error.strerror}") from error
-    return read_recipe(text, file.name)
+    return read_recipe(read_text(file), name_of(file))
 
 
 def with_document(records: Records, document: RecipeDocument, name: str) -> Records:

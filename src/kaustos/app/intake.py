@@ -16,6 +16,7 @@ from kaustos.app.workspace import Workspace
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress
 from kaustos.core.records import CHOSEN, Lot, RecipeCard, Run, check_id
+from kaustos.disk import name_of, read_text
 from kaustos.formats.csv_tables import RecipeRow, Table, read_recipes, read_runs, read_table
 from kaustos.formats.lots_csv import NEEDED, read_lots
 
@@ -56,11 +57,11 @@ class Intake:
     def __call__(self, progress: Progress = UNWATCHED) -> Taken:
         """Read the file, and check every line of it."""
         progress.check()
-        table = read_table(_text(self.file), self.file.name)
+        table = read_table(read_text(self.file), name_of(self.file))
         shape = next((each for each in _SHAPES if table.has(*each.columns)), None)
         if shape is None:
             raise KaustosError(
-                f"{self.file.name}: line 1: has the columns neither of recipes, runs nor lots (see docs/formats.md)"
+                f"{name_of(self.file)}: line 1: has the columns neither of recipes, runs nor lots (see docs/formats.md)"
             )
         rows = shape.read(table, progress)
         return Taken(table, shape, rows, shape.checked(rows, table, self.records, self.revisions), self.records)
@@ -86,15 +87,6 @@ def put_in(workspace: Workspace, taken: Taken) -> str:
 def take_table(workspace: Workspace, file: Path) -> str:
     """Bring a file in at once; what was taken, in words."""
     return put_in(workspace, intake(workspace, file)())
-
-
-def _text(file: Path) -> str:
-    try:
-        return file.read_text(encoding="utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise KaustosError(f"{file.name}: is not UTF-8 text (byte {error.start})") from error
-    except OSError as error:
-        raise KaustosError(f"{file.name}: cannot be read: {error.strerror}") from error
 
 
 def _checked_recipes(rows: tuple[RecipeRow, ...], table: Table, records: Records, revisions: Revisions) -> Found:

@@ -1,12 +1,15 @@
 """What the program remembers of its last use: the workspaces opened lately, and how the window stood."""
 
 import json
-import os
 from pathlib import Path
 
 import attrs
 
+from kaustos.core.errors import KaustosError
+from kaustos.disk import read_text, write_whole
+
 KEPT = 12
+LARGEST = 200_000  # bytes
 
 
 @attrs.frozen(kw_only=True)
@@ -32,17 +35,15 @@ def last_use_file() -> Path:
 def load_last_use(file: Path) -> LastUse:
     """What is remembered; nothing where the file is missing or cannot be read: it is a convenience."""
     try:
-        found = json.loads(file.read_text(encoding="utf-8"))
+        found = json.loads(read_text(file, LARGEST))
         return LastUse(
             recent=tuple(str(each) for each in found.get("recent", []))[:KEPT], window=str(found.get("window", ""))
         )
-    except (OSError, ValueError, AttributeError, TypeError):
+    except (KaustosError, ValueError, AttributeError, TypeError, RecursionError):
         return LastUse()
 
 
 def save_last_use(file: Path, use: LastUse) -> None:
     """Write it whole or not at all."""
     file.parent.mkdir(parents=True, exist_ok=True)
-    scratch = file.with_suffix(".new")
-    scratch.write_text(json.dumps(attrs.asdict(use), ensure_ascii=False), encoding="utf-8")
-    os.replace(scratch, file)
+    write_whole(file, json.dumps(attrs.asdict(use)))  # names that are no text are spelled as escapes

@@ -6,7 +6,10 @@ from pathlib import Path
 
 import attrs
 
-from kaustos.core.errors import FieldError
+from kaustos.core.errors import FieldError, KaustosError
+from kaustos.disk import read_text, write_whole
+
+LARGEST_SETTINGS = 100_000  # bytes
 
 
 @attrs.frozen
@@ -55,19 +58,17 @@ def settings_file() -> Path:
 
 def load_settings(file: Path) -> tuple[Settings, str]:
     """The settings of a file, and what was wrong with it ("" for nothing)."""
+    if not os.path.lexists(file):
+        return Settings(), ""
     try:
-        found = json.loads(file.read_text(encoding="utf-8"))
+        found = json.loads(read_text(file, LARGEST_SETTINGS))
         known = {setting.name for setting in SETTINGS}
         return Settings(**{key: value for key, value in found.items() if key in known}), ""
-    except FileNotFoundError:
-        return Settings(), ""
-    except (OSError, ValueError, AttributeError, FieldError) as error:
+    except (KaustosError, ValueError, AttributeError, RecursionError) as error:
         return Settings(), f"Settings in {file} could not be read, defaults hold: {error}"
 
 
 def save_settings(file: Path, settings: Settings) -> None:
     """Write the settings whole or not at all."""
     file.parent.mkdir(parents=True, exist_ok=True)
-    scratch = file.with_suffix(".new")
-    scratch.write_text(json.dumps(attrs.asdict(settings), ensure_ascii=False, indent=1), encoding="utf-8")
-    os.replace(scratch, file)
+    write_whole(file, json.dumps(attrs.asdict(settings), ensure_ascii=False, indent=1))

@@ -1,13 +1,11 @@
 """Takes recipes, runs and lots out of a workspace as CSV, and recipes as files."""
 
 import hashlib
-import os
-from collections.abc import Mapping
 from pathlib import Path
 from urllib.parse import quote
 
 from kaustos.app.workspace import Workspace
-from kaustos.core.errors import KaustosError
+from kaustos.disk import write_all_new
 from kaustos.formats.csv_tables import write_recipes, write_runs
 from kaustos.formats.lots_csv import write_lots
 from kaustos.formats.recipe_file import write_recipe
@@ -33,7 +31,7 @@ def lots_csv(workspace: Workspace) -> str:
 
 def write_tables(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
     """Write recipes.csv, runs.csv and lots.csv into a folder; files that are there already are left and named."""
-    return _write_new(_tables(workspace, folder))
+    return write_all_new(_tables(workspace, folder))
 
 
 def _tables(workspace: Workspace, folder: Path) -> dict[Path, str]:
@@ -49,7 +47,7 @@ def _unread(workspace: Workspace, folder: Path) -> dict[Path, str]:
 
 def write_everything(workspace: Workspace, folder: Path) -> tuple[Path, ...]:
     """Write all tables and every recipe as a file of its own, all or none."""
-    return _write_new({**_tables(workspace, folder), **_recipes(workspace, folder)})
+    return write_all_new({**_tables(workspace, folder), **_recipes(workspace, folder)})
 
 
 def _recipes(workspace: Workspace, folder: Path) -> dict[Path, str]:
@@ -63,14 +61,3 @@ def file_name(key: str) -> str:
     if len(name) <= LONGEST_NAME:
         return name
     return f"{name[:LONGEST_NAME]}-{hashlib.sha256(key.encode(errors='surrogatepass')).hexdigest()[:8]}"
-
-
-def _write_new(texts: Mapping[Path, str]) -> tuple[Path, ...]:
-    """Write files that are not there yet: where one is, a link among them, nothing is written at all."""
-    present = [file for file in texts if os.path.lexists(file)]
-    if present:
-        raise KaustosError(f"{', '.join(str(file) for file in present)}: is there already; nothing was written")
-    for file, text in texts.items():
-        with file.open("x", encoding="utf-8", errors="backslashreplace") as opened:
-            opened.write(text)
-    return tuple(texts)

@@ -15,6 +15,7 @@ from kaustos.app.exchange import read_file, with_document
 from kaustos.app.indexes import Indexes
 from kaustos.app.judge import Judge, context_of_records, judge_document, shop_of
 from kaustos.app.records import Records
+from kaustos.app.results import Request
 from kaustos.app.revisions import leaves, leaves_of
 from kaustos.app.settings import Settings
 from kaustos.app.stops import signed
@@ -23,14 +24,27 @@ from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import KINDS, Machine, Rules
 from kaustos.core.review import Context, Review, Shop
+from kaustos.disk import name_of, read_bytes, write_whole
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
-from kaustos.store import InUse, Revision, StatusEntry, Store
+from kaustos.store import (
+    Backup,
+    InUse,
+    NotWritable,
+    Revision,
+    SourceLost,
+    StatusEntry,
+    Store,
+    StoreError,
+    back_up,
+    backups_of,
+)
 
 Clock = Callable[[], datetime]
 STATUSES = {"draft": "draft", "on_trial": "on trial", "released": "released", "withdrawn": "withdrawn"}
 
 
 LARGEST_ATTACHMENT = 25_000_000
+BACKUP = "workspace.backup"  # key of the request
 
 
 def utc_now() -> datetime:
@@ -49,9 +63,9 @@ class Workspace:
         self.judge, self.indexes = Judge(), Indexes()
         try:
             self._store = Store(file, write=write)
-        except InUse as error:
-            self._store = Store(file, write=False)
-            self.notice = str(error)
+        except (InUse, NotWritable) as error:
+            self._store = _read_only(file, error)
+            self.notice = _read_only_words(error, self._store)
         try:
             records, self.unread = read_store(self._store)
         except BaseException:
@@ -236,41 +250,66 @@ class Workspace:
 
     def export_recipe(self, file: Path) -> None:
         """Write the open recipe as a recipe file."""
-        file.write_text(write_recipe(self.document()), encoding="utf-8")
+        write_whole(file, write_recipe(self.document()))
 
     def import_recipe(self, file: Path) -> None:
         """Take a recipe file in as a new card with the machine and lot it brings, and open it."""
         if self.draft.read_only:
             raise KaustosError("This workspace is open for reading only; nothing was taken in.")
-        taken = with_document(self.draft.records, read_file(file), file.name)
-        self.draft.take_over(taken, f"Taken in: {file.name}")
+        taken = with_document(self.draft.records, read_file(file), name_of(file))
+        self.draft.take_over(taken, f"Taken in: {name_of(file)}")
 
     def attach(self, file: Path) -> str:
         """Keep a file in the workspace; its fingerprint."""
-        try:
-            size, content = file.stat().st_size, b""
-            if size <= LARGEST_ATTACHMENT:
-                content = file.read_bytes()
-        except OSError as error:
-            raise KaustosError(f"{file.name}: cannot be read: {error.strerror}") from error
-        if size > LARGEST_ATTACHMENT:
-            raise KaustosError(f"{file.name}: {size / 1e6:.0f} MB; at most {LARGEST_ATTACHMENT / 1e6:.0f} MB are kept")
-        return self._store.attach(file.name, content, stamp(self.clock()))
+        content = read_bytes(file, LARGEST_ATTACHMENT)
+        return self._store.attach(name_of(file), content, stamp(self.clock()))
 
     def attachment(self, key: str) -> bytes | None:
         """The content of a kept file."""
         return self._store.attachment(key)
 
-    def save_copy(self, target: Path) -> None:
-        """Write a copy of the workspace as it stands on the screen, also where its own file cannot be written."""
-        self._store.copy_to(target)
+    def save_copy(self, target: Path) -> str:
+        """Write a copy of the workspace as it stands on the screen, also where its own file cannot be read any more.
+
+        What had to be left out, in words; empty for nothing.
+        """
+        left = ""
+        try:
+            self._store.copy_to(target)
+        except SourceLost as fault:
+            fill(target, self.draft.records, self.clock)
+            left = f"Revisions and photos are not in it: {fault.problem}."
         if not self.unsaved:
-            return
+            return left
         copy = Store(target, write=True)
         try:
-            copy.put_documents(*self._to_save())
+            rows, now, edits = self._to_save()
+            faults = [each for row in rows if (each := not_readable(row, self.unread))]
+            copy.put_documents([row for row in rows if not not_readable(row, self.unread)], now, edits)
         finally:
             copy.close()
+        return " ".join((left, *faults)).strip()
+
+    def write_anew(self) -> str:
+        """Put what is open under its name again, after the file was deleted, moved or replaced; what was done."""
+        if self.draft.read_only:
+            raise KaustosError("This workspace is open for reading only; nothing was written.")
+        kept = self._store.write_anew()
+        self._saved = Records.of()  # whatever stands there now, all that is open is written
+        self.autosave()
+        beside = f" What stood there is kept as {name_of(kept)}." if kept else ""
+        return f"{name_of(self.file)} is written anew.{beside}"
+
+    # ---- backups
+
+    def backups(self) -> tuple[Backup, ...]:
+        """Earlier states of this workspace beside it, the newest first."""
+        return backups_of(self.file)
+
+    def backup_request(self) -> Request:
+        """Keep the state of this day, where it is not kept yet; the file it is in, None where there is one already."""
+        file, now = self.file, self.clock()
+        return Request(BACKUP, (file, now.astimezone().date()), lambda _: back_up(file, now))
 
     def follow(self) -> bool:
         """For a window that only reads: show what the writer has written since; whether there was anything."""
@@ -318,6 +357,19 @@ def _plain(value: object) -> object:
     if isinstance(value, dict):
         return {key: _plain(each) for key, each in value.items()}
     return document_of(value) if attrs.has(type(value)) else value
+
+
+def _read_only(file: Path, fault: StoreError) -> Store:
+    """The same file for reading; where it cannot be read either, why it could not be written is told too."""
+    try:
+        return Store(file, write=False)
+    except StoreError as error:
+        raise fault if isinstance(fault, NotWritable) and not file.exists() else error from fault
+
+
+def _read_only_words(fault: StoreError, store: Store) -> str:
+    why = str(fault) if isinstance(fault, InUse) else f"{fault}: it is open for reading only"
+    return f"{why}. A copy of it is shown, as it stood when it was opened." if store.is_copy else why
 
 
 def fill(file: Path, records: Records, clock: Clock = utc_now) -> None:

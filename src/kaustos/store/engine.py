@@ -6,7 +6,7 @@ from pathlib import Path
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.pool import StaticPool
 
-from kaustos.store import sqlite
+from kaustos.store import copies, sqlite
 from kaustos.store.errors import DamagedWorkspace
 
 _BEGIN = {True: "BEGIN IMMEDIATE", False: "BEGIN"}
@@ -19,7 +19,7 @@ def engine_on(connection: sqlite3.Connection, *, write: bool) -> Engine:
     return engine
 
 
-def migrate(connection: sqlite3.Connection, file: Path) -> None:
+def migrate(connection: sqlite3.Connection, file: Path, *, keep: bool = True) -> None:
     """Bring a file to the present layout in one transaction; what it was before is kept beside it."""
     from alembic import command
     from alembic.config import Config
@@ -27,8 +27,8 @@ def migrate(connection: sqlite3.Connection, file: Path) -> None:
     version = sqlite.layout(connection)
     if version == sqlite.HEAD:
         return
-    if version is not None:
-        sqlite.copy_database(connection, sqlite.backup_of(file, version))
+    if version is not None and keep:
+        copies.copy_under(connection, copies.before_layout(file, version))
     engine = engine_on(connection, write=True)
     connection.execute("PRAGMA foreign_keys = OFF")
     try:

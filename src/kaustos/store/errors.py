@@ -1,5 +1,7 @@
 """Faults of the store that a user can act on."""
 
+import os
+
 from kaustos.core.errors import KaustosError
 
 
@@ -11,7 +13,7 @@ class StoreError(KaustosError):
         self.file, self.problem = file, problem
 
     def __str__(self) -> str:
-        return f"{self.file}: {self.problem}"
+        return f"{os.fsencode(self.file).decode('utf-8', 'backslashreplace')}: {self.problem}"
 
 
 class NotAWorkspace(StoreError):
@@ -28,3 +30,15 @@ class NewerWorkspace(StoreError):
 
 class InUse(StoreError):
     """Somebody else has the file open for writing."""
+
+
+class NotWritable(StoreError):
+    """The file or its folder cannot be written."""
+
+
+class SourceLost(StoreError):
+    """What is open can no longer be read from its file."""
+
+
+class Displaced(StoreError):
+    """The file under the name is no longer the one that is open."""

@@ -7,16 +7,21 @@ import contextlib
 import functools
 import hashlib
 import json
+import os
 import sqlite3
-from collections.abc import Iterable
+import sys
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import attrs
 
-from kaustos.store import sqlite
-from kaustos.store.errors import DamagedWorkspace, StoreError
+from kaustos import disk
+from kaustos.store import copies, sqlite
+from kaustos.store.copies import newest_words
+from kaustos.store.errors import DamagedWorkspace, Displaced, NotAWorkspace, NotWritable, StoreError
 from kaustos.store.lock import WriterLock
+from kaustos.store.reader import Scratch, readable_copy
 
 if TYPE_CHECKING:
     from sqlalchemy import Engine
@@ -59,26 +64,104 @@ class StatusEntry:
 
 
 class Store:
-    """An open workspace file: one writer, or a reader."""
+    """An open workspace file: one writer, or a reader.
 
-    def __init__(self, file: Path, *, write: bool) -> None:
-        self.file, self.write = file, write
+    A reader that cannot read where the file stands (a log that needs a folder that may be written, an older layout)
+    reads a copy of it, as it does where ``in_place`` is off. ``lock`` hands over a lock that the caller holds.
+    """
+
+    def __init__(self, file: Path, *, write: bool, lock: WriterLock | None = None, in_place: bool = True) -> None:
+        self.file, self.write, self._in_place = file, write, in_place
         self._is_closed = False
-        self._lock = WriterLock(file) if write else None
+        self._scratch: Scratch | None = None
+        self._lock = WriterLock(file) if write and lock is None else None
         try:
-            self._connection = sqlite.connect(file, write=write)
+            with _offering_backup(file):
+                self._connection = self._connected()
             try:
                 if write and sqlite.layout(self._connection) != sqlite.HEAD:
                     from kaustos.store.engine import migrate
 
                     migrate(self._connection, file)
+                self._remember_place()
             except BaseException:
                 self._connection.close()
                 raise
         except BaseException:
-            if self._lock:
-                self._lock.release()
+            self._let_go()
             raise
+
+    def _connected(self) -> sqlite3.Connection:
+        if self.write:
+            return sqlite.connect(self.file, write=True)
+        if self._in_place:
+            try:
+                connection = sqlite.connect(self.file, write=False)
+                if sqlite.layout(connection) == sqlite.HEAD:
+                    return connection
+                connection.close()
+            except NotWritable:
+                pass  # a log beside it asks for a folder that may be written
+        connection, self._scratch = readable_copy(self.file)
+        return connection
+
+    @property
+    def is_copy(self) -> bool:
+        """Whether a copy is read, since the file cannot be read in its place."""
+        return self._scratch is not None
+
+    def _let_go(self) -> None:
+        if self._scratch:
+            self._scratch.cleanup()
+        if self._lock:
+            self._lock.release()
+            self._lock = None
+
+    def _remember_place(self) -> None:
+        """What the name leads to, and which state of it, as far as we wrote it ourselves."""
+        self._place = _place_of(self.file)
+        self._known_version = sqlite.data_version(self._connection)
+
+    def _check_place(self) -> None:
+        """Refuse to write where the name leads elsewhere, or somebody else has written."""
+        place = _place_of(self.file)
+        if place is None:
+            raise Displaced(str(self.file), "was deleted or moved while it was open; nothing was written. " + _ANEW)
+        if place != self._place:
+            raise Displaced(
+                str(self.file), "was replaced by another file while it was open; nothing was written. " + _ANEW
+            )
+        if self._lock and not self._lock.is_held():
+            self._lock_again()
+        if sqlite.data_version(self._connection) != self._known_version:
+            raise Displaced(
+                str(self.file), "was written by another program while it was open; nothing was written. " + _ANEW
+            )
+
+    def _lock_again(self) -> None:
+        """Take the right to write again after the lock file was deleted; where another has taken it, that is told."""
+        again = WriterLock(self.file)
+        if self._lock:
+            self._lock.release()
+        self._lock = again
+
+    def write_anew(self) -> Path | None:
+        """Put what is open under its name again; where what stood there is now, None for nothing."""
+        if not self.write:
+            raise StoreError(str(self.file), "is open for reading only; nothing was written")
+        if self._lock and not self._lock.is_held():
+            self._lock_again()
+        place, kept = _place_of(self.file), None
+        scratch = copies.free_name(self.file, "anew")
+        copies.copy_under(self._connection, scratch)
+        if place is not None:
+            kept = copies.move_aside(self.file)
+        self._connection.close()
+        disk.put_in_place(scratch, self.file)
+        self._connection = sqlite.connect(self.file, write=True)
+        self.__dict__.pop("_engine", None)
+        self._remember_place()
+        return kept
 
     @functools.cached_property
     def _engine(self) -> "Engine":
@@ -96,9 +179,19 @@ class Store:
             with contextlib.suppress(sqlite3.OperationalError):
                 sqlite.fold_in(self._connection)
         self._connection.close()
-        if self._lock:
-            self._lock.release()
-            self._lock = None
+        self._let_go()
+
+    @contextlib.contextmanager
+    def _reading(self) -> Iterator[Any]:
+        """A reading connection of the toolkit; a fault of the file becomes one sentence that names it."""
+        from sqlalchemy.exc import DBAPIError
+
+        try:
+            with sqlite.bounded(self._connection, self.file), self._engine.connect() as connection:
+                yield connection
+        except DBAPIError as error:
+            words = f"cannot be read ({error.orig}); it was left as it is"
+            raise DamagedWorkspace(str(self.file), words + newest_words(self.file)) from error
 
     # ---- documents
 
@@ -108,10 +201,8 @@ class Store:
 
     def documents_and_faults(self) -> tuple[dict[str, dict[str, dict[str, Any]]], list[sqlite.Faulty]]:
         """All documents, and texts that are none with what is wrong with each."""
-        try:
-            return sqlite.every_document(self._connection)
-        except sqlite3.DatabaseError as error:
-            raise DamagedWorkspace(str(self.file), f"cannot be read ({error}); it was left as it is") from error
+        with _offering_backup(self.file):
+            return sqlite.every_document(self._connection, self.file)
 
     def put_documents(
         self, found: Iterable[tuple[str, str, dict[str, Any] | None]], now: str, edits: Iterable[dict[str, str]] = ()
@@ -174,7 +265,7 @@ class Store:
 
         names = [field.name for field in attrs.fields(StatusEntry)]
         query = select(*(statuses.c[name] for name in names)).where(statuses.c.card == card)
-        with self._engine.connect() as connection:
+        with self._reading() as connection:
             rows = connection.execute(query.order_by(statuses.c.id.desc()))
             return tuple(StatusEntry(**row._mapping) for row in rows)
 
@@ -187,7 +278,7 @@ class Store:
         names = [field.name for field in attrs.fields(Revision)]
         columns = [revisions.c[name] for name in names]
         query = select(*columns).where(revisions.c.card == card).order_by(revisions.c.number.desc())
-        with self._engine.connect() as connection:
+        with self._reading() as connection:
             return tuple(Revision(**row._mapping) for row in connection.execute(query))
 
     def released(self) -> dict[str, str]:
@@ -197,7 +288,7 @@ class Store:
         from kaustos.store.tables import revisions
 
         query = select(revisions.c.card, revisions.c.document).where(revisions.c.status == "released")
-        with self._engine.connect() as connection:
+        with self._reading() as connection:
             return {row.card: row.document for row in connection.execute(query.order_by(revisions.c.number))}
 
     def kept_revisions(self) -> frozenset[tuple[str, float]]:
@@ -206,7 +297,7 @@ class Store:
 
         from kaustos.store.tables import revisions
 
-        with self._engine.connect() as connection:
+        with self._reading() as connection:
             rows = connection.execute(select(revisions.c.card, revisions.c.number))
             return frozenset((card, float(number)) for card, number in rows)
 
@@ -232,19 +323,17 @@ class Store:
         from kaustos.store.tables import attachments
 
         query = select(attachments.c.content).where(attachments.c.sha256 == key)
-        with self._engine.connect() as connection:
-            return connection.execute(query).scalar()
+        with self._reading() as connection:
+            found: bytes | None = connection.execute(query).scalar()
+        return found
 
     # ---- copies and watching
 
-    def copy_to(self, target: Path) -> None:
+    def copy_to(self, target: Path, lock: WriterLock | None = None) -> None:
         """Write a copy of the whole workspace."""
-        if target.exists() and target.samefile(self.file):
+        if target.exists() and self.file.exists() and target.samefile(self.file) and lock is None:
             raise StoreError(str(target), "is the open workspace itself; choose another name")
-        try:
-            sqlite.copy_database(self._connection, target)
-        except sqlite3.Error as error:
-            raise StoreError(str(target), f"the copy could not be written: {error}") from error
+        copies.copy_under(self._connection, target, lock)
 
     def version(self) -> int:
         """A number that changes when another process has written to the file."""
@@ -257,8 +346,29 @@ class Store:
         from kaustos.store.tables import history
 
         query = select(history.c.at_utc, history.c.who, history.c.title).order_by(history.c.id.desc()).limit(limit)
-        with self._engine.connect() as connection:
+        with self._reading() as connection:
             return tuple(HistoryEntry(**row._mapping) for row in connection.execute(query))
+
+
+_ANEW = "Write the workspace anew puts what is open under its name again and keeps beside it what stands there."
+
+
+@contextlib.contextmanager
+def _offering_backup(file: Path) -> Iterator[None]:
+    """Where a file cannot be read, say which backup of it is the newest."""
+    try:
+        yield
+    except (DamagedWorkspace, NotAWorkspace) as fault:
+        raise type(fault)(fault.file, fault.problem + newest_words(file)) from fault
+
+
+def _place_of(file: Path) -> tuple[int, int] | None:
+    """Which file a name leads to, None where it leads nowhere."""
+    try:
+        found = os.stat(file)
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
 
 
 def _status_row(revision: Revision) -> dict[str, Any]:
@@ -281,9 +391,15 @@ class _Transaction:
 
         self._begun = self._store._engine.begin()
         try:
-            return self._begun.__enter__()
+            found = self._begun.__enter__()
         except DBAPIError as error:
             raise self._fault(error) from error
+        try:
+            self._store._check_place()
+        except BaseException:
+            self._begun.__exit__(*sys.exc_info())
+            raise
+        return found
 
     def __exit__(self, kind: Any, error: Any, trace: Any) -> None:
         from sqlalchemy.exc import DBAPIError

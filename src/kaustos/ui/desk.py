@@ -16,7 +16,7 @@ from kaustos.app.settings import Settings
 from kaustos.app.standings import KEY as STANDINGS
 from kaustos.app.standings import Standings, fallen_words, news_words
 from kaustos.app.wording import Wording
-from kaustos.app.workspace import Workspace
+from kaustos.app.workspace import BACKUP, Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
 from kaustos.core.review import NOT_JUDGED, Advice, Choose, Context, Heavy, Ladder, Remedy, Review, ladder
@@ -30,6 +30,7 @@ if TYPE_CHECKING:
 FOLLOW_MS = 1_000
 AUTOSAVE_MS = 800
 AUTOSAVE_RETRY_MS = 10_000
+BACKUP_MS = 20_000  # of quiet, before the state of the day is kept
 LOOK_ROUND_MS = 1_500  # of quiet, before the grades of all recipes are brought up
 
 
@@ -65,6 +66,8 @@ class Desk(QObject):
         self._look = QTimer(self, singleShot=True, interval=LOOK_ROUND_MS)
         self._told_fallen = False  # released recipes that are no-go now: said once, on start
         self._look.timeout.connect(self.look_round)
+        self._backup = QTimer(self, singleShot=True, interval=BACKUP_MS)
+        self._backup.timeout.connect(self.back_up)
         self.begun = False
         self._followers: list[Follower] = []
         self._behind: set[int] = set()  # followers, by identity, that have not shown the state of now
@@ -81,6 +84,8 @@ class Desk(QObject):
         self.begun = True
         if self.workspace.draft.read_only:
             self._follow.start()
+        else:
+            self._backup.start()
         self._look.start()
         self.announce()
 
@@ -162,6 +167,10 @@ class Desk(QObject):
         """Bring up the grades of all recipes, away from the window."""
         self.queue.ask(self.standings.request())
 
+    def back_up(self) -> None:
+        """Keep the state of the day, away from the window, once a day."""
+        self.queue.ask(self.workspace.backup_request())
+
     def _on_standings(self, answer: Any) -> None:
         if not self.standings.take(answer):
             if not self._look.isActive():  # while there is an edit after the other, the next piece waits for the quiet
@@ -178,6 +187,9 @@ class Desk(QObject):
     def _on_landed(self, request: Request, result: object) -> None:
         if request.key == STANDINGS:
             self._on_standings(result)
+            return
+        if request.key == BACKUP:
+            self.saved.emit()
             return
         self.workspace.judge.results.put(request, result)
         self._judged = None
@@ -292,6 +304,7 @@ class Desk(QObject):
             return fault
         self._autosave.stop()
         self._look.stop()
+        self._backup.stop()
         self._follow.stop()
         self.taking_in.stop()
         self.queue.stop()
@@ -303,5 +316,6 @@ class Desk(QObject):
             self._autosave.start(AUTOSAVE_MS)  # first of all: what is typed is kept whatever becomes of its judgement
         if self.begun:
             self._look.start()
+            self._backup.start()
         self.announce()
         self.saved.emit()

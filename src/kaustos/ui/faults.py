@@ -7,6 +7,7 @@ from pathlib import Path
 from types import TracebackType
 
 from kaustos.app.messages import Messages
+from kaustos.disk import write_whole
 
 LOG_BYTES = 1_000_000
 
@@ -46,4 +47,4 @@ def write_report(target: Path) -> None:
         f"Kaustos {__version__}", f"Python {platform.python_version()}, PySide6 {qt_version}",
         f"{platform.system()} {platform.release()} {platform.machine()}", "", tail or "The log is empty.",
     ]  # fmt: skip
-    target.write_text("\n".join(lines), encoding="utf-8")
+    write_whole(target, "\n".join(lines))

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from kaustos.app.recent import load_last_use, save_last_use
 from kaustos.core.errors import KaustosError
+from kaustos.disk import name_of, write_whole
 from kaustos.ui.desk import Desk
 
 PHOTOS = (".png", ".jpg", ".jpeg")
@@ -71,9 +72,9 @@ class Files:
         if file.suffix == ".html":
             from kaustos.formats.sheet import sheet_html
 
-            file.write_text(sheet_html(self._sheet_content(appendix=appendix)), encoding="utf-8")
+            write_whole(file, sheet_html(self._sheet_content(appendix=appendix)))
         else:
-            file.write_bytes(self._sheet_pdf(appendix=appendix))
+            write_whole(file, self._sheet_pdf(appendix=appendix))
         self._desk.messages.note(f"The sheet is in {file}.")
 
     def _sheet_pdf(self, *, appendix: bool = False) -> bytes:
@@ -103,9 +104,16 @@ class Files:
         )
         if not name:
             return False
-        self._desk.workspace.save_copy(named(name))
-        self._desk.messages.note(f"A copy is in {named(name)}.")
+        left_out = self._desk.workspace.save_copy(named(name))
+        words = f"A copy is in {named(name)}. {left_out}".strip()
+        (self._desk.messages.error if left_out else self._desk.messages.note)(words)
         return True
+
+    def write_anew(self) -> None:
+        """Put what is open under its name again, after the file was deleted, moved or replaced."""
+        words = self._desk.workspace.write_anew()
+        self._desk.save_draft()
+        self._desk.messages.note(words)
 
     # ---- recipes and tables
 
@@ -121,7 +129,7 @@ class Files:
         """Add the recipe of a file and open it."""
         self._desk.workspace.import_recipe(file)
         self._window.show_room("recipe")
-        self._desk.messages.note(f"{file.name} is taken in as a recipe of this workspace.")
+        self._desk.messages.note(f"{name_of(file)} is taken in as a recipe of this workspace.")
 
     def stop_taking_in(self) -> None:
         """Call off the table that is being read."""
@@ -169,10 +177,10 @@ class Files:
             self._desk.run(lambda: room.take_photo(file))
         elif kind in PHOTOS:
             self._desk.messages.error(
-                f"{file.name}: a photo belongs to a run or a lot; drop it in their rooms (Ctrl+4, Ctrl+2)."
+                f"{name_of(file)}: a photo belongs to a run or a lot; drop it in their rooms (Ctrl+4, Ctrl+2)."
             )
         else:
-            self._desk.messages.error(f"{file.name}: only {TAKEN} are taken.")
+            self._desk.messages.error(f"{name_of(file)}: only {TAKEN} are taken.")
 
     # ---- workspaces
 
@@ -193,7 +201,7 @@ class Files:
     def open_workspace(self, file: Path) -> None:
         """Open another workspace in the place of this one; this one stays where the other cannot be opened."""
         if file.absolute() == self._desk.workspace.file.absolute():
-            self._desk.messages.note(f"{file.name} is the workspace that is open.")
+            self._desk.messages.note(f"{name_of(file)} is the workspace that is open.")
         elif self._opener is not None:
             self._opener(file)
             self._window.frame.close()
@@ -209,8 +217,7 @@ class Files:
             return  # what is not saved comes first; the window asks
         fault, words = "", ""
         try:
-            kept = restore(workspace.file, backup, workspace.clock())
-            words = f"Restored from {backup.name}. The state before is in {kept.name}."
+            words = restore(workspace.file, backup, workspace.clock())
         except (KaustosError, OSError) as error:
             fault = str(error)
         opened = self._opener(workspace.file)

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from kaustos.disk import write_whole
 from kaustos.formats.csv_tables import written
 from kaustos.ui.desk import Desk
 from kaustos.ui.look.text import Label, as_text
@@ -225,4 +226,4 @@ class Listing(QWidget):
     def _on_write(self) -> None:
         file, _ = QFileDialog.getSaveFileName(self, "Write CSV", f"{self._name}.csv", "CSV (*.csv)")
         if file:
-            self._desk.run(lambda: Path(file).write_text(self.csv(), encoding="utf-8"))
+            self._desk.run(lambda: write_whole(Path(file), self.csv()))

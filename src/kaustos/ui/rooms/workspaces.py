@@ -4,7 +4,9 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog
 
+from kaustos.app.clock import moment_words
 from kaustos.app.wording import when_words
+from kaustos.disk import name_of
 from kaustos.ui.desk import Desk
 from kaustos.ui.files import WORKSPACE_FILES as FILES
 from kaustos.ui.files import Files, named
@@ -29,7 +31,13 @@ class WorkspacesRoom(Room):
         label = Label("What was done here, the latest first")
         label.setProperty("role", "heading")
         self.history = Listing(desk, "history", ("When", "Who", "What"), 2)
+        kept = Label("Earlier states of this workspace: one for each day of use, and one before each restore")
+        kept.setProperty("role", "heading")
+        self.backups = Listing(desk, "backups", ("Kept", "Why", "Size", "File"), 3)
+        self.backups.opened.connect(lambda key: self.desk.run(lambda: files.restore_from(Path(key))))
         self.column.addWidget(self.list, 2)
+        self.column.addWidget(kept)
+        self.column.addWidget(self.backups, 2)
         self.column.addWidget(label)
         self.column.addWidget(self.history, 3)
 
@@ -42,6 +50,16 @@ class WorkspacesRoom(Room):
             state = "open now" if name == mine else "" if file.exists() else "not there any more"
             rows.append(Row(name, (file.stem, str(file.parent), state)))
         self.list.show_rows(rows)
+        self.backups.show_rows(
+            [
+                Row(
+                    str(each.file),
+                    (moment_words(each.at), each.why, f"{each.size / 1e6:.1f} MB", name_of(each.file)),
+                    (each.at.timestamp(), each.why, float(each.size)),
+                )
+                for each in self.desk.workspace.backups()
+            ]
+        )
         entries = self.desk.workspace.history()
         self.history.show_rows(
             [
