@@ -36,7 +36,7 @@ class Power:
         real(source, target)
 
     def losses(self) -> list[str]:
-        """Names that a power cut could leave leading to less than was written, or that it could take back at the end."""
+        """Names that a power cut could leave leading to less than was written, or take back at the end."""
         synced: dict[object, str] = {}
         unsure: dict[object, set[str]] = {}
         found = []

@@ -34,9 +34,12 @@ class TestReading(FolderTest):
         file = self.folder / "a.csv"
         file.write_bytes(b"x" * 1000)
         real = os.fstat
-        with patch("os.fstat", lambda each: os.stat_result((real(each).st_mode, 0, 0, 1, 0, 0, 5, 0, 0, 0))):
-            with self.assertRaisesRegex(KaustosError, "at most"):
-                read_bytes(file, 10)
+
+        def smaller(each):
+            return os.stat_result((real(each).st_mode, 0, 0, 1, 0, 0, 5, 0, 0, 0))
+
+        with patch("os.fstat", smaller), self.assertRaisesRegex(KaustosError, "at most"):
+            read_bytes(file, 10)
 
     def test_pipes_devices_folders_and_odd_names_are_refused_at_once(self):
         os.mkfifo(self.folder / "pipe.json")

@@ -9,7 +9,7 @@ from kaustos.app.restore import restore
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, read_records
 from kaustos.core.errors import KaustosError
-from kaustos.store import sqlite, Store, StoreError, WriterLock, back_up, backups_of
+from kaustos.store import Store, StoreError, WriterLock, back_up, backups_of, sqlite
 from kaustos.store.copies import KEPT
 from tests.power import power
 from tests.store.support import NOW, StoreTest
@@ -75,9 +75,9 @@ class TestCopiesOverWhatIsThere(StoreTest):
         self.addCleanup(store.close)
         target = self.folder / "copy.kaustos"
         target.write_bytes(b"what was there")
-        with patch("kaustos.store.sqlite.check_whole", side_effect=StoreError("copy", "is damaged")):
-            with self.assertRaises(StoreError):
-                store.copy_to(target)
+        damaged = patch("kaustos.store.sqlite.check_whole", side_effect=StoreError("copy", "is damaged"))
+        with damaged, self.assertRaises(StoreError):
+            store.copy_to(target)
         self.assertEqual(target.read_bytes(), b"what was there")
         self.assertFalse([name for name in self.left() if name.startswith(".kaustos")])
 

@@ -99,5 +99,3 @@ class TestLock(StoreTest):
         with without_rights(self.folder, 0o555), self.assertRaisesRegex(StoreError, "could not be written"):
             Store(self.file, write=True)
         self.assertEqual(self.left(), ["shop.kaustos"])
-
-

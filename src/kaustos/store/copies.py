@@ -18,6 +18,7 @@ from kaustos.disk import name_of, put_in_place, sync_file, sync_folder
 from kaustos.store import sqlite
 from kaustos.store.errors import SourceLost, StoreError
 from kaustos.store.lock import WriterLock
+from kaustos.store.reader import readable_copy
 
 KEPT = 7  # backups of each kind
 KINDS = {
@@ -70,6 +71,8 @@ def _write(connection: sqlite3.Connection, scratch: Path, target: Path) -> None:
     try:
         with contextlib.closing(sqlite3.connect(scratch)) as copy:
             connection.backup(copy)
+            if sqlite.layout(copy) not in sqlite.LAYOUTS:
+                raise SourceLost(str(target), "what is open can no longer be read from its file")
             copy.execute("PRAGMA journal_mode = DELETE")
             sqlite.check_whole(copy, target)
     except sqlite3.Error as error:
@@ -86,11 +89,11 @@ def _clear(target: Path) -> None:
     if not any(os.path.lexists(each) for each in (sqlite.log_of(target), sqlite.index_of(target))):
         return
     try:
-        connection = sqlite.connect(target, write=True)
-        try:
+        tried, scratch = readable_copy(target)  # trying it in its place would write to a file that may be damaged
+        tried.close()
+        scratch.cleanup()
+        with contextlib.closing(sqlite.connect(target, write=True)) as connection:
             sqlite.fold_in(connection)
-        finally:
-            connection.close()
     except (KaustosError, sqlite3.Error):
         move_aside(target)
         return

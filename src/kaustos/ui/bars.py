@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton
 
 from kaustos.app.messages import Message
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark
 from kaustos.ui.look.text import Label
@@ -85,6 +86,7 @@ class SaveBar(QFrame):
         self.hide()
         self._save(self.why.text())
 
+    @guarded()
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
             self.hide()
@@ -132,6 +134,7 @@ class StopBar(QFrame):
     def _on_start(self) -> None:
         self._start(self.who.text(), self.why.text())
 
+    @guarded()
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
             self.hide()

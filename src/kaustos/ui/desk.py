@@ -206,7 +206,13 @@ class Desk(QObject):
         """A widget that is shown again catches up with what it missed."""
         if id(follower) in self._behind:
             self._behind.discard(id(follower))
-            follower.refresh()
+            try:
+                follower.refresh()
+            except Exception as fault:
+                logging.getLogger("kaustos").exception("a part of the window cannot be shown")
+                self.messages.error(
+                    f"{type(follower).__name__} cannot be shown: {type(fault).__name__}. Edits are saved."
+                )
 
     def announce(self) -> None:
         """Something changed: all that is shown follows in the next turn, all that is hidden when it is shown."""

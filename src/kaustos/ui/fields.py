@@ -10,6 +10,7 @@ from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import declared
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.look.text import Label
 
@@ -23,12 +24,14 @@ class _Edit(QLineEdit):
         super().__init__()
         self._owner = owner
 
+    @guarded()
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self.isModified():
             self._owner.show_value()
             return
         super().keyPressEvent(event)
 
+    @guarded()
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
         if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason):
@@ -170,6 +173,7 @@ class ChoiceBox(Following, QComboBox):
         if fault:
             self.show_value()
 
+    @guarded()
     def wheelEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         event.ignore()  # a wheel over a form scrolls the form, it changes no value
 

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSi
 from kaustos.app.wording import SHOWN, missing_words
 from kaustos.core.review import BY_KEY, CODES, Finding, is_same
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.grade import GradePanel
 from kaustos.ui.look import StandingMark, palette
@@ -52,6 +53,7 @@ class RemedyButton(QPushButton):
         self.words.setText(words)
         self.setAccessibleName(words)
 
+    @guarded(QSize)
     def sizeHint(self) -> QSize:
         layout = self.layout()
         return layout.totalSizeHint() if layout else super().sizeHint()
@@ -137,6 +139,7 @@ class FindingCard(QFrame):
         if number < len(self.finding.remedies):
             self._desk.apply(self.finding.remedies[number])
 
+    @guarded()
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.chosen.emit(self._index)
 

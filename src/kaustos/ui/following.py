@@ -1,9 +1,10 @@
 """Mixed into every widget that follows the desk: once a turn while it is shown, and when it is shown again."""
 
-import sys
 from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QShowEvent
+
+from kaustos.ui.faults import guarded
 
 if TYPE_CHECKING:
     from kaustos.ui.desk import Desk
@@ -21,12 +22,9 @@ class Following:
         if at_once:
             desk.bring_up(self)  # type: ignore[arg-type]
 
+    @guarded()
     def showEvent(self, event: QShowEvent) -> None:
         """Catch up with what was missed while it was hidden."""
         super().showEvent(event)  # type: ignore[misc]
-        if self._followed is None:
-            return
-        try:
+        if self._followed is not None:
             self._followed.bring_up(self)  # type: ignore[arg-type]
-        except Exception as fault:  # noqa: BLE001 - a fault that leaves an override of Qt ends the program
-            sys.excepthook(type(fault), fault, fault.__traceback__)

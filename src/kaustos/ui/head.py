@@ -21,6 +21,7 @@ from kaustos.core.records import RecipeCard
 from kaustos.core.review import is_same
 from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.look.text import Label, as_text
 from kaustos.ui.rooms.names import ROOMS
@@ -205,6 +206,7 @@ class CommandField(QLineEdit):
         self.returnPressed.connect(lambda: self._perform(self.text()))
         self._choices: dict[str, Command | tuple[str, str]] = {}
 
+    @guarded()
     def focusInEvent(self, event: QFocusEvent) -> None:
         self.refresh()
         super().focusInEvent(event)

@@ -15,6 +15,7 @@ from kaustos.app.results import Request
 from kaustos.core.errors import KaustosError
 from kaustos.core.progress import Cancelled
 from kaustos.core.review import is_same
+from kaustos.ui.faults import guarded
 
 
 class Job(QObject):
@@ -51,6 +52,7 @@ class _Runnable(QRunnable):
         super().__init__()
         self._job = job
 
+    @guarded()
     def run(self) -> None:
         run_now(self._job)
 

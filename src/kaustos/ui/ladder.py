@@ -8,6 +8,7 @@ from kaustos.app.pictures.pen import Box
 from kaustos.core.review import Lane
 from kaustos.core.review.ladder import DRYER_FIELD
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.fields import FieldBox
 from kaustos.ui.following import Following
 from kaustos.ui.ladder_mark import Mark
@@ -132,11 +133,13 @@ class LadderView(Following, QWidget):
         for path, mark in self.marks.items():
             mark.lead(path == field)
 
+    @guarded()
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.refresh()
 
     # ---- painting
 
+    @guarded()
     def paintEvent(self, event: QPaintEvent) -> None:
         if not self._desk.has_recipe:
             return

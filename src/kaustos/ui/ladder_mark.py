@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from kaustos.core.errors import KaustosError
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.look import palette
 from kaustos.ui.look.text import as_text
 
@@ -47,20 +48,24 @@ class Mark(QWidget):
 
     # ---- moving
 
+    @guarded()
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
             self._gesture = f"drag {next(_gestures)}"
             self._grip = event.position().y() - self.height() / 2
             self.raise_()
 
+    @guarded()
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._grip is not None:
             y = self.mapToParent(event.position()).y() - self._grip
             self._propose(round(self._at_c(y)))
 
+    @guarded()
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._grip, self._gesture = None, ""
 
+    @guarded()
     def keyPressEvent(self, event: QKeyEvent) -> None:
         step = _STEPS.get(Qt.Key(event.key()))
         if step is None or event.modifiers() & (Qt.KeyboardModifier.AltModifier | Qt.KeyboardModifier.ControlModifier):
@@ -71,6 +76,7 @@ class Mark(QWidget):
             large = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self._propose(present + step * (5.0 if large else 1.0))
 
+    @guarded()
     def focusInEvent(self, event: QFocusEvent) -> None:
         self._gesture = f"keys {next(_gestures)}"
         self.raise_()
@@ -88,6 +94,7 @@ class Mark(QWidget):
 
     # ---- painting
 
+    @guarded()
     def paintEvent(self, event: QPaintEvent) -> None:
         colours = palette()
         painter = QPainter(self)

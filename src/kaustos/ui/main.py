@@ -11,15 +11,17 @@ from pathlib import Path
 
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QIcon
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from kaustos.app.recent import last_use_file
 from kaustos.app.settings import Settings, load_settings, settings_file
 from kaustos.app.workspace import Clock, Workspace, utc_now
+from kaustos.store import StoreError
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import log_to, stand_guard, tell_faults_to
 from kaustos.ui.files import Example
 from kaustos.ui.jobs import POOLED, Pace
-from kaustos.ui.look import ASSETS, apply_colours, apply_sheet, load_fonts
+from kaustos.ui.look import ASSETS, apply_colours, apply_sheet, apply_theme, load_fonts
 from kaustos.ui.shell import Window
 
 
@@ -50,6 +52,7 @@ def open_window(
         return other
 
     window = Window(Desk(Workspace(workspace, settings, clock), pace), settings_path, opener, last_use, example)
+    tell_faults_to(window.desk.messages)
     apply_sheet(app, settings.theme)  # one polish of the whole window instead of one for each widget as it is made
     return window
 
@@ -70,39 +73,56 @@ def log_file() -> Path:
     return Path(platformdirs.user_log_dir("kaustos")) / "kaustos.log"
 
 
-def show_first(workspace: Path | None, example: Example | None = None) -> Window:
-    """Open the window and show it, with everything there is to tell."""
+def show_first(workspace: Path | None, example: Example | None = None) -> QWidget:
+    """Open the window and show it, with everything there is to tell; where that fails, what can be done about it."""
     make_application()
-    file = settings_file()
-    settings, fault = load_settings(file)
-    window = open_window(workspace or default_workspace(), settings, file, last_use=last_use_file(), example=example)
-    window.files.recall()
-    if fault:
-        window.desk.messages.error(fault)
-    window.show()
+    settings_path = settings_file()
+    settings, fault = load_settings(settings_path)
+
+    def opened(file: Path) -> Window:
+        window = open_window(file, settings, settings_path, last_use=last_use_file(), example=example)
+        window.files.recall()
+        if fault:
+            window.desk.messages.error(fault)
+        return window
+
+    def opened_later(file: Path) -> Window:
+        window = opened(file)
+        window.show()
+        window.desk.begin()
+        return window
+
+    file = workspace or default_workspace()
+    found: QWidget
+    try:
+        found = opened(file)
+    except StoreError as error:
+        from kaustos.ui.cannot_open import CannotOpen
+
+        apply_theme(make_application(), settings.theme)
+        found = CannotOpen(file, str(error), opened_later, utc_now)
+    found.show()
     QTimer.singleShot(0, gc.enable)
-    return window
+    return found
 
 
 def run(workspace: Path | None, example: Example | None = None) -> int:
     """Open the window and stay until it is closed or signalled."""
+    stand_guard()
     window = show_first(workspace, example)
     QTimer.singleShot(0, window, lambda: _after_first_picture(window))
-    _close_on_signal(window)
+    _close_on_signal()
     return QApplication.exec()
 
 
-def _after_first_picture(window: Window) -> None:
-    from kaustos.ui.faults import log_to, tell_faults
-
+def _after_first_picture(window: QWidget) -> None:
     QApplication.setWindowIcon(QIcon(str(ASSETS / "icons" / "kaustos.svg")))
-    window.desk.begin()
-    log = log_file()
-    log_to(log)
-    tell_faults(window.desk.messages, log)
+    if isinstance(window, Window):
+        window.desk.begin()
+    log_to(log_file())
 
 
-def _close_on_signal(window: Window) -> None:
+def _close_on_signal() -> None:
     """Ctrl+C and a polite kill save and close like any other way, whichever window is open by then."""
     app = QApplication.instance()
     for number in (signal.SIGINT, signal.SIGTERM):

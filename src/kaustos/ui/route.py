@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QWidget
 from kaustos.app.wording import STANDING_WORDS
 from kaustos.core.review import OPERATIONS, Operation, OperationReview
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark, draw_standing, palette
 from kaustos.ui.look.text import as_text
@@ -32,6 +33,7 @@ class Tile(Following, QAbstractButton):
         self.setText(f"{operation.number} {operation.short}")
         self.follow_desk(desk)
 
+    @guarded(QSize)
     def sizeHint(self) -> QSize:
         return QSize(NARROWEST, HEIGHT)
 
@@ -57,6 +59,7 @@ class Tile(Following, QAbstractButton):
         fitting = (each for each in self._figures if metrics.horizontalAdvance(each) <= room)
         return self.text(), next(fitting, min(self._figures, key=len)), STANDING_WORDS[self._standing]
 
+    @guarded()
     def paintEvent(self, event: QPaintEvent) -> None:
         colours = palette()
         painter = QPainter(self)

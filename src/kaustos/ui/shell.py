@@ -26,6 +26,7 @@ from kaustos.ui.benches import BENCHES, Bench
 from kaustos.ui.commands import COMMANDS, Command
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
+from kaustos.ui.faults import guarded
 from kaustos.ui.files import Example, Files, Opener
 from kaustos.ui.findings import FindingsPanel
 from kaustos.ui.foot import Foot
@@ -171,6 +172,7 @@ class Window(QMainWindow):
         if isinstance(now, QLineEdit) and now.window() is self:
             now.installEventFilter(self)
 
+    @guarded(False)
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Undo and redo belong to the workspace wherever the hand is, but for a line in which typing is not done."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(watched, QLineEdit):
@@ -371,10 +373,12 @@ class Window(QMainWindow):
 
     # ---- dropped files
 
+    @guarded()
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():
             event.acceptProposedAction()
 
+    @guarded()
     def dropEvent(self, event: QDropEvent) -> None:
         self.files.take_dropped(event.mimeData())
 
@@ -411,6 +415,7 @@ class Window(QMainWindow):
             "Jinja2, WeasyPrint, pypdfium2, platformdirs and Typer under their own free licences."
         )
 
+    @guarded(refuse=True)
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._is_closed and not self.let_go():
             event.ignore()

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from kaustos.disk import write_whole
 from kaustos.formats.csv_tables import written
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.look.text import Label, as_text
 
 AnyIndex = QModelIndex | QPersistentModelIndex
@@ -49,12 +50,15 @@ class _Model(QAbstractTableModel):
         self.rows = list(rows)
         self.endResetModel()
 
+    @guarded(0)
     def rowCount(self, parent: AnyIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
         return 0 if parent.isValid() else len(self.rows)
 
+    @guarded(0)
     def columnCount(self, parent: AnyIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
         return len(self.headings)
 
+    @guarded()
     def data(self, index: AnyIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         row = self.rows[index.row()]
         text = row.cells[index.column()]
@@ -67,6 +71,7 @@ class _Model(QAbstractTableModel):
             return text.lower() if own is None else own
         return None
 
+    @guarded()
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         if orientation == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
             return self.headings[section]
@@ -74,6 +79,7 @@ class _Model(QAbstractTableModel):
 
 
 class _Proxy(QSortFilterProxyModel):
+    @guarded(False)
     def lessThan(self, left: AnyIndex, right: AnyIndex) -> bool:
         one, two = left.data(SORT), right.data(SORT)
         if isinstance(one, (int, float)) and isinstance(two, (int, float)):
@@ -88,6 +94,7 @@ class _View(QTableView):
         super().__init__()
         self._owner = owner
 
+    @guarded()
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.matches(QKeySequence.StandardKey.Copy):
             self._owner.copy()

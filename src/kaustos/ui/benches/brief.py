@@ -20,6 +20,7 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
 from kaustos.ui.look import palette
@@ -108,6 +109,7 @@ class RankingTable(Following, PlainTable):
             candidate = self._candidates[row]
             self._desk.tell(self._desk.set({"polymer": candidate.polymer}, title=f"Polymer: {candidate.name}"))
 
+    @guarded()
     def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
             self.take(self.currentRow())

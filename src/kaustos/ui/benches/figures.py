@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QApplication, QFrame, QHeaderView, QTableWidget, Q
 
 from kaustos.core.review import OPERATIONS, Figure
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.look.text import Label, as_text
 
@@ -44,6 +45,7 @@ class PlainTable(QTableWidget):
                 item.setText(text)
                 item.setToolTip(as_text(tips[row] if tips else text))
 
+    @guarded()
     def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         if event.matches(QKeySequence.StandardKey.Copy):
             self.copy()

@@ -10,6 +10,7 @@ from kaustos.app.pictures import Box, drawing_of
 from kaustos.app.results import Request
 from kaustos.core.review import BY_KEY
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.look import palette
 from kaustos.ui.pen import QtPen
@@ -57,6 +58,7 @@ class Picture(Following, QWidget):
         self.shown.emit()
         self.update()
 
+    @guarded()
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -71,6 +73,7 @@ class Picture(Following, QWidget):
             painter.setPen(QColor(palette().muted))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "computing")
 
+    @guarded()
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
         menu.addAction("Copy picture", self.copy)

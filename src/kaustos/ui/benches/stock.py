@@ -16,6 +16,7 @@ from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.forms import Form
 from kaustos.ui.look.text import Label
 
@@ -137,6 +138,7 @@ class OptionTable(PlainTable):
         if option.take_h < option.worst_h:
             self._desk.messages.note(f"{option.name} likely dries it in that time, not for certain: go by the scale.")
 
+    @guarded()
     def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
             self.take(self.currentRow())

@@ -4,6 +4,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
+from kaustos.ui.faults import guarded
 from kaustos.ui.look.theme import palette
 
 
@@ -59,6 +60,7 @@ class StandingMark(QWidget):
         self.setAccessibleName(standing)
         self.update()
 
+    @guarded()
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         draw_standing(painter, QRectF(self.rect()).adjusted(1, 1, -1, -1), self._standing)

@@ -8,6 +8,7 @@ from kaustos.app.planned import PlannedRecipe, planned_on
 from kaustos.app.wording import STANDING_WORDS
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.parts import heading
 
@@ -58,6 +59,7 @@ class _Table(PlainTable):
         self.setMinimumHeight(120)
         self.doubleClicked.connect(lambda index: owner.open_row(index.row()))
 
+    @guarded()
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._owner.open_row(self.currentRow())
