@@ -78,7 +78,10 @@ class TestWriting(FolderTest):
         file = self.folder / "sheet.html"
         write_whole(file, "old")
         os.chmod(file, 0o640)
-        with patch("os.fsync", side_effect=OSError(28, "No space left on device")), self.assertRaises(OSError):
+        with (
+            patch("os.fsync", side_effect=OSError(28, "No space left")),
+            self.assertRaisesRegex(KaustosError, "No space"),
+        ):
             write_whole(file, "new")
         self.assertEqual((file.read_text(), os.listdir(self.folder)), ("old", ["sheet.html"]))
         write_whole(file, "new")

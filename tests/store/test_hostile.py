@@ -165,6 +165,6 @@ class TestDamage(StoreTest):
         self.addCleanup(store.close)
         told = self.assertRaisesRegex(DamagedWorkspace, r"shop\.kaustos: cannot be read")
         for read in (lambda: store.revisions("probe_head_shell"), store.history, store.released, store.kept_revisions):
-            with patch.multiple("kaustos.store.sqlite", _LEAST_STEPS=-1, _STEPS_AT_ONCE=1), told:
+            with patch.multiple("kaustos.store.sqlite", _LEAST_STEPS=0, _STEPS_PER_BYTE=0, _STEPS_AT_ONCE=1), told:
                 read()
             self.assertTrue(read())

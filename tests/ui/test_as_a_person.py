@@ -248,10 +248,10 @@ class TestFiles(WindowTest):
         window.desk.workspace._store.put_documents = lambda *_: (_ for _ in ()).throw(OSError("no room"))
         type_into(window.ladder.boxes["plate.bed_c"].edit, "151")
         window.close()
-        QTest.mouseClick(window.closing.buttons[3], Qt.MouseButton.LeftButton)
+        QTest.mouseClick(window.closing.buttons[4], Qt.MouseButton.LeftButton)
         self.assertTrue(window.isVisible())
         window.close()
-        QTest.mouseClick(window.closing.buttons[2], Qt.MouseButton.LeftButton)
+        QTest.mouseClick(window.closing.buttons[3], Qt.MouseButton.LeftButton)
         self.assertFalse(window.isVisible())
 
     def test_a_fault_of_the_review_is_told_and_saving_goes_on(self):

@@ -58,7 +58,8 @@ class TestGuards(unittest.TestCase):
         hit = set(done.stdout.split())
         self.assertGreaterEqual(hit, {
             "paintEvent", "showEvent", "closeEvent", "eventFilter", "sizeHint", "rowCount", "columnCount", "data",
-            "headerData", "keyPressEvent", "mousePressEvent", "resizeEvent", "focusInEvent", "dragEnterEvent", "wheelEvent", "run",
+            "headerData", "keyPressEvent", "mousePressEvent", "resizeEvent", "focusInEvent", "dragEnterEvent",
+            "wheelEvent", "run",
         })  # fmt: skip
 
 

@@ -290,6 +290,11 @@ class Workspace:
             copy.close()
         return " ".join((left, *faults)).strip()
 
+    @property
+    def is_displaced(self) -> bool:
+        """Whether the file was deleted, moved, replaced or written by another since it was opened."""
+        return self._store.write and self._store.is_displaced
+
     def write_anew(self) -> str:
         """Put what is open under its name again, after the file was deleted, moved or replaced; what was done."""
         if self.draft.read_only:

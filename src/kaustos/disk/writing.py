@@ -82,7 +82,10 @@ def _written_aside(target: Path, content: str | bytes) -> Path:
     """The content in a synced file beside the target, with the rights that the target has or would get."""
     rights = _rights(target)
     scratch = target.with_name(f".kaustos-{secrets.token_hex(8)}.new")
-    opened = os.open(scratch, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW | os.O_CLOEXEC, 0o666)
+    try:
+        opened = os.open(scratch, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW | os.O_CLOEXEC, 0o666)
+    except OSError as error:
+        raise _not_written(target, error) from error
     try:
         with open(opened, "wb") as stream:
             if rights is not None:
@@ -90,10 +93,17 @@ def _written_aside(target: Path, content: str | bytes) -> Path:
             stream.write(content.encode("utf-8", "backslashreplace") if isinstance(content, str) else content)
             stream.flush()
             os.fsync(opened)
-    except BaseException:
+    except BaseException as error:
         scratch.unlink(missing_ok=True)
+        if isinstance(error, OSError):
+            raise _not_written(target, error) from error
         raise
     return scratch
+
+
+def _not_written(target: Path, error: OSError) -> KaustosError:
+    shown = target.with_name(name_of(target))
+    return KaustosError(f"{shown}: cannot be written: {error.strerror or error}")
 
 
 def _rights(target: Path) -> int | None:

@@ -6,7 +6,7 @@ from pathlib import Path
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.pool import StaticPool
 
-from kaustos.store import copies, sqlite
+from kaustos.store import sqlite
 from kaustos.store.errors import DamagedWorkspace
 
 _BEGIN = {True: "BEGIN IMMEDIATE", False: "BEGIN"}
@@ -19,16 +19,11 @@ def engine_on(connection: sqlite3.Connection, *, write: bool) -> Engine:
     return engine
 
 
-def migrate(connection: sqlite3.Connection, file: Path, *, keep: bool = True) -> None:
-    """Bring a file to the present layout in one transaction; what it was before is kept beside it."""
+def migrate(connection: sqlite3.Connection, file: Path) -> None:
+    """Bring a file to the present layout in one transaction."""
     from alembic import command
     from alembic.config import Config
 
-    version = sqlite.layout(connection)
-    if version == sqlite.HEAD:
-        return
-    if version is not None and keep:
-        copies.copy_under(connection, copies.before_layout(file, version))
     engine = engine_on(connection, write=True)
     connection.execute("PRAGMA foreign_keys = OFF")
     try:

@@ -25,11 +25,15 @@ def readable_copy(file: Path) -> tuple[sqlite3.Connection, Scratch]:
         try:
             from kaustos.store.engine import migrate
 
-            migrate(connection, copy, keep=False)
+            if sqlite.layout(connection) != sqlite.HEAD:
+                migrate(connection, copy)
             connection.execute("PRAGMA query_only = ON")
         except BaseException:
             connection.close()
             raise
+    except StoreError as fault:
+        folder.cleanup()
+        raise type(fault)(str(file), fault.problem) from fault
     except BaseException:
         folder.cleanup()
         raise

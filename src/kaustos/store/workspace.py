@@ -79,10 +79,8 @@ class Store:
             with _offering_backup(file):
                 self._connection = self._connected()
             try:
-                if write and sqlite.layout(self._connection) != sqlite.HEAD:
-                    from kaustos.store.engine import migrate
-
-                    migrate(self._connection, file)
+                if write:
+                    self._bring_up()
                 self._remember_place()
             except BaseException:
                 self._connection.close()
@@ -90,6 +88,17 @@ class Store:
         except BaseException:
             self._let_go()
             raise
+
+    def _bring_up(self) -> None:
+        """Bring the file to the present layout; what it was before is kept beside it."""
+        version = sqlite.layout(self._connection)
+        if version == sqlite.HEAD:
+            return
+        from kaustos.store.engine import migrate
+
+        if version is not None:
+            copies.copy_under(self._connection, copies.before_layout(self.file, version))
+        migrate(self._connection, self.file)
 
     def _connected(self) -> sqlite3.Connection:
         if self.write:
@@ -137,6 +146,17 @@ class Store:
             raise Displaced(
                 str(self.file), "was written by another program while it was open; nothing was written. " + _ANEW
             )
+
+    @property
+    def is_displaced(self) -> bool:
+        """Whether the name leads elsewhere by now, or somebody else has written."""
+        try:
+            self._check_place()
+        except Displaced:
+            return True
+        except StoreError:
+            return False
+        return False
 
     def _lock_again(self) -> None:
         """Take the right to write again after the lock file was deleted; where another has taken it, that is told."""

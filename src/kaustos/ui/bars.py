@@ -145,9 +145,7 @@ class StopBar(QFrame):
 class ClosingBar(QFrame):
     """Asks what becomes of what could not be saved, before the window closes."""
 
-    def __init__(
-        self, try_again: Callable[[], object], copy: Callable[[], object], discard: Callable[[], object]
-    ) -> None:
+    def __init__(self, try_again: Act, anew: Act, copy: Act, discard: Act) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.text = Label(wordWrap=True)
@@ -157,8 +155,8 @@ class ClosingBar(QFrame):
         row.addWidget(self.text, 1)
         self.buttons = []
         for words, act in (
-            ("Try again", try_again), ("Save a copy elsewhere", copy), ("Close without saving", discard),
-            ("Stay", self.hide),
+            ("Try again", try_again), ("Write the workspace anew", anew), ("Save a copy elsewhere", copy),
+            ("Close without saving", discard), ("Stay", self.hide),
         ):  # fmt: skip
             button = QPushButton(words)
             button.clicked.connect(act)
@@ -166,9 +164,11 @@ class ClosingBar(QFrame):
             row.addWidget(button)
         self.hide()
 
-    def ask(self, fault: str) -> None:
-        """Show the question."""
+    def ask(self, fault: str, *, is_displaced: bool) -> None:
+        """Show the question; trying again helps where the disk was full, writing anew where the file is gone."""
+        for button, is_shown in zip(self.buttons, (not is_displaced, is_displaced), strict=False):
+            button.setVisible(is_shown)
         self.text.setText(f"Not closed, your last edits are not saved: {fault}")
         self.setAccessibleName(self.text.text())
         self.show()
-        self.buttons[0].setFocus()
+        self.buttons[int(is_displaced)].setFocus()

@@ -235,7 +235,7 @@ class Files:
         state = bytes(self._window.frame.saveGeometry().toBase64().data()).decode()
         try:
             save_last_use(self._last_use_file, attrs.evolve(use, window=state))
-        except OSError as error:
+        except (KaustosError, OSError) as error:
             logging.getLogger("kaustos").warning("last use could not be kept: %s", error)
 
     def recall(self) -> None:

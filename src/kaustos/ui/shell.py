@@ -81,7 +81,9 @@ class Window(QMainWindow):
         self.message = MessageBar(desk)
         self.saving = SaveBar(self._keep_revision)
         self.stopping = StopBar(lambda who, why: self.desk.run(lambda: self._start_run(who, why)))
-        self.closing = ClosingBar(self.close, self._copy_and_close, lambda: self.let_go(discard=True))
+        self.closing = ClosingBar(
+            self.close, self._anew_and_close, self._copy_and_close, lambda: self.let_go(discard=True)
+        )
         self.ladder = LadderPanel(desk)
         self.pages = QStackedWidget()
         self.benches = Benches(desk, self.pages)
@@ -427,7 +429,7 @@ class Window(QMainWindow):
         self.finish_typing()
         fault = self.desk.close(discard=discard)
         if fault:
-            self.closing.ask(fault)
+            self.closing.ask(fault, is_displaced=self.desk.workspace.is_displaced)
             return False
         self.files.remember()
         self.devices.stop()
@@ -435,6 +437,13 @@ class Window(QMainWindow):
         if discard:
             self.close()
         return True
+
+    def _anew_and_close(self) -> None:
+        def anew() -> None:
+            self.files.write_anew()
+            self.close()
+
+        self.desk.run(anew)
 
     def _copy_and_close(self) -> None:
         def copy() -> None:
