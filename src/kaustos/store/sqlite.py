@@ -141,11 +141,13 @@ def told(file: Path) -> Iterator[None]:
 def bounded(connection: sqlite3.Connection, file: Path) -> Iterator[None]:
     """Hold what is read of a file within what a file of its size can take: pages that lead in circles end."""
     left = (_LEAST_STEPS + _STEPS_PER_BYTE * size_of(file)) // _STEPS_AT_ONCE
+    is_over = False
 
     def step() -> bool:
-        nonlocal left
+        nonlocal left, is_over
         left -= 1
-        return left < 0
+        is_over, was_over = left < 0, is_over
+        return is_over and not was_over  # once: what rolls back after it must not be stopped too
 
     connection.set_progress_handler(step, _STEPS_AT_ONCE)
     try:

@@ -207,7 +207,7 @@ class Store:
         from sqlalchemy.exc import DBAPIError
 
         try:
-            with sqlite.bounded(self._connection, self.file), self._engine.connect() as connection:
+            with self._engine.connect() as connection, sqlite.bounded(self._connection, self.file):
                 yield connection
         except DBAPIError as error:
             words = f"cannot be read ({error.orig}); it was left as it is"
