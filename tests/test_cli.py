@@ -16,10 +16,11 @@ from kaustos import __version__
 from kaustos.app.settings import Settings, save_settings, settings_file
 from kaustos.app.workspace import Workspace, reading
 from kaustos.cli import app
-from tests.support import demo_bytes
+from kaustos.store import back_up
+from tests.support import NOW, demo_bytes
 
 
-class TestVerbs(unittest.TestCase):
+class VerbTest(unittest.TestCase):
     def setUp(self):
         scratch = tempfile.TemporaryDirectory()
         self.addCleanup(scratch.cleanup)
@@ -33,6 +34,76 @@ class TestVerbs(unittest.TestCase):
 
     def run_verb(self, *words):
         return CliRunner().invoke(app, [str(word) for word in words])
+
+
+class TestVerbs(VerbTest):
+    def end(self, *words, stdout=subprocess.PIPE, **environment):
+        """How the program itself ends, and what it says beside its output."""
+        done = subprocess.run(
+            [sys.executable, "-m", "kaustos.entry", *words], stdout=stdout, stderr=subprocess.PIPE, check=False,
+            env={**os.environ, **environment},
+        )  # fmt: skip
+        self.assertNotIn(b"Traceback", done.stderr)
+        return done
+
+    def test_a_full_or_closed_pipe_ends_with_2_and_without_a_stack(self):
+        verbs = (("review", str(self.file)), ("library", "export", "--json"), ("--help",))
+        for words in verbs:
+            with self.subTest(words), open("/dev/full", "w", encoding="utf-8") as full:
+                done = self.end(*words, stdout=full)
+                self.assertEqual(done.returncode, 2)
+                self.assertIn(b"No space left", done.stderr)
+            read, write = os.pipe()
+            os.close(read)
+            with self.subTest(words, pipe="closed"):
+                done = self.end(*words, stdout=write)
+                self.assertEqual((done.returncode, done.stderr), (2, b""))
+            os.close(write)
+
+    def test_other_encodings_and_odd_arguments_are_answered_in_words(self):
+        done = self.end("review", str(self.file), PYTHONIOENCODING="ascii")
+        self.assertEqual(done.returncode, 3)
+        odd = (
+            ("review", os.fsencode(self.folder) + b"/lot\xff.json"), ("review", ""), ("review", "\n"), ("review", "/"),
+            ("review", "/dev/zero"), ("review", "x" * 5000), ("review", str(self.file), "--machine", "\u202e"),
+            ("review", str(self.file), "--only", "=1+1"), ("simulate", "--port", "99999"), ("simulate", "--port", "-1"),
+            ("simulate", "--celsius", "nan", "--looks", "1"), ("simulate", "--celsius", "1e400", "--looks", "1"),
+            ("sheet", str(self.file), "/proc/x.pdf"),
+            ("export", str(self.file), "--workspace", str(self.workspace)),
+            ("after", "", "--workspace", str(self.file)),
+            ("restore", str(self.file), "--workspace", str(self.workspace)), ("library", "check", "/nowhere"),
+            ("import", str(self.workspace), "--workspace", str(self.workspace)),
+            ("orders", "--workspace", str(self.folder)), ("no-such-verb",), ("--workspace",),
+        )  # fmt: skip
+        for words in odd:
+            with self.subTest(words):
+                done = self.end(*words)
+                self.assertEqual(done.returncode, 2, done.stdout[-300:] + done.stderr[-300:])
+                self.assertTrue(done.stderr.strip() or done.stdout.strip())
+
+    def test_files_are_taken_in_all_or_none(self):
+        bad = self.folder / "bad.json"
+        bad.write_text('{"format": "kaustos-recipe", "version": 1, "recipe": {"melt": {"nozzle_c": 5000}}}')
+        done = self.run_verb("import", self.file, bad, "--workspace", self.workspace)
+        self.assertEqual(done.exit_code, 2)
+        self.assertIn("recipe.melt.nozzle_c: 5000 °C is not possible: -100 to 1000 °C", done.output)
+        with reading(self.workspace) as opened:
+            self.assertEqual(len(opened.draft.records.cards), 9)
+        done = self.run_verb("import", self.file, self.file, "--workspace", self.workspace)
+        self.assertIn("2 files are taken in", done.output)
+        with reading(self.workspace) as opened:
+            self.assertEqual(len(opened.draft.records.cards), 11)
+
+    def test_backups_are_listed_and_restored(self):
+        back_up(self.workspace, NOW)
+        done = self.run_verb("backups", "--workspace", self.workspace)
+        self.assertIn("daily", done.output)
+        name = done.output.split("\t")[-1].strip()
+        self.workspace.write_bytes(b"damaged")
+        self.assertIn("newest backup", self.run_verb("review", "--workspace", self.workspace, "--all").output)
+        done = self.run_verb("restore", name, "--workspace", self.workspace)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertEqual(self.run_verb("review", "--workspace", self.workspace, "--all").exit_code, 3)
 
     def test_a_simulated_dryer_is_looked_at_and_a_taken_port_is_told(self):
         done = self.run_verb("simulate", "--looks", 1, "--celsius", 70)
@@ -163,7 +234,7 @@ class TestNoQt(unittest.TestCase):
         self.assertEqual(done.stdout.strip(), "[]")
 
 
-class TestInAndOut(TestVerbs):
+class TestInAndOut(VerbTest):
     def test_a_workspace_goes_out_and_comes_back_into_a_new_one(self):
         out = self.folder / "out"
         done = self.run_verb("export", out, "--workspace", self.workspace)

@@ -3,6 +3,8 @@
 Exit codes of a review: 0 no stop finding, 3 at least one, 2 wrong usage or bad input.
 """
 
+import contextlib
+import io
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -29,9 +31,45 @@ def _told() -> Iterator[None]:
     """The one place where the command line turns errors into messages."""
     try:
         yield
+    except BrokenPipeError:
+        raise
     except (KaustosError, OSError) as error:
         typer.echo(str(error), err=True)
         raise typer.Exit(2) from error
+
+
+def run() -> int:
+    """Run the command line; how it ended.
+
+    What a terminal's encoding lacks is spelled out. Where nobody reads any more it ends without a word, where nothing
+    can be written with one.
+    """
+    import os
+    import sys
+
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")
+    code = 0
+    try:
+        app()
+    except SystemExit as end:
+        code = end.code if isinstance(end.code, int) and end.code != 1 else 2  # 1: nobody reads any more
+    except OSError as error:
+        code = _not_printed(error)
+    try:
+        sys.stdout.flush()
+    except OSError as error:
+        code = _not_printed(error)
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())  # what is left unprinted goes nowhere
+    return code
+
+
+def _not_printed(error: OSError) -> int:
+    if not isinstance(error, BrokenPipeError):
+        with contextlib.suppress(OSError):
+            typer.echo(f"What was to be printed could not be written: {error.strerror}", err=True)
+    return 2
 
 
 def _version(wanted: bool) -> None:
@@ -155,24 +193,22 @@ def import_command(
     files: Annotated[list[Path], typer.Argument(help="Recipes as .json, recipes, runs or lots as .csv")],
     workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to write; made where it is missing")],
 ) -> None:
-    """Bring recipes, runs and lots in; nothing that is there is written over."""
-    from kaustos.app.intake import take_table
+    """Bring recipes, runs and lots in, all files or none; nothing that is there is written over."""
+    from kaustos.app.intake import take_all
     from kaustos.app.settings import load_settings, settings_file
     from kaustos.app.workspace import Workspace
 
     with _told():
         opened = Workspace(workspace, load_settings(settings_file())[0])
         try:
-            if opened.notice:
+            if opened.draft.read_only:
                 raise KaustosError(opened.notice)
-            for file in files:
-                if file.suffix.lower() == ".csv":
-                    typer.echo(take_table(opened, file))
-                else:
-                    opened.import_recipe(file)
-                    typer.echo(f"{file.name} is taken in.")
-        finally:
-            opened.close()
+            words = take_all(opened, files)
+        except BaseException:
+            opened.close(discard=True)  # all or none
+            raise
+        opened.close()
+        typer.echo(words)
 
 
 @app.command("backups")
@@ -247,7 +283,7 @@ def after_command(
 
 @app.command("simulate")
 def simulate_command(
-    port: Annotated[int, typer.Option(help="Port on loopback; 0 lets the system choose")] = 0,
+    port: Annotated[int, typer.Option(min=0, max=65535, help="Port on loopback; 0 lets the system choose")] = 0,
     celsius: Annotated[float, typer.Option(help="Setpoint to begin with")] = 60.0,
     looks: Annotated[int, typer.Option(help="End after so many looks; 0 goes on until it is stopped")] = 0,
 ) -> None:
@@ -321,6 +357,9 @@ def library_check(
     from kaustos.library import check
     from kaustos.library.loader import DATA
 
+    with _told():
+        if folder is not None and not folder.is_dir():
+            raise KaustosError(f"{folder}: there is no such folder")
     library, faults = check(folder or DATA)
     for fault in faults:
         typer.echo(fault)

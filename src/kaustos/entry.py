@@ -15,9 +15,9 @@ if TYPE_CHECKING:
 def main() -> None:
     """Run the program."""
     if len(sys.argv) > 1:
-        from kaustos.cli import app
+        from kaustos.cli import run as run_command
 
-        sys.exit(app())
+        sys.exit(run_command())
     gc.disable()
     from kaustos.ui.main import run
 

@@ -132,6 +132,6 @@ class TestExamples(unittest.TestCase):
 
         with tempfile.TemporaryDirectory() as scratch:
             workspace = Workspace(Path(scratch) / "new.kaustos")
-            self.addCleanup(workspace.close)
             workspace.import_recipe(DOCS / "examples" / "recipe.json")
             self.assertEqual(workspace.draft.records.card.recipe.name, "Spacer")
+            workspace.close()

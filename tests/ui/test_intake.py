@@ -9,7 +9,7 @@ from kaustos.app.recipes import new_machine
 from kaustos.core.progress import EVERY
 from kaustos.formats.csv_tables import write_runs
 from kaustos.ui.jobs import POOLED, Pace, run_now
-from tests.ui.support import WindowTest
+from tests.ui.support import WindowTest, press_key
 
 
 class TestTakingIn(WindowTest):
@@ -40,24 +40,31 @@ class TestTakingIn(WindowTest):
     def taken(self, name):
         return sum(key.startswith(f"{name}-") for key in self.desk.workspace.draft.records.runs)
 
-    def test_two_dropped_tables_are_taken_in_their_order_and_the_bar_goes_with_them(self):
+    def test_two_dropped_tables_are_one_edit_and_the_bar_goes_with_them(self):
         first, second = self.table("first", 3 * EVERY), self.table("second", 5)
         self.assertFalse(self.bar.isVisible())
         self.drop(first, second)
-        self.assertEqual((self.bar.isVisible(), self.bar.words.text()), (True, "first.csv"))
+        self.assertEqual((self.bar.isVisible(), self.bar.words.text()), (True, "first.csv and 1 more"))
         seen = []
         self.desk.taking_in.changed.connect(lambda: seen.append((self.bar.bar.value(), self.bar.words.text())))
         run_now(self.held.pop())
-        lines = [f"first.csv: line {n * EVERY} of {3 * EVERY}" for n in range(4)]
+        lines = [
+            f"first.csv and 1 more: line {n} of {of}" for of in (3 * EVERY, 5) for n in range(0, of + 1, min(of, EVERY))
+        ]
         self.assertEqual([words for _, words in seen if "line" in words], lines)
-        self.assertEqual([value for value, words in seen if "line" in words], [0, EVERY, 2 * EVERY, 3 * EVERY])
-        self.assertEqual((self.taken("first"), self.taken("second")), (3 * EVERY, 0))
-        self.assertEqual(self.bar.words.text(), "second.csv")
+        self.assertEqual((self.taken("first"), self.taken("second"), self.bar.isVisible()), (3 * EVERY, 5, False))
+        self.assertIn("2 files are taken in: first.csv, second.csv", self.window.message.text.text())
+        press_key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual((self.taken("first"), self.taken("second")), (0, 0), "both are one edit")
+
+    def test_of_two_that_came_together_the_second_is_wrong_and_nothing_is_taken_in(self):
+        good, bad = self.table("good", 3), self.folder / "bad.csv"
+        bad.write_text(good.read_text(encoding="utf-8").replace("good-", "worse-").replace("2026-", "1926-"))
+        before = self.desk.workspace.draft.records
+        self.drop(good, bad)
         run_now(self.held.pop())
-        self.assertEqual((self.taken("second"), self.bar.isVisible()), (5, False))
-        self.assertIn("5 runs are taken in from second.csv", self.window.message.text.text())
-        QTest.keyClick(QApplication.focusWidget() or self.window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-        self.assertEqual((self.taken("first"), self.taken("second")), (3 * EVERY, 0), "each is one edit")
+        self.assertIn("bad.csv", self.window.message.text.text())
+        self.assertIs(self.desk.workspace.draft.records, before)
 
     def test_stopping_keeps_nothing_of_the_table_and_begins_no_other(self):
         before = self.desk.workspace.draft.records
@@ -67,7 +74,8 @@ class TestTakingIn(WindowTest):
                                          Qt.KeyboardModifier.ControlModifier)),
         ):  # fmt: skip
             with self.subTest(name):
-                self.drop(self.table(name, 5), self.table(f"{name}_more", 5))
+                self.drop(self.table(name, 5))
+                self.drop(self.table(f"{name}_more", 5))
                 stop()
                 run_now(self.held.pop())
                 self.assertEqual(self.window.message.text.text(), f"{name}.csv: called off; nothing was taken in.")
@@ -90,7 +98,8 @@ class TestTakingIn(WindowTest):
 
     def test_what_came_meanwhile_is_not_written_over_and_edits_stay(self):
         file = self.table("both", 3)
-        self.drop(file, file)
+        self.drop(file)
+        self.drop(file)
         run_now(self.held.pop())
         run_now(self.held.pop())
         self.assertIn("run both-0 is in this workspace already", self.window.message.text.text())

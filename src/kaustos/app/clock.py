@@ -1,9 +1,11 @@
 """Clock times as a person types and reads them."""
 
 import re
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from datetime import time as clock
 
 from kaustos.core.errors import KaustosError
+from kaustos.core.records.fields import EARLIEST, LATEST
 
 _DAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
 _CLOCK = r"([01]?\d|2[0-3])(?:[:.h]([0-5]\d))?\s*(am|pm)?"
@@ -16,7 +18,7 @@ AGO_EXAMPLES = "07:30, 6 h ago, 3 weeks ago, yesterday 16:00, 2026-03-01 or 2026
 
 def read_moment(text: str, now: datetime) -> datetime:
     """A moment that is to come, in local time: "07:30" is the next one, "Thursday 7.30" the next Thursday's."""
-    found = _moment(text, now, ahead=True)
+    found = _within_time(text, now, ahead=True)
     if found is None:
         raise KaustosError(f"“{text:.40}” is no time; write {EXAMPLES}")
     return found
@@ -24,17 +26,26 @@ def read_moment(text: str, now: datetime) -> datetime:
 
 def read_past(text: str, now: datetime) -> datetime:
     """A moment that lies behind: "07:30" is the last one, "-6 h" and "6 h ago" are six hours ago."""
-    found = _moment(text, now, ahead=False)
+    found = _within_time(text, now, ahead=False)
     if found is None:
         raise KaustosError(f"“{text:.40}” is no time that was; write {AGO_EXAMPLES}")
     return found
 
 
+def _within_time(text: str, now: datetime, *, ahead: bool) -> datetime | None:
+    """The moment that a text means, by the clock of its own day; one that no shop sees is none."""
+    try:
+        found = _moment(text, now, ahead=ahead)
+    except (OverflowError, ValueError, OSError):
+        return None
+    return found if found is not None and EARLIEST <= found.year < LATEST else None
+
+
 def _moment(text: str, now: datetime, *, ahead: bool) -> datetime | None:
-    plain, local = " ".join(text.strip().lower().replace("\u2212", "-").split()), now.astimezone()
+    plain = " ".join(text.strip().lower().replace("\u2212", "-").split())
     hours = _hours_away(plain, ahead=ahead)
     if hours is not None:
-        return local + timedelta(hours=hours)
+        return (now + timedelta(hours=hours)).astimezone()
     match = re.fullmatch(rf"(?:{_DAY}(?:\s+at)?)?\s*(?:{_CLOCK})?", plain)
     if not plain or match is None:
         return None
@@ -42,7 +53,7 @@ def _moment(text: str, now: datetime, *, ahead: bool) -> datetime | None:
     if hour is not None and minute is None and half is None and not (day and plain.endswith(hour)):
         return None  # a bare number is no time
     time = _time(hour, minute, half)
-    return None if time is None else _on_day(day, time, local, ahead=ahead, is_clock=hour is not None)
+    return None if time is None else _on_day(day, time, now, ahead=ahead)
 
 
 def _hours_away(plain: str, *, ahead: bool) -> float | None:
@@ -69,33 +80,43 @@ def _time(hour: str | None, minute: str | None, half: str | None) -> tuple[int, 
     return hours, int(minute or 0)
 
 
-def _on_day(day: str | None, time: tuple[int, int], local: datetime, *, ahead: bool, is_clock: bool) -> datetime | None:
-    at = local.replace(hour=time[0], minute=time[1], second=0, microsecond=0)
+def _on_day(day: str | None, time: tuple[int, int], now: datetime, *, ahead: bool) -> datetime | None:
+    today = now.astimezone().date()
+
+    def at(days: int, date: date = today) -> datetime:
+        """The clock time so many days from a day: by the zone's own rule for that day, not by today's."""
+        wall = datetime.combine(date + timedelta(days=days), clock(*time))
+        found = wall.astimezone()
+        if found.replace(tzinfo=None) != wall:
+            found = max(found, wall.replace(fold=1).astimezone())
+            raise KaustosError(
+                f"{wall:%H:%M} on {wall:%Y-%m-%d} does not exist: the clock is set forward then; write {found:%H:%M}"
+            )
+        return found
+
     if day is None:
         if ahead:
-            return at if at > local else at + timedelta(days=1)
-        return at if at <= local else at - timedelta(days=1)
+            return at(0) if at(0) > now else at(1)
+        return at(0) if at(0) <= now else at(-1)
     if day in ("today", "tomorrow", "yesterday"):
-        return at + timedelta(days={"today": 0, "tomorrow": 1, "yesterday": -1}[day])
+        return at({"today": 0, "tomorrow": 1, "yesterday": -1}[day])
     if day[0].isdigit():
-        try:
-            date = datetime.strptime(day, "%Y-%m-%d")
-        except ValueError:
-            return None
-        return at.replace(year=date.year, month=date.month, day=date.day)
+        return at(0, date.fromisoformat(day))
     meant = [place for place, name in enumerate(_DAYS) if name.startswith(day)]
     if len(meant) != 1:
         return None
-    away = (meant[0] - local.weekday()) % 7
-    found = at + timedelta(days=away)
+    away = (meant[0] - today.weekday()) % 7
     if ahead:
-        return found if found > local else found + timedelta(days=7)
-    return found if found <= local and is_clock else found - timedelta(days=7) if away or found > local else found
+        return at(away) if at(away) > now else at(away + 7)
+    return at(0) if away == 0 and at(0) <= now else at(away - 7)
 
 
 def moment_words(moment: datetime) -> str:
     """Day and time, in local time."""
-    return moment.astimezone().strftime("%a %d %b, %H:%M")
+    try:
+        return moment.astimezone().strftime("%a %d %b, %H:%M")
+    except (OverflowError, ValueError, OSError):
+        return "a day that cannot be"
 
 
 NEVER, LONG = "never, in this air", "longer than 10 d"

@@ -40,7 +40,12 @@ def with_document(records: Records, document: RecipeDocument, name: str) -> Reco
         if record is not None:
             tables[kind.many], chosen[kind.one] = _taken_in(kind, record, records, name)
     card = records.free_id("cards", document.recipe.name)
-    cards = {**records.cards, card: RecipeCard(recipe=document.recipe, chosen=chosen)}
+    cards = {
+        **records.cards,
+        card: RecipeCard(
+            recipe=document.recipe, chosen=chosen, extra=dict(document.extra_context), beside=document.beside
+        ),
+    }
     return attrs.evolve(records.with_tables(cards=cards, **tables), current=card)
 
 

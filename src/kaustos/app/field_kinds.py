@@ -21,6 +21,7 @@ from kaustos.core.records import (
     declared,
     with_own_values,
 )
+from kaustos.core.records.fields import ends_of
 from kaustos.core.records.quantities import BY_UNIT, QUANTITIES, check_text, check_typed
 
 NONE_FITTED = "none"
@@ -190,9 +191,9 @@ def _number_read(records: Records, wording: Words, place: Place, text: str) -> C
     if not text.strip() and not required:
         return {place: None}
     quantity, found = str(quantity_of(place.path)), declared(place.path)
-    value, ends = wording.read(text, quantity), found.metadata.get("typed") if found is not None else None
-    if ends is not None:
-        check_typed(wording.field(place.path), value, ends, QUANTITIES[quantity].unit)
+    value = wording.read(text, quantity)
+    if found is not None and "quantity" in found.metadata:
+        check_typed(wording.field(place.path), value, ends_of(found), QUANTITIES[quantity].unit)
     return {place: value}
 
 

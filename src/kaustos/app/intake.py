@@ -4,12 +4,13 @@ Reading may take long and touches nothing: an intake holds all that it needs. Wh
 workspace, where it is checked once more if the records have changed meanwhile.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
 import attrs
 
+from kaustos.app.exchange import read_file, with_document
 from kaustos.app.records import Records, free_key
 from kaustos.app.stock import polymer_meant, settled_spellings
 from kaustos.app.workspace import Workspace
@@ -87,6 +88,51 @@ def put_in(workspace: Workspace, taken: Taken) -> str:
 def take_table(workspace: Workspace, file: Path) -> str:
     """Bring a file in at once; what was taken, in words."""
     return put_in(workspace, intake(workspace, file)())
+
+
+@attrs.frozen(eq=False)
+class IntakeOfAll:
+    """Several files to be read one upon the other; of all of them or of none something is taken in."""
+
+    files: tuple[Path, ...]
+    records: Records
+    revisions: Revisions
+
+    def __call__(self, progress: Progress = UNWATCHED) -> Records:
+        """The records with what every file brings; the first fault names its file and ends it."""
+        records = self.records
+        for file in self.files:
+            progress.check()
+            if file.suffix.lower() == ".csv":
+                taken = Intake(file, records, self.revisions)(progress)
+                records = records.with_tables(**{taken.shape.many: {**records.tables[taken.shape.many], **taken.found}})
+            else:
+                records = with_document(records, read_file(file), name_of(file))
+        return records
+
+
+def intake_of_all(workspace: Workspace, files: Sequence[Path]) -> IntakeOfAll:
+    """What it takes to read several files for a workspace."""
+    one = intake(workspace, files[0])
+    return IntakeOfAll(tuple(files), one.records, one.revisions)
+
+
+def put_all_in(workspace: Workspace, wanted: IntakeOfAll, records: Records) -> str:
+    """Put what was read into the workspace as one edit, read again where the records have changed meanwhile."""
+    present = workspace.draft.records
+    if present.tables != wanted.records.tables:
+        records = IntakeOfAll(wanted.files, present, workspace.kept_revisions())()
+    names = ", ".join(name_of(file) for file in wanted.files)
+    workspace.draft.take_over(records, f"Taken in: {names:.150}")
+    return f"{names} is taken in." if len(wanted.files) == 1 else f"{len(wanted.files)} files are taken in: {names}."
+
+
+def take_all(workspace: Workspace, files: Sequence[Path]) -> str:
+    """Bring files in at once, all or none; what was taken, in words."""
+    if len(files) == 1 and files[0].suffix.lower() == ".csv":
+        return take_table(workspace, files[0])
+    wanted = intake_of_all(workspace, files)
+    return put_all_in(workspace, wanted, wanted())
 
 
 def _checked_recipes(rows: tuple[RecipeRow, ...], table: Table, records: Records, revisions: Revisions) -> Found:

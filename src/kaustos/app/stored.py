@@ -78,7 +78,7 @@ def _record(kind: Kind, key: str, document: dict[str, Any]) -> Any:
     chosen = {one: each if isinstance(each, str) else each.id for one, each in found.chosen.items()}
     extra = {name: each for name, each in found.extra_context.items() if name != "retired"}
     retired = bool(found.extra_context.get("retired"))
-    return RecipeCard(recipe=found.recipe, chosen=chosen, retired=retired, extra=extra)
+    return RecipeCard(recipe=found.recipe, chosen=chosen, retired=retired, extra=extra, beside=found.beside)
 
 
 def changed(before: Records, after: Records) -> list[Row]:
@@ -102,7 +102,9 @@ def document_of(record: Any) -> dict[str, Any]:
     if not isinstance(record, RecipeCard):
         return to_document(record)
     extra = {**record.extra, **({"retired": True} if record.retired else {})}
-    return recipe_document(RecipeDocument(recipe=record.recipe, chosen=record.chosen, extra_context=extra))
+    return recipe_document(
+        RecipeDocument(recipe=record.recipe, chosen=record.chosen, extra_context=extra, beside=record.beside)
+    )
 
 
 def not_readable(row: Row, unread: tuple[Unread, ...]) -> str:

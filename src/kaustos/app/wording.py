@@ -273,6 +273,7 @@ def missing_words(review: Review, wording: Wording) -> str:
 _UNNAMED = ("card", "machine", "run")  # kinds whose fields are said without their kind
 
 
+NO_DAY = "a day that cannot be"  # stored beyond what a clock can show
 LITTLE = 1.15  # times as long, up to which it is not worth a number
 IN_HOURS_D, IN_DAYS_D = 4.0, 730.0  # days up to which a duration is said in hours, and in days
 
@@ -301,14 +302,20 @@ def drying_words(hours: float, *, never: bool) -> str:
 
 def day_words(seconds: float) -> str:
     """The local day of a moment in seconds since 1970-01-01 UTC."""
-    return datetime.fromtimestamp(seconds).astimezone().strftime("%Y-%m-%d")
+    try:
+        return datetime.fromtimestamp(seconds).astimezone().strftime("%Y-%m-%d")
+    except (OverflowError, ValueError, OSError):
+        return NO_DAY
 
 
 def when_words(stamp_utc: str) -> str:
     """A stored moment in local time, to the minute; empty for none."""
     if not stamp_utc:
         return ""
-    return datetime.fromisoformat(stamp_utc).astimezone().strftime("%Y-%m-%d %H:%M")
+    try:
+        return datetime.fromisoformat(stamp_utc).astimezone().strftime("%Y-%m-%d %H:%M")
+    except (OverflowError, ValueError, OSError):
+        return NO_DAY
 
 
 def _lower(title: str) -> str:

@@ -246,6 +246,8 @@ class Workspace:
             chosen={**card.chosen, **records.chosen(card)},
             rules=None if records.rules == Rules() else records.rules,
             own_polymer=records.own_polymers.get(card.recipe.polymer or ""),
+            extra_context=dict(card.extra),
+            beside=dict(card.beside),
         )
 
     def export_recipe(self, file: Path) -> None:

@@ -10,7 +10,7 @@ import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress, watched
-from kaustos.core.records import CHOSEN, Observation, Recipe, Run
+from kaustos.core.records import CHOSEN, Observation, Recipe, Run, log_faults, outside_faults
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES, Unit, either_way
 
@@ -211,6 +211,7 @@ def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRo
             recipe = with_value(recipe, "anneal.steps", steps)
         except (KaustosError, ValueError) as error:
             faults.append(f"line {line}, column anneal.steps: {error}")
+        faults += [f"line {line}, column {fault}" for fault in outside_faults(recipe)]
         chosen = {kind.one: cells[kind.one] for kind in CHOSEN if cells.get(kind.one)}
         found.append((cells["id"].strip(), recipe, chosen))
     if faults:
@@ -222,16 +223,22 @@ def read_runs(table: Table, progress: Progress = UNWATCHED) -> tuple[Run, ...]:
     """Runs of a table that has their columns, observations of one run gathered; all faults at once."""
     faults: list[str] = []
     found: dict[str, Run] = {}
+    whole: dict[str, Run] = {}  # each as its first line has it, without what was seen
     units = table.shop_units(_RUN_QUANTITIES)
     for line, cells in watched(table.lines, progress):
         key = cells["id"].strip()
         try:
             if not key:
                 raise KaustosError("a run needs an id")
+            run = Run(**_run_values(cells, table, units))
             if key not in found:
-                found[key] = Run(**_run_values(cells, table, units))
+                found[key] = whole[key] = run
+                faults += [f"line {line}, column {fault}" for fault in (*outside_faults(run), *log_faults(run))]
+            elif run != whole[key]:
+                raise KaustosError(f"run {key!r:.60} stands above with other values; it cannot be both")
             seen = _observation(cells, table, units)
             if seen is not None:
+                faults += [f"line {line}, column seen.{fault}" for fault in outside_faults(seen)]
                 found[key] = attrs.evolve(found[key], observations=(*found[key].observations, seen))
         except (KaustosError, ValueError, KeyError) as error:
             faults.append(f"line {line}: {error}")

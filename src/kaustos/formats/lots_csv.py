@@ -8,7 +8,18 @@ import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress, watched
-from kaustos.core.records import POLYMER_VALUES, Datum, Lot, Reserve, Stay, StrandCheck, Weighing, check_datum
+from kaustos.core.records import (
+    POLYMER_VALUES,
+    Datum,
+    Lot,
+    Reserve,
+    Stay,
+    StrandCheck,
+    Weighing,
+    check_datum,
+    log_faults,
+    outside_faults,
+)
 from kaustos.core.records.quantities import QUANTITIES, Unit
 from kaustos.formats.csv_tables import LIST_SEPARATOR, Table, cell, number, written
 
@@ -93,6 +104,7 @@ def _whole(lot: Lot, line: int, faults: list[str]) -> Lot:
     """The lot, where its values go together."""
     if not lot.id or not lot.name or not lot.grade:
         faults.append(f"line {line}: a lot needs id, name and grade")
+    faults += [f"line {line}, column {fault}" for fault in (*outside_faults(lot), *log_faults(lot))]
     light = [each.gross_g for each in lot.weighings if each.gross_g is not None and each.gross_g < (lot.tare_g or 0.0)]
     faults += [f"line {line}, column weighings: {each:g} g is less than the empty spool" for each in light]
     logs = {"stays": [each.from_utc for each in lot.stays], "weighings": [each.at_utc for each in lot.weighings],

@@ -17,6 +17,8 @@ from kaustos.core.records import (
     Rules,
     check_datum,
     check_sorption,
+    log_faults,
+    outside_faults,
 )
 from kaustos.formats.json_text import not_keepable, read_json, write_json
 from kaustos.formats.records import from_document, to_document
@@ -35,6 +37,7 @@ class RecipeDocument:
     rules: Rules | None = None
     own_polymer: OwnPolymer | None = None  # the recipe's polymer, where it is the shop's own
     extra_context: dict[str, Any] = attrs.field(factory=dict)
+    beside: dict[str, Any] = attrs.field(factory=dict)  # what a newer version keeps beside recipe and context
     newer: bool = False  # written by a newer version: read as far as known, never written over
 
     @property
@@ -55,7 +58,14 @@ class RecipeDocument:
 
 def read_recipe(text: str, name: str) -> RecipeDocument:
     """The document that a text holds; faults name line or field."""
-    return recipe_from(read_json(text, name), name)
+    found = recipe_from(read_json(text, name), name)
+    records = [("recipe", found.recipe), ("context.rules", found.rules)]
+    records += [(f"context.{one}", each) for one, each in found.chosen.items() if not isinstance(each, str)]
+    faults = [fault for path, each in records for fault in outside_faults(each, f"{path}.")]
+    faults += [f"context.lot.{fault}" for fault in log_faults(found.lot)] if isinstance(found.lot, Lot) else []
+    if faults:
+        raise FaultList(name, tuple(faults))
+    return found
 
 
 def recipe_from(document: dict[str, Any], name: str) -> RecipeDocument:
@@ -80,10 +90,15 @@ def recipe_from(document: dict[str, Any], name: str) -> RecipeDocument:
     )
     known = {*(kind.one for kind in CHOSEN), "rules", "own_polymer"}
     rest = {key: value for key, value in context.items() if key not in known and (key, value) != ("plate", None)}
+    beside = {key: value for key, value in document.items() if key not in ("format", "version", "recipe", "context")}
     faults += not_keepable(rest, "context")
+    for key, value in beside.items():
+        faults += not_keepable(value, key)
     if faults or recipe is None:
         raise FaultList(name, tuple(faults))
-    return RecipeDocument(recipe=recipe, chosen=chosen, rules=rules, own_polymer=own, extra_context=rest, newer=newer)
+    return RecipeDocument(
+        recipe=recipe, chosen=chosen, rules=rules, own_polymer=own, extra_context=rest, beside=beside, newer=newer
+    )
 
 
 def recipe_document(document: RecipeDocument) -> dict[str, Any]:
@@ -99,6 +114,7 @@ def recipe_document(document: RecipeDocument) -> dict[str, Any]:
         "version": VERSION,
         "recipe": to_document(document.recipe),
         "context": context | document.extra_context,
+        **document.beside,
     }
 
 

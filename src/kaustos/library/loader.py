@@ -12,6 +12,7 @@ from kaustos.core.records import (
     POLYMER_VALUES,
     STRUCTURES,
     WELD_CLASSES,
+    ZONES,
     Datum,
     Desiccant,
     Machine,
@@ -23,7 +24,7 @@ from kaustos.core.records import (
     check_sorption,
 )
 from kaustos.core.records.quantities import QUANTITIES
-from kaustos.formats.records import from_document
+from kaustos.formats.records import from_document, unknown_fields
 
 DATA = Path(__file__).parent / "data"
 
@@ -174,6 +175,7 @@ def _datum(key: str, table: Any, place: str, faults: list[str]) -> Datum | None:
         return None
     try:
         datum = check_datum(key, from_document(Datum, table, f"values.{key}"))
+        faults += [f"{place}: {fault}" for fault in unknown_fields(datum, f"values.{key}")]
     except FaultList as error:
         faults += [f"{place}: {fault}" for fault in error.faults]
         return None
@@ -203,7 +205,10 @@ def _machine(document: dict[str, Any], place: str, faults: list[str]) -> Machine
     if not isinstance(document.get("source"), str):
         faults.append(f"{place}: source: must say where the limits are from")
     try:
-        return from_document(Machine, document, "machine")
+        machine = from_document(Machine, document, "machine")
+        for zone in ZONES:
+            faults += [f"{place}: {fault}" for fault in unknown_fields(getattr(machine, zone), f"machine.{zone}")]
+        return machine
     except FaultList as error:
         faults += [f"{place}: {fault}" for fault in error.faults]
         return None

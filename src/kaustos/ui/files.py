@@ -1,12 +1,14 @@
 """Files of the window: sheets, recipes, tables and photos in and out, workspaces opened and restored."""
 
 import logging
+import os
 from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any, Protocol
+from urllib.parse import unquote_to_bytes
 
 import attrs
-from PySide6.QtCore import QByteArray, QMimeData
+from PySide6.QtCore import QByteArray, QMimeData, QUrl
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from kaustos.app.recent import load_last_use, save_last_use
@@ -160,8 +162,13 @@ class Files:
 
     def take_dropped(self, data: QMimeData) -> None:
         """Take each dropped file in, or refuse it by name."""
-        for url in data.urls():
-            self.take_file(Path(url.toLocalFile()))
+        files = [local_file(url) for url in data.urls()]
+        tables = [each for each in files if each.suffix.lower() in (".json", ".csv")]
+        if len(tables) > 1:
+            self._desk.taking_in.take(*tables)
+            files = [each for each in files if each not in tables]
+        for file in files:
+            self.take_file(file)
 
     def take_file(self, file: Path) -> None:
         """Take a file in by its kind, or refuse it by name."""
@@ -254,6 +261,12 @@ class Files:
 
             write_report(Path(name))
             self._desk.messages.note(f"The report is in {name}. Read it before you pass it on.")
+
+
+def local_file(url: QUrl) -> Path:
+    """The file that an address means, also where its name is no text."""
+    raw = bytes(url.path(QUrl.ComponentFormattingOption.FullyEncoded).encode())
+    return Path(os.fsdecode(unquote_to_bytes(raw)))
 
 
 def named(name: str) -> Path:

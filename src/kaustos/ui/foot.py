@@ -33,9 +33,7 @@ class IntakeBar(QWidget):
         """Follow what is being taken in."""
         file, done, of = self._taking_in.file, self._taking_in.done, self._taking_in.of
         self.setVisible(file is not None)
-        self.words.setText(
-            f"{file.name if file else ''}: line {done} of {of}" if of else f"{file.name if file else ''}"
-        )
+        self.words.setText(f"{self._taking_in.name}: line {done} of {of}" if of else self._taking_in.name)
         self.bar.setMaximum(of)
         self.bar.setValue(done)
 

@@ -1,7 +1,11 @@
-"""Tables on their way in: one after the other, each a job that says how far it is and can be called off."""
+"""Files on their way in: one after the other, each a job that says how far it is and can be called off.
+
+Files that came together are one job, taken in all or none.
+"""
 
 from collections import deque
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QObject, Signal
 
@@ -9,6 +13,7 @@ from kaustos.app.messages import Messages
 from kaustos.app.results import Request
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
+from kaustos.disk import name_of
 from kaustos.ui.jobs import Job, Pace
 
 
@@ -20,15 +25,16 @@ class TakingIn(QObject):
     def __init__(self, workspace: Workspace, messages: Messages, pace: Pace) -> None:
         super().__init__()
         self._workspace, self._messages, self._pace = workspace, messages, pace
-        self._waiting: deque[Path] = deque()
+        self._waiting: deque[tuple[Path, ...]] = deque()
         self._job: Job | None = None
         self._called_off = self._is_over = False
-        self.file: Path | None = None  # the one that is being read
+        self.file: Path | None = None  # the one that is being read, or the first of those that came together
+        self.name = ""  # how it is spoken of
         self.done, self.of = 0, 0
 
-    def take(self, file: Path) -> None:
-        """Take a file in, after those that came before."""
-        self._waiting.append(file)
+    def take(self, *files: Path) -> None:
+        """Take a file in, or several all or none, after those that came before."""
+        self._waiting.append(files)
         if self._job is None:
             self._next()
 
@@ -52,15 +58,18 @@ class TakingIn(QObject):
         self._job, self.file, self._called_off = None, None, False
         self.done, self.of = 0, 0
         if self._waiting:
-            self.file = self._waiting.popleft()
-            self._begin(self.file)
+            files = self._waiting.popleft()
+            self.file = files[0]
+            self.name = name_of(files[0]) + (f" and {len(files) - 1} more" if len(files) > 1 else "")
+            self._begin(files)
         self.changed.emit()
 
-    def _begin(self, file: Path) -> None:
-        from kaustos.app.intake import intake
+    def _begin(self, files: tuple[Path, ...]) -> None:
+        from kaustos.app.intake import intake, intake_of_all
 
         try:
-            request = Request("intake", (file,), intake(self._workspace, file))
+            wanted = intake(self._workspace, files[0]) if len(files) == 1 else intake_of_all(self._workspace, files)
+            request = Request("intake", files, wanted)
         except KaustosError as error:
             self._messages.error(str(error))
             self._next()
@@ -76,15 +85,18 @@ class TakingIn(QObject):
         if not self._is_over:
             self.changed.emit()
 
-    def _on_finished(self, _: Request, taken: object) -> None:
-        from kaustos.app.intake import Taken, put_in
+    def _on_finished(self, request: Request, taken: Any) -> None:
+        from kaustos.app.intake import IntakeOfAll, put_all_in, put_in
 
-        assert isinstance(taken, Taken)
         if self._is_over or self._called_off:
-            self._on_failed(_, "")
+            self._on_failed(request, "")
             return
+        wanted = request.compute
         try:
-            self._messages.note(put_in(self._workspace, taken))
+            if isinstance(wanted, IntakeOfAll):
+                self._messages.note(put_all_in(self._workspace, wanted, taken))
+            else:
+                self._messages.note(put_in(self._workspace, taken))
         except KaustosError as error:
             self._messages.error(str(error))
         self._ended()
@@ -93,7 +105,7 @@ class TakingIn(QObject):
         if self._is_over:
             return
         if self._called_off:
-            self._messages.note(f"{self.file.name if self.file else ''}: called off; nothing was taken in.")
+            self._messages.note(f"{self.name}: called off; nothing was taken in.")
         else:
             self._messages.error(fault)
         self._ended()

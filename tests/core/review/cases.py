@@ -13,6 +13,10 @@ DRIED = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
 WAITS = DRIED | {"stock.wait_h": 8.0, "stock.wait_in": "open"}
 LONG = DRIED | {"brief.print_h": 60.0}
 CASES = {
+    "brief.value.outside": (SHELL, "crag", {"brief.service_c": 2000.0}, {"brief.service_c": 120.0}),
+    "stock.value.outside": (BRACKET, "gill", {"stock.dryer_c": 374.0}, {"stock.dryer_c": 90.0}),
+    "machine.value.outside": (SHELL, "crag", {"machine.plate.heater.max_c": 1500.0},
+                              {"machine.plate.heater.max_c": 200.0}),
     "stock.moisture.wet": (BRACKET, "gill", {}, DRIED),
     "stock.moisture.unsure": (BRACKET, "gill", DRIED | {"stock.dryer_h": 18.0, "lot.flange": "metal"}, DRIED),
     "stock.moisture.unknown": (SHELL, "crag", {"stock.dryer_h": None, "lot.stays": ()}, {"stock.dryer_h": None}),

@@ -67,14 +67,16 @@ def fields():
     for zone in attrs.fields(Machine):
         if attrs.has(zone.type):
             for part in attrs.fields(zone.type):
-                yield from (f"machine.{zone.name}.{part.name}.{each.name}" for each in attrs.fields(part.type))
+                if part.name != "extra":
+                    inside = (each.name for each in attrs.fields(part.type) if each.name != "extra")
+                    yield from (f"machine.{zone.name}.{part.name}.{name}" for name in inside)
         elif zone.name not in ("id", "extra"):
             yield f"machine.{zone.name}"
     for head, record in (("lot", Lot), ("dryer", Dryer)):
         left_out = ("id", "extra", "polymer", "lot_values", "grade_values")
         yield from (f"{head}.{each.name}" for each in attrs.fields(record) if each.name not in left_out)
     yield from (f"{OWN_LOT}{key}" for key in POLYMER_VALUES)
-    yield from (f"rules.{each.name}" for each in attrs.fields(type(RECORDS.rules)))
+    yield from (f"rules.{each.name}" for each in attrs.fields(type(RECORDS.rules)) if each.name != "extra")
 
 
 def is_descriptive(path):

@@ -7,9 +7,8 @@ import attrs
 
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import declared
-from kaustos.core.records.fields import value_at
+from kaustos.core.records.fields import ends_of, value_at
 from kaustos.core.records.polymer import HANDLINGS
-from kaustos.core.records.quantities import QUANTITIES
 from kaustos.core.review import GRADES
 from kaustos.core.review.stock.questions import HEAVIEST_G
 from tests.support import changed, judged, opened
@@ -42,11 +41,10 @@ def answers(path):
         return [True, False]
     if "quantity" not in meta:
         return []
-    quantity = QUANTITIES[meta["quantity"]]
+    low, high = ends_of(field)  # beyond them nothing is typed
     if meta["quantity"] == "temperature":
-        return [each for each in HEATS if quantity.low <= each <= quantity.high]
-    middle = [0.05 * quantity.high, 0.3 * quantity.high]
-    return [max(quantity.low, 0.0), *middle, quantity.high]
+        return [each for each in HEATS if low <= each <= high]
+    return [max(low, 0.0), 0.05 * high, 0.3 * high, high]
 
 
 def asked_of(recipe, context):

@@ -91,7 +91,7 @@ def parts_of(zone: Any) -> tuple[tuple[str, Part], ...]:
 
 
 _PART_NAMES = {
-    type(zone): tuple(field.name for field in attrs.fields(type(zone)))
+    type(zone): tuple(field.name for field in attrs.fields(type(zone)) if field.name != "extra")
     for zone in (Machine(id="").nozzle, Machine(id="").plate, Machine(id="").chamber)
 }
 

@@ -1,5 +1,6 @@
 """What the shop has: recipes, machines, polymers, lots and its rules, as frozen records."""
 
+from kaustos.core.records.bounds import Outside, log_faults, outside_faults, outside_of, within
 from kaustos.core.records.card import RecipeCard, card_of
 from kaustos.core.records.estimate import Estimate
 from kaustos.core.records.kinds import BY_MANY, BY_ONE, CHOSEN, KINDS, Kind, check_id
@@ -112,6 +113,7 @@ __all__ = [
     "Lot",
     "Machine",
     "Observation",
+    "Outside",
     "OwnPolymer",
     "Part",
     "PassivePart",
@@ -135,8 +137,12 @@ __all__ = [
     "check_sorption",
     "declared",
     "deflection_key",
+    "log_faults",
+    "outside_faults",
+    "outside_of",
     "polymer_of_ours",
     "spelled",
     "with_filler",
     "with_own_values",
+    "within",
 ]

@@ -15,7 +15,8 @@ class RecipeCard:
     recipe: Recipe
     chosen: Mapping[str, str] = attrs.field(factory=dict, hash=False)  # machine, lot, dryer ...: id
     retired: bool = False
-    extra: dict[str, Any] = attrs.field(factory=dict, hash=False)  # what a newer version keeps beside it
+    extra: dict[str, Any] = attrs.field(factory=dict, hash=False)  # what a newer version keeps in its context
+    beside: dict[str, Any] = attrs.field(factory=dict, hash=False)  # and beside recipe and context
 
     @property
     def machine(self) -> str | None:

@@ -10,7 +10,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.quantities import check_number, check_text
+from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
 
 
 def number(
@@ -18,7 +18,7 @@ def number(
 ) -> Any:  # fmt: skip
     """A number of a quantity, None where it is not recorded; what is typed may be held closer than what is stored.
 
-    ``typed`` holds the ends of what may be typed [shop unit].
+    ``typed`` holds the ends of what can be in a shop [shop unit], where they lie closer than those of its quantity.
     """
 
     def check(_: object, attribute: "attrs.Attribute[Any]", value: float | None) -> None:
@@ -27,6 +27,20 @@ def number(
 
     meta = {"quantity": quantity, "title": title, "help": help_line, "short": short, "typed": typed}
     return attrs.field(default=None, validator=check, metadata=meta)
+
+
+def ends_of(field: "attrs.Attribute[Any]") -> tuple[float, float]:
+    """The ends of what a number can be in a shop [shop unit]."""
+    typed: tuple[float, float] | None = field.metadata.get("typed")
+    return typed or QUANTITIES[field.metadata["quantity"]].can_be
+
+
+EARLIEST, LATEST = 1970, 2200  # years between which every moment of a shop lies
+
+
+def is_within_time(moment: str) -> bool:
+    """Whether a moment lies in the time of a shop."""
+    return moment[:4].isdigit() and EARLIEST <= int(moment[:4]) < LATEST
 
 
 def choice(choices: dict[str, str], title: str, help_line: str = "") -> Any:

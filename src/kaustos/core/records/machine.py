@@ -18,6 +18,7 @@ class Part:
     max_c: float | None = number("temperature", "Limit", "Hottest setpoint this part allows")
     basis: str | None = choice(BASES, "Known from", "Proven by own measurement, rated by its maker, or claimed")
     name: str = text("Make or note")
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)
@@ -43,6 +44,7 @@ class NozzleZone:
     sensor: Part = _part()
     firmware: Part = _part()
     liner: PassivePart = _passive()
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)
@@ -54,6 +56,7 @@ class PlateZone:
     firmware: Part = _part()
     magnet: PassivePart = _passive()
     backing: PassivePart = _passive()
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)
@@ -64,6 +67,7 @@ class ChamberZone:
     sensor: Part = _part()
     firmware: Part = _part()
     plastics: PassivePart = _passive()
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)

@@ -1,8 +1,10 @@
 """A picture kept with a record."""
 
+from typing import Any
+
 import attrs
 
-from kaustos.core.records.fields import text
+from kaustos.core.records.fields import extra, text
 
 
 @attrs.frozen(kw_only=True)
@@ -11,3 +13,4 @@ class Photo:
 
     sha256: str
     name: str = text("Photo")
+    extra: dict[str, Any] = extra()

@@ -1,10 +1,12 @@
 """A generic polymer with its values, each with range and source."""
 
 from collections.abc import Mapping
+from typing import Any
 
 import attrs
 
 from kaustos.core.errors import FieldError
+from kaustos.core.records.fields import extra
 from kaustos.core.records.quantities import QUANTITIES, check_number
 
 LEAST_SATURATION = 1.2  # times the moisture at half humidity: no polymer is known to saturate below that
@@ -55,6 +57,7 @@ class Datum:
     source: str
     doubt: str = ""
     rival: float | None = None  # the other value that is held, where two are
+    extra: dict[str, Any] = extra()
 
     def __attrs_post_init__(self) -> None:
         if self.kind not in KNOWN_FROM:

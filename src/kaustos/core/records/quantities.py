@@ -45,6 +45,11 @@ class Quantity:
     example: str
     units: tuple[Unit, ...]  # the shop unit first
 
+    @property
+    def can_be(self) -> tuple[float, float]:
+        """The ends of what can be in a shop, where a record may hold more [shop unit]."""
+        return _CAN_BE.get(self.name, (self.low, self.high))
+
     def spelled(self, word: str) -> Unit | None:
         """The unit that a word means; None where it means none of this quantity."""
         return next((each for each in self.units if word in each.spellings), None)
@@ -108,6 +113,14 @@ QUANTITIES = {
     )
 }
 # fmt: on
+_CAN_BE = {  # settings, limits and sizes of a shop; materials have ends of their own
+    "temperature": (-100.0, 1000.0),
+    "temperature_difference": (-1000.0, 1000.0),
+    "length": (0.0, 1e5),
+    "stress": (0.0, 1e4),
+    "power": (0.0, 1e5),
+    "pressure": (0.0, 2e3),
+}  # fmt: skip
 BY_UNIT = {each.unit: each.name for each in QUANTITIES.values()} | {"date": "date", "moment": "moment"}  # by shop unit
 
 

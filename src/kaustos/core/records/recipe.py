@@ -117,6 +117,7 @@ class AnnealStep:
 
     temperature_c: float | None = number("temperature", "Hold")
     hold_h: float | None = number("duration", "Hold time")
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)

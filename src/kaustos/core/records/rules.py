@@ -5,6 +5,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
+from kaustos.core.records.fields import extra
 from kaustos.core.records.quantities import check_number
 
 LINER_HARD_STOP_C = 240.0
@@ -77,8 +78,10 @@ class Rules:
         0.3, "Price of energy", "energy_price", "What a kilowatt hour costs the shop",
     )  # fmt: skip
 
+    extra: dict[str, Any] = extra()
+
     def __attrs_post_init__(self) -> None:
-        for field in attrs.fields(type(self)):
+        for field in attrs.fields(type(self))[:-1]:  # the last one keeps what a newer version knows
             check_number(field.name, getattr(self, field.name), field.metadata["quantity"])
         if not self.dew_point_c <= self.room_c:
             raise FieldError("dew_point_c", "cannot lie above the room temperature")

@@ -75,6 +75,7 @@ class Observation:
     at_h: float | None = number("duration", "Time into the run")
     at_mm: float | None = number("length", "Height")
     note: str = text("Note")
+    extra: dict[str, Any] = extra()
 
     @what.validator
     def _check(self, _: object, value: str) -> None:

@@ -49,6 +49,7 @@ class Stay:
     dryer: str | None = None  # id: in which of the shop's
     temperature_c: float | None = number("temperature", "Temperature there", typed=AIR_C)
     humidity_pct: float | None = number("share", "Relative humidity there")
+    extra: dict[str, Any] = extra()
 
     @place.validator
     def _check(self, _: object, value: str) -> None:
@@ -63,6 +64,7 @@ class Weighing:
     at_utc: str = moment("When")
     gross_g: float | None = number("mass", "Gross")
     scale_g: float | None = number("mass", "Repeatability of the scale")
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)
@@ -72,6 +74,7 @@ class Reserve:
     grams: float | None = number("mass", "Put aside")
     purpose: str = text("For")
     at_utc: str = moment("When")
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)
@@ -81,6 +84,7 @@ class StrandCheck:
     at_utc: str = moment("When")
     signs: tuple[str, ...] = attrs.field(default=())
     photo: Photo | None = None
+    extra: dict[str, Any] = extra()
 
     @signs.validator
     def _check(self, _: object, value: tuple[str, ...]) -> None:

@@ -5,8 +5,9 @@ import attrs
 from kaustos.core.planning.reach import Reach, reach_of
 from kaustos.core.records import DEFLECTION_STRESSES_MPA, Machine, Polymer, Recipe, deflection_key
 from kaustos.core.records.fields import value_at
-from kaustos.core.review.contract import Context
+from kaustos.core.review.contract import Context, Reads
 from kaustos.core.review.machine.zones import window_of
+from kaustos.core.review.outside import tamed
 
 DRYER_FIELD = "stock.dryer_c"
 LANES = (  # zone, title, field of the running setpoint, field of the first layer's
@@ -63,6 +64,9 @@ class Ladder:
     lanes: tuple[Lane, ...]
 
 
+_READS = Reads(recipe=("stock", "plate", "first_layer", "melt", "heat", "anneal"), context=("lot", "dryer", "machine"))
+
+
 def ladder(recipe: Recipe, context: Context) -> Ladder:
     """Spans, marks and named gaps of the heat ladder.
 
@@ -78,6 +82,7 @@ def ladder(recipe: Recipe, context: Context) -> Ladder:
     Ladder
         Picture to be drawn by window and sheet [°C, K]
     """
+    recipe, context = tamed(recipe, context, _READS)
     lanes = (_dryer_lane(recipe, context), *(_lane(recipe, context, *lane) for lane in LANES))
     lines = _lines(recipe, context.polymer)
     tops = [FLOOR_TOP_C, *(line.at_c for line in lines)]

@@ -18,6 +18,7 @@ from kaustos.core.review.contract import (
     Review,
 )
 from kaustos.core.review.grading import completeness_of, grade_of
+from kaustos.core.review.outside import outside_code, tamed, with_outside
 
 
 class Package(Protocol):
@@ -53,25 +54,31 @@ class Operation:
     @property
     def codes(self) -> tuple[Code, ...]:
         """The findings it can raise."""
-        return self.load().CODES
+        return (*self.load().CODES, outside_code(self.key))
 
     @functools.cached_property
     def heavy(self) -> tuple[Heavy, ...]:
         """The results its review waits for."""
-        return tuple(attrs.evolve(each, reads=each.reads or self.reads) for each in self.load().HEAVY)
+        return tuple(_tamed_heavy(attrs.evolve(each, reads=each.reads or self.reads)) for each in self.load().HEAVY)
 
     @functools.cached_property
     def drawn(self) -> Heavy:
         """Its picture as a heavy result."""
-        return Heavy(key=f"{self.key}.picture", reads=self.reads, compute=self.load().picture)
+        return _tamed_heavy(Heavy(key=f"{self.key}.picture", reads=self.reads, compute=self.load().picture))
 
     def review(self, recipe: Recipe, context: Context) -> OperationReview:
         """What it says of a recipe."""
-        return self.load().review(recipe, context)
+        return with_outside(self.key, self.load().review(*tamed(recipe, context, self.reads)), recipe, context)
 
     def picture(self, recipe: Recipe, context: Context) -> Any:
         """The record its picture is drawn from."""
-        return self.load().picture(recipe, context)
+        return self.load().picture(*tamed(recipe, context, self.reads))
+
+
+def _tamed_heavy(heavy: Heavy) -> Heavy:
+    """The same result of what can be."""
+    compute, reads = heavy.compute, heavy.reads or Reads()
+    return attrs.evolve(heavy, compute=lambda recipe, context: compute(*tamed(recipe, context, reads)))
 
 
 def _brief() -> Package:

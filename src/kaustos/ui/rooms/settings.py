@@ -90,7 +90,7 @@ class SettingsRoom(Room):
 
     def _shop(self) -> QGridLayout:
         grid = _grid()
-        for field in attrs.fields(Rules):
+        for field in (each for each in attrs.fields(Rules) if each.name != "extra"):
             box = FieldBox(self.desk, f"rules.{field.name}")
             self.boxes[field.name] = box
             start = self.desk.wording.value(float(field.default or 0.0), field.metadata["quantity"])

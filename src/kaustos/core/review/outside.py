@@ -1,0 +1,144 @@
+"""Stored values that cannot be in a shop: judged as not recorded, and found by the operation they belong to."""
+
+import re
+from collections.abc import Mapping
+from typing import Any
+
+import attrs
+
+from kaustos.core.records import PART_TITLES, Outside, Recipe, declared, outside_of, within
+from kaustos.core.records.quantities import BY_UNIT
+from kaustos.core.review.contract import (
+    LOST,
+    Advice,
+    Cap,
+    Code,
+    Context,
+    Finding,
+    OperationReview,
+    Reads,
+    Remedy,
+    Set,
+    worst_first,
+)
+from kaustos.core.review.grading import standing_of
+from kaustos.core.review.making import make_finding
+
+_SECTIONS = {
+    "brief": ("brief", "anneal"),
+    "stock": ("stock",),
+    "machine": ("first_layer", "melt", "plate", "heat"),
+}
+_RECORDS: dict[str, tuple[str, ...]] = {"stock": ("lot", "dryer"), "machine": ("machine",)}
+_CHOSEN = ("lot", "dryer", "machine")
+
+
+def outside_code(key: str) -> Code:
+    """The code under which an operation finds such values.
+
+    Parameters
+    ----------
+    key : str
+        Of the operation [-]
+
+    Returns
+    -------
+    Code
+        A stop that leaves no grade [-]
+    """
+    return Code(
+        f"{key}.value.outside", "stop",
+        "{setting:text} is recorded as {value:text}, outside what can be ({low:text} to {high:text}); it is judged as "
+        "not recorded.",
+        "Nothing can be computed from a value that cannot be; an older version stored it, or it came from elsewhere.",
+        "Ends of the field", LOST,
+        title=f"{key}: a value outside what can be", cap="no_go", silent="it says what a record lacks, nothing of the run",
+    )  # fmt: skip
+
+
+def tamed(recipe: Recipe, context: Context, reads: Reads) -> tuple[Recipe, Context]:
+    """Recipe and context as they are judged: what cannot be is not recorded.
+
+    Parameters
+    ----------
+    recipe : Recipe
+        As it is stored [shop units]
+    context : Context
+        With lot, dryer and machine as they are stored [shop units]
+    reads : Reads
+        What is read of both, and looked at [-]
+
+    Returns
+    -------
+    tuple of Recipe and Context
+        The same objects where every value can be [shop units]
+    """
+    sections = {name: getattr(recipe, name) for name in reads.recipe if name != "polymer"}
+    chosen = {name: getattr(context, name) for name in _CHOSEN if name in reads.context}
+    return _changed(recipe, sections), _changed(context, chosen)
+
+
+def _changed(record: Any, parts: Mapping[str, Any]) -> Any:
+    tame = {name: within(part) for name, part in parts.items()}
+    odd = {name: part for name, part in tame.items() if part is not parts[name]}
+    return attrs.evolve(record, **odd) if odd else record
+
+
+def with_outside(key: str, said: OperationReview, recipe: Recipe, context: Context) -> OperationReview:
+    """What an operation says, with a stop for every value of its own that cannot be.
+
+    Parameters
+    ----------
+    key : str
+        Of the operation [-]
+    said : OperationReview
+        What it says of the rest [-]
+    recipe : Recipe
+        As it is stored [shop units]
+    context : Context
+        As it is stored [shop units]
+
+    Returns
+    -------
+    OperationReview
+        The same object where every value can be [-]
+    """
+    places = [(f"{section}.", getattr(recipe, section)) for section in _SECTIONS.get(key, ())]
+    places += [(f"{name}.", getattr(context, name)) for name in _RECORDS.get(key, ())]
+    odd = [(head + each.path, each) for head, record in places for each in outside_of(record)]
+    if not odd:
+        return said
+    code = outside_code(key)
+    findings = worst_first((*said.findings, *(_finding(code, path, each, recipe, context) for path, each in odd)))
+    return attrs.evolve(
+        said, findings=findings, caps=(Cap(code.code, "no_go"), *said.caps),
+        standing=standing_of(tuple(each.severity for each in findings), said.missing),
+    )  # fmt: skip
+
+
+def _finding(code: Code, path: str, each: Outside, recipe: Recipe, context: Context) -> Finding:
+    values = {name: _words(getattr(each, name), each.unit) for name in ("value", "low", "high")}
+    values["setting"] = _title(path)
+    remedy: Remedy
+    if "[" in path:
+        remedy = Advice("Correct the entry in its log", "Its room lists every entry; the value stands in this one.")
+    else:
+        remedy = Set("Take it as not recorded", {path: None if each.unit else ""})
+    return make_finding(code, recipe, context, path.partition("[")[0], (remedy,), values)
+
+
+def _title(path: str) -> str:
+    """What a person calls a field, with the part of the machine it belongs to."""
+    plain = re.sub(r"\[\d+\]", "", path)
+    found = declared(plain) or declared(f"{plain.rpartition('.')[0]}")
+    title = str(found.metadata.get("title", "")) if found is not None else ""
+    inside = plain.split(".")[1:-1] if plain.startswith(_CHOSEN) else []
+    last = plain.rpartition(".")[2].removesuffix("_c").removesuffix("_utc").replace("_", " ")
+    words = " ".join(PART_TITLES.get(each, each) for each in inside)
+    name = title or last
+    return f"{name}, {words}" if words else name
+
+
+def _words(value: float | str, unit: str) -> str:
+    assert not unit or unit in BY_UNIT
+    return value if isinstance(value, str) else f"{value:.6g} {unit}"
