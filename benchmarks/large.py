@@ -58,6 +58,7 @@ def spent(act):
     app.processEvents()
     return time.thread_time() - before, time.perf_counter() - clock
 
+window.desk._look.setInterval(10**8)  # grades of all recipes are brought up by a thread of their own, for over a minute
 window.desk.begin()
 settle()
 rooms, acts = {}, {}

@@ -36,7 +36,9 @@ class TestFormula(WorkspaceTest):
             changes[Place("lots", f"odd_{at}")] = attrs.evolve(lot, id=f"odd_{at}", name=name)
             recipe = attrs.evolve(card.recipe, name=name)
             changes[Place("cards", f"odd_{at}")] = attrs.evolve(card, recipe=recipe)
-            changes[Place("runs", f"odd_{at}")] = Run(id=f"odd_{at}", card="winch_bracket", revision=1.0, note=name)
+            changes[Place("runs", f"odd_{at}")] = Run(
+                id=f"odd_{at}", card="winch_bracket", revision=1.0, note=name, started_utc="2026-03-02T08:00:00Z"
+            )
         workspace.draft.set(changes)
         for text in (recipes_csv(workspace), runs_csv(workspace), lots_csv(workspace)):
             for row in csv.reader(io.StringIO(text)):

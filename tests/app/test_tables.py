@@ -1,4 +1,4 @@
-"""Recipes and runs out as CSV and in again; copies and restoring; what was used last."""
+"""Recipes and runs out as CSV and in again; what was used last."""
 
 import attrs
 
@@ -149,32 +149,6 @@ class TestTables(WorkspaceTest):
         with self.assertRaisesRegex(KaustosError, "runs.csv: is there already"):
             write_tables(workspace, self.folder)
         self.assertEqual((self.folder / "runs.csv").read_text(), "mine")
-
-
-class TestCopiesAndRestoring(WorkspaceTest):
-    def test_restoring_brings_the_copy_back_and_keeps_the_state_before(self):
-        workspace = self.demo()
-        copy = self.folder / "copy.kaustos"
-        workspace.save_copy(copy)
-        workspace.draft.set({"melt.nozzle_c": 300.0})
-        workspace.close()
-        kept = restore(self.file, copy, NOW)
-        again = self.demo()
-        self.assertEqual(again.draft.records.card.recipe.melt.nozzle_c, 365.0)
-        before = Workspace(kept, clock=lambda: NOW)
-        self.addCleanup(before.close)
-        self.assertEqual(before.draft.records.card.recipe.melt.nozzle_c, 300.0)
-
-    def test_what_is_no_workspace_is_not_restored(self):
-        self.demo().close()
-        whole = self.file.read_bytes()
-        text = self.folder / "text.txt"
-        text.write_text("nothing of the kind, but long enough to be read as a header")
-        for backup, words in ((text, "is not a Kaustos workspace"), (self.folder / "none", "cannot be read"),
-                              (self.file, "is the workspace itself")):  # fmt: skip
-            with self.subTest(words), self.assertRaisesRegex((KaustosError, StoreError), words):
-                restore(self.file, backup, NOW)
-        self.assertEqual(self.file.read_bytes(), whole)
 
 
 class TestLastUse(WorkspaceTest):

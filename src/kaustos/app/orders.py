@@ -10,7 +10,7 @@ from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.ledger import ledger_of
-from kaustos.core.planning.supply import SPOOL_G, Supply, grams_wanted, order_changes, supply_of
+from kaustos.core.planning.supply import SPOOL_G, Supply, grams_wanted, lots_alike, order_changes, supply_of
 from kaustos.core.records import Lot, Place, Polymer, with_own_values
 from kaustos.core.review import Shop
 
@@ -39,10 +39,9 @@ def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
     """A line for each grade and colour, and for each polymer that a recipe has no lot of; what to order first."""
     records, shop, now = workspace.draft.records, workspace.shop(), workspace.clock()
     wanted = workspace.indexes.wanted_by_lot(records.cards, shop.runs_done)
-    newest = {(lot.polymer, lot.grade, lot.colour): lot for lot in shop.every_lot}
     lines = []
-    for lot in newest.values():
-        found = supply_of(lot, shop.every_lot, shop.taken_g, wanted)
+    for lots in lots_alike(shop.every_lot).values():
+        lot, found = lots[-1], supply_of(lots[-1], lots, shop.taken_g, wanted)
         if lot.retired and not found.wanted_g and not found.coming_g:
             continue  # used up, and nobody asks for it
         waiting = _waiting(records, found, shop) if found.short_g else ""
@@ -54,8 +53,9 @@ def lots_to_order(workspace: Workspace) -> frozenset[str]:
     """Every lot of a grade and colour of which more is to be ordered."""
     shop = workspace.shop()
     wanted = workspace.indexes.wanted_by_lot(workspace.draft.records.cards, shop.runs_done)
-    found = {lot.id: supply_of(lot, shop.every_lot, shop.taken_g, wanted) for lot in shop.lots}
-    return frozenset(key for key, supply in found.items() if supply.spools)
+    alike = lots_alike(shop.every_lot)
+    due = [lots for lots in alike.values() if supply_of(lots[-1], lots, shop.taken_g, wanted).spools]
+    return frozenset(lot.id for lots in due for lot in lots if not lot.retired)
 
 
 def order_cells(line: OrderLine, wording: Wording) -> tuple[str, ...]:

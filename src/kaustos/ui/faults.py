@@ -5,6 +5,7 @@ what Qt gets in its place. The log and the report hold where a fault was and of 
 may hold names and values of the shop.
 """
 
+import contextlib
 import functools
 import logging
 import os
@@ -42,7 +43,9 @@ class _Faults(QObject):
 
     def tell(self, kind: type[BaseException]) -> None:
         where = f"; see {self.log}" if self.log else ""
-        self.came.emit(f"Something went wrong in Kaustos itself ({kind.__name__}). Nothing saved is lost{where}.")
+        words = f"Something went wrong in Kaustos itself ({kind.__name__}). Nothing saved is lost{where}."
+        with contextlib.suppress(RuntimeError):  # the program is ending, and nobody is left to be told
+            self.came.emit(words)
 
     @Slot(str)
     def _show(self, words: str) -> None:

@@ -1,10 +1,13 @@
 """A list to look things up in: sorts by any column, filters by typing, copies and is written as CSV."""
 
-from collections.abc import Sequence
+import time
+from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import Any
 
 import attrs
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QSortFilterProxyModel, Qt, Signal
+import shiboken6
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -26,7 +29,6 @@ from kaustos.ui.faults import guarded
 from kaustos.ui.look.text import Label, as_text
 
 AnyIndex = QModelIndex | QPersistentModelIndex
-SORT = Qt.ItemDataRole.UserRole
 
 
 @attrs.frozen
@@ -39,20 +41,109 @@ class Row:
     tip: str = ""
 
 
+Make = Callable[[str], Row]
+State = Callable[[str], tuple[Any, ...]]
+
+
 class _Model(QAbstractTableModel):
+    """Rows by key, each made when it is first looked at and kept while what it was made of is the same.
+
+    Sorting and filtering ask for all rows: they wait until every row has been made, a slice of time after the other.
+    """
+
+    SLICE_S = 0.012
+
     def __init__(self, headings: tuple[str, ...]) -> None:
         super().__init__()
         self.headings = headings
-        self.rows: list[Row] = []
+        self.words, self.column, self.descending = "", -1, False
+        self._keys: tuple[str, ...] = ()  # in their usual order
+        self._shown: list[str] = []  # those that pass the filter, in the order that is wanted
+        self._places: dict[str, int] | None = {}
+        self._make: Make = lambda key: Row(key, ("",) * len(headings))
+        self._state: State = lambda key: ()
+        self._made: dict[str, tuple[tuple[Any, ...], Row, str]] = {}  # what it was made of, row, words to filter by
+        self._next = 0  # rows before it, in their usual order, are made
 
-    def show_rows(self, rows: Sequence[Row]) -> None:
+    # ---- rows
+
+    def show(self, keys: tuple[str, ...], make: Make, state: State) -> bool:
+        """Show the rows of other keys, or made of something else; whether the order or the number is another one."""
+        self._make, self._state = make, state
+        self._next = 0
+        if keys == self._keys and not self._is_ordered:
+            return False
+        self._keys = keys
+        self._made = {key: self._made[key] for key in keys if key in self._made}
+        return True
+
+    @property
+    def _is_ordered(self) -> bool:
+        return bool(self.words) or self.column >= 0
+
+    @property
+    def keys(self) -> tuple[str, ...]:
+        """All keys, in their usual order."""
+        return self._keys
+
+    @property
+    def rows(self) -> list[Row]:
+        """All rows, in their usual order, made now where they are not yet."""
+        return [self.row_of(key) for key in self._keys]
+
+    def row_of(self, key: str) -> Row:
+        """The row of a key, made of what is now."""
+        return self._entry(key)[1]
+
+    def _entry(self, key: str) -> tuple[tuple[Any, ...], Row, str]:
+        state, known = self._state(key), self._made.get(key)
+        if known is not None and _is_same(known[0], state):
+            return known
+        row = self._make(key)
+        self._made[key] = found = (state, row, "\n".join(row.cells).lower())
+        return found
+
+    def make_some(self) -> bool:
+        """Make rows for a slice of time; whether all are made."""
+        until = time.perf_counter() + self.SLICE_S
+        keys = self._keys
+        while self._next < len(keys) and time.perf_counter() < until:
+            for key in keys[self._next : self._next + 20]:
+                self._entry(key)
+            self._next += 20
+        return self._next >= len(keys)
+
+    @property
+    def made(self) -> int:
+        """How many rows are made."""
+        return min(self._next, len(self._keys))
+
+    def arrange(self) -> None:
+        """Bring the rows into the order and through the filter that are wanted; all must be made for either."""
+        shown = list(self._keys)
+        if self.words:
+            shown = [key for key in shown if self.words in self._made[key][2]]
+        if self.column >= 0:
+            shown.sort(key=lambda key: _order(self._made[key][1], self.column), reverse=self.descending)
         self.beginResetModel()
-        self.rows = list(rows)
+        self._shown, self._places = shown, None
         self.endResetModel()
+
+    def key_at(self, row: int) -> str:
+        """The key of a line."""
+        return self._shown[row]
+
+    def line_of(self, key: str) -> int | None:
+        """The line of a key, None where it is not shown."""
+        if self._places is None:
+            self._places = {each: place for place, each in enumerate(self._shown)}
+        return self._places.get(key)
+
+    # ---- what Qt asks
 
     @guarded(0)
     def rowCount(self, parent: AnyIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
-        return 0 if parent.isValid() else len(self.rows)
+        return 0 if parent.isValid() else len(self._shown)
 
     @guarded(0)
     def columnCount(self, parent: AnyIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
@@ -60,16 +151,11 @@ class _Model(QAbstractTableModel):
 
     @guarded()
     def data(self, index: AnyIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        row = self.rows[index.row()]
+        if role not in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
+            return None
+        row = self.row_of(self._shown[index.row()])
         text = row.cells[index.column()]
-        if role == Qt.ItemDataRole.DisplayRole:
-            return text
-        if role == Qt.ItemDataRole.ToolTipRole:
-            return as_text(row.tip or text)
-        if role == SORT:
-            own = row.sort[index.column()] if index.column() < len(row.sort) else None
-            return text.lower() if own is None else own
-        return None
+        return text if role == Qt.ItemDataRole.DisplayRole else as_text(row.tip or text)
 
     @guarded()
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
@@ -77,16 +163,27 @@ class _Model(QAbstractTableModel):
             return self.headings[section]
         return None
 
+    wanted = Signal()  # another order is
 
-class _Proxy(QSortFilterProxyModel):
-    @guarded(False)
-    def lessThan(self, left: AnyIndex, right: AnyIndex) -> bool:
-        one, two = left.data(SORT), right.data(SORT)
-        if isinstance(one, (int, float)) and isinstance(two, (int, float)):
-            return one < two
-        if isinstance(one, (int, float)) or isinstance(two, (int, float)):
-            return isinstance(one, (int, float))  # numbers before words such as "not recorded"
-        return str(one) < str(two)
+    @guarded()
+    def sort(self, column: int, order: Qt.SortOrder = Qt.SortOrder.AscendingOrder) -> None:
+        self.column, self.descending = column, order == Qt.SortOrder.DescendingOrder
+        self.wanted.emit()
+
+
+def _is_same(one: tuple[Any, ...], other: tuple[Any, ...]) -> bool:
+    """Whether two rows were made of the same: records by identity, plain values and tuples by their worth."""
+    return len(one) == len(other) and all(
+        a is b or (isinstance(b, str | int | float | tuple) and a == b) for a, b in zip(one, other, strict=True)
+    )
+
+
+def _order(row: Row, column: int) -> tuple[int, float | str]:
+    """Numbers by their size before words such as "not recorded"."""
+    own = row.sort[column] if column < len(row.sort) else None
+    if isinstance(own, int | float):
+        return (0, own)
+    return (1, row.cells[column].lower() if own is None else own)
 
 
 class _View(QTableView):
@@ -116,6 +213,7 @@ class Listing(QWidget):
     def __init__(self, desk: Desk, name: str, headings: tuple[str, ...], stretched: int = 0) -> None:
         super().__init__()
         self._desk, self._name = desk, name
+        self._is_reading = self._is_due = False
         self.filter = QLineEdit()
         self.filter.setPlaceholderText(f"Filter {name} by typing")
         self.filter.setAccessibleName(f"Filter {name}")
@@ -126,13 +224,9 @@ class Listing(QWidget):
         self.out.setToolTip("Write what is listed now as a CSV file")
         self.out.clicked.connect(self._on_write)
         self.model = _Model(headings)
-        self.proxy = _Proxy()
-        self.proxy.setSourceModel(self.model)
-        self.proxy.setSortRole(SORT)
-        self.proxy.setFilterKeyColumn(-1)
-        self.proxy.setFilterCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        self.model.wanted.connect(self._arrange_soon)
         self.view = _View(self)
-        self.view.setModel(self.proxy)
+        self.view.setModel(self.model)
         self.view.setAccessibleName(name.capitalize())
         self._dress(stretched)
         self.filter.textChanged.connect(self._on_filter)
@@ -162,6 +256,7 @@ class Listing(QWidget):
         header = view.horizontalHeader()
         header.setHighlightSections(False)
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        header.setResizeContentsPrecision(0)  # as wide as what is in sight: more would have to be made first
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
 
@@ -169,19 +264,58 @@ class Listing(QWidget):
 
     def show_rows(self, rows: Sequence[Row]) -> None:
         """Show these rows; what was chosen stays chosen where it is still there."""
-        kept = self.chosen_keys()
-        if rows != self.model.rows:
-            self.model.show_rows(rows)
-            self.choose(*kept)
-        self._say_count()
+        by_key = {row.key: row for row in rows}
+        self.show_keys(tuple(by_key), by_key.__getitem__, lambda key: (by_key[key],))
+
+    def show_keys(self, keys: Sequence[str], make: Make, state: State) -> None:
+        """Show rows that are made when they are looked at; ``state`` says what each is made of, by identity."""
+        if self.model.show(tuple(keys), make, state) or not self.model.rowCount():
+            self._arrange_soon()
+        else:
+            self.view.viewport().update()
+            self._say_count()
 
     def _on_filter(self, words: str) -> None:
-        self.proxy.setFilterFixedString(words)
+        self.model.words = words.lower()
+        self._arrange_soon()
+
+    def _arrange_soon(self) -> None:
+        """Arrange at once where nothing has to be read for it, else when all is read."""
+        if self.model.words or self.model.column >= 0:
+            self._is_due = True
+            self._read_on()
+        else:
+            self._arrange()
+
+    def _read_on(self) -> None:
+        if not self._is_reading:
+            self._is_reading = True
+            self._read()
+
+    def _read(self) -> None:
+        """Make rows a slice at a time, so that the window answers meanwhile."""
+        is_done = self.model.make_some()
+        if is_done or not shiboken6.isValid(self):
+            self._is_reading = False
+            if self._is_due:
+                self._arrange()
+            return
+        self._say_count()
+        self._desk.pace.later(self, self._read)
+
+    def _arrange(self) -> None:
+        self._is_due = False
+        kept = self.chosen_keys()
+        self.model.arrange()
+        self.choose(*kept)
         self._say_count()
 
     def _say_count(self) -> None:
-        shown, every = self.proxy.rowCount(), len(self.model.rows)
-        self.count.setText(f"{every}" if shown == every else f"{shown} of {every}")
+        shown, every = self.model.rowCount(), len(self.model.keys)
+        if self._is_due:
+            self.count.setText(f"reading {self.model.made} of {every}")
+        else:
+            self.count.setText(f"{every}" if shown == every else f"{shown} of {every}")
 
     # ---- choosing
 
@@ -197,10 +331,10 @@ class Listing(QWidget):
         selection = self.view.selectionModel()
         selection.clearSelection()
         flags = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
-        for row in range(self.proxy.rowCount()):
-            if self._key(row) in keys:
-                selection.select(self.proxy.index(row, 0), flags)
-                selection.setCurrentIndex(self.proxy.index(row, 0), QItemSelectionModel.SelectionFlag.NoUpdate)
+        lines = sorted(line for key in keys if (line := self.model.line_of(key)) is not None)
+        for line in lines:
+            selection.select(self.model.index(line, 0), flags)
+            selection.setCurrentIndex(self.model.index(line, 0), QItemSelectionModel.SelectionFlag.NoUpdate)
 
     def open_chosen(self) -> None:
         """Open the row under the cursor."""
@@ -209,17 +343,14 @@ class Listing(QWidget):
             self.opened.emit(self._key(row))
 
     def _key(self, row: int) -> str:
-        return self.model.rows[self.proxy.mapToSource(self.proxy.index(row, 0)).row()].key
+        return self.model.key_at(row)
 
     # ---- taking away
 
     def lines(self, rows: Sequence[int] | None = None) -> list[list[str]]:
         """Heading and the rows as they are shown."""
-        wanted = range(self.proxy.rowCount()) if rows is None else rows
-        cells = [
-            [str(self.proxy.index(row, column).data()) for column in range(self.model.columnCount())] for row in wanted
-        ]
-        return [list(self.model.headings), *cells]
+        wanted = range(self.model.rowCount()) if rows is None else rows
+        return [list(self.model.headings), *(list(self.model.row_of(self._key(row)).cells) for row in wanted)]
 
     def copy(self) -> None:
         """Copy the chosen rows, all where none is chosen, as tab-separated text."""

@@ -94,7 +94,7 @@ class TestRules(unittest.TestCase):
                  "desiccant_g": 100.0,
                  "weigh_price": 1.0, "weigh_margin": 0.3, "weigh_ease": 0.5,
                  "wage_per_h": 45.0, "machine_per_h": 4.0, "energy_per_kwh": 0.3}  # fmt: skip
-        self.assertEqual(attrs.asdict(Rules()), usual)
+        self.assertEqual(attrs.asdict(Rules()), usual | {"extra": {}})
 
     def test_the_dew_point_may_be_the_room_s_and_the_liner_s_stop_the_hard_one_but_no_more(self):
         self.assertEqual(Rules(dew_point_c=21.0).dew_point_c, 21.0)

@@ -86,6 +86,25 @@ def grams_wanted(runs: float | None, done: int, mass_g: float | None) -> float:
     return max(0.0, (runs or 0.0) - done) * (mass_g or 0.0) * (1.0 + MARGIN)
 
 
+def lots_alike(lots: Iterable[Lot]) -> dict[tuple[str | None, str, str], list[Lot]]:
+    """The lots of each polymer, grade and colour, the newest last.
+
+    Parameters
+    ----------
+    lots : iterable of Lot
+        Of the shop, in the order in which they came [-]
+
+    Returns
+    -------
+    dict
+        By polymer, grade and colour [-]
+    """
+    found: dict[tuple[str | None, str, str], list[Lot]] = {}
+    for lot in lots:
+        found.setdefault((lot.polymer, lot.grade, lot.colour), []).append(lot)
+    return found
+
+
 def supply_of(lot: Lot, lots: Iterable[Lot], taken_g: Mapping[str, float], wanted_g: Mapping[str, float]) -> Supply:
     """The supply that a lot belongs to: every lot of its polymer, grade and colour.
 

@@ -52,7 +52,8 @@ def outside_code(key: str) -> Code:
         "not recorded.",
         "Nothing can be computed from a value that cannot be; an older version stored it, or it came from elsewhere.",
         "Ends of the field", LOST,
-        title=f"{key}: a value outside what can be", cap="no_go", silent="it says what a record lacks, nothing of the run",
+        title=f"{key}: a value outside what can be", cap="no_go",
+        silent="it says what a record lacks, nothing of the run",
     )  # fmt: skip
 
 

@@ -15,6 +15,8 @@ from kaustos.ui.rooms.lot.form import LotForm
 from kaustos.ui.rooms.parts import entry, push, row_of
 from kaustos.ui.tables import Listing, Row
 
+LIST_AGES_S = 300.0
+
 
 class Lots(QWidget):
     """The list of lots, the chosen one, and what a new one's label says."""
@@ -46,11 +48,21 @@ class Lots(QWidget):
         lots = {key: lot for key, lot in self._desk.workspace.draft.records.lots.items() if retired or not lot.retired}
         self.beginning.refresh()
         due = lots_to_order(self._desk.workspace)
-        self.list.show_rows([self._row(lot, to_order=key in due) for key, lot in lots.items()])
+        records, taken = self._desk.workspace.draft.records, self._desk.workspace.shop().taken_g
+        shared = (records.own_polymers, records.rules, self._desk.wording, self._moment())
+        self.list.show_keys(
+            tuple(lots),
+            lambda key: self._row(lots[key], to_order=key in due),
+            lambda key: (lots[key], taken.get(key, 0.0), key in due, *shared),
+        )
         if lots and not self.list.chosen_keys():
             mine = self._desk.workspace.draft.records.card.lot if self._desk.has_recipe else None
             self.list.choose(mine if mine in lots else next(iter(lots)))
         self._on_chosen()
+
+    def _moment(self) -> float:
+        """The moment by which a list goes: water moves slowly, and 2,000 spools are not worked out every minute."""
+        return self._desk.workspace.clock().timestamp() // LIST_AGES_S
 
     def _row(self, lot: Lot, *, to_order: bool) -> Row:
         wording, state = self._desk.wording, state_of(self._desk.workspace, lot)

@@ -1,5 +1,6 @@
 """The machines of the shop: what each reaches and what holds it back; a short form for a new one."""
 
+from collections import Counter
 from collections.abc import Callable
 
 from PySide6.QtWidgets import (
@@ -71,7 +72,13 @@ class MachinesRoom(Room):
         records = self.desk.workspace.draft.records
         shown = {key: each for key, each in records.machines.items() if self.retired.isChecked() or not each.retired}
         self.show_empty(not records.machines, self.list)
-        self.list.show_rows([self._row(key, machine) for key, machine in shown.items()])
+        recipes = Counter(card.machine for card in records.cards.values() if not card.retired)
+        runs = Counter(run.machine for run in records.runs.values() if not run.retired)
+        self.list.show_keys(
+            tuple(shown),
+            lambda key: self._row(key, shown[key], recipes[key], runs[key]),
+            lambda key: (shown[key], records.rules, recipes[key], runs[key], self.desk.wording),
+        )
         self.beginning.refresh()
         if shown and not self.list.chosen_keys():
             mine = records.card.machine if records.current else None
@@ -110,7 +117,7 @@ class MachinesRoom(Room):
             f"Listening on 127.0.0.1:{self.live.port}, logged {count} time{'' if count == 1 else 's'}. {words}"
         )
 
-    def _row(self, key: str, machine: Machine) -> Row:
+    def _row(self, key: str, machine: Machine, recipes: int, runs: int) -> Row:
         records, wording = self.desk.workspace.draft.records, self.desk.wording
         words, values = [], []
         for zone in ORDER:
@@ -118,8 +125,6 @@ class MachinesRoom(Room):
             known = reach.bottleneck
             words.append(f"{wording.value(known.max_c, 'temperature')}, {known.title}" if known else "not recorded")
             values.append(known.max_c if known else None)
-        recipes = sum(card.machine == key and not card.retired for card in records.cards.values())
-        runs = sum(run.machine == key and not run.retired for run in records.runs.values())
         name = machine.name + (" (retired)" if machine.retired else "")
         return Row(key, (name, *words, str(recipes), str(runs)), (None, *values, recipes, runs))
 

@@ -8,6 +8,7 @@ from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
+from kaustos.core.records import CHOSEN, RecipeCard
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 from kaustos.ui.look.text import Label
@@ -48,14 +49,25 @@ class RecipesRoom(Room):
         records = self.desk.workspace.draft.records
         cards = {key: card for key, card in records.cards.items() if self.retired.isChecked() or not card.retired}
         self.show_empty(not records.cards, self.list, self.naming)
-        self.list.show_rows([self._row(key) for key in cards])
+        self.list.show_keys(
+            tuple(cards), lambda key: self._row(key, cards[key]), lambda key: self._made_of(key, cards[key])
+        )
         self.beginning.refresh()
         self._on_chosen()
 
-    def _row(self, key: str) -> Row:
+    def _made_of(self, key: str, card: RecipeCard) -> tuple[object, ...]:
+        """What the row of a recipe rests on."""
+        workspace, records = self.desk.workspace, self.desk.workspace.draft.records
+        chosen = tuple(records.tables[kind.many].get(card.chosen.get(kind.one, "")) for kind in CHOSEN)
+        return (
+            card, *chosen, records.rules, records.own_polymers, workspace.revisions_of(key), self.desk.wording,
+            self.desk.standings.of(key), self.desk.standings.released(key),
+            tuple(workspace.indexes.runs_of(records.runs, key)),
+        )  # fmt: skip
+
+    def _row(self, key: str, card: RecipeCard) -> Row:
         workspace = self.desk.workspace
         records = workspace.draft.records
-        card = records.cards[key]
         machine = records.machines.get(card.machine or "")
         newest = next(iter(workspace.revisions_of(key)), None)
         polymer = records.polymers.get(card.recipe.polymer or "")

@@ -9,10 +9,22 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QPushButton, QSc
 from kaustos.app.causes import HEADINGS as CAUSE_HEADINGS
 from kaustos.app.causes import AfterRun, after_run, booking_words, take_trial
 from kaustos.app.recipes import retire
+from kaustos.app.records import Records
 from kaustos.app.runs import change_of_spool, compare_runs, number_of, seen_words, sorted_as, start_run
-from kaustos.app.wording import when_words
+from kaustos.app.wording import Wording, when_words
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import FILAMENTS, OUTCOMES, PLACES, RUN_KINDS, SEEN, Observation, Place, Run
+from kaustos.core.records import (
+    FILAMENTS,
+    OUTCOMES,
+    PLACES,
+    RUN_KINDS,
+    SEEN,
+    Machine,
+    Observation,
+    Place,
+    RecipeCard,
+    Run,
+)
 from kaustos.core.review import CODES
 from kaustos.core.review.experience import judge_run
 from kaustos.ui.benches.figures import PlainTable
@@ -61,9 +73,14 @@ class RunsRoom(Room):
 
     def refresh(self) -> None:
         """Follow the desk."""
-        runs = {key: run for key, run in self.desk.workspace.draft.records.runs.items() if not run.retired}
+        records, wording = self.desk.workspace.draft.records, self.desk.wording
+        runs = {key: run for key, run in records.runs.items() if not run.retired}
         self.show_empty(not runs, self.list, self.area)
-        self.list.show_rows([self._row(run) for run in reversed(runs.values())])
+        self.list.show_keys(
+            tuple(reversed(runs)),
+            lambda key: _row(runs[key], records, wording),
+            lambda key: (runs[key], *_beside(runs[key], records), wording),
+        )
         if runs and not self.list.chosen_keys():
             self.list.choose(next(reversed(runs)))
         self._on_chosen()
@@ -89,25 +106,6 @@ class RunsRoom(Room):
         if run is None:
             raise KaustosError("Choose the run that the photo belongs to.")
         keep_photo(self.desk, Place("runs", run), file, f"Run {number_of(run)}")
-
-    def _row(self, run: Run) -> Row:
-        records, wording = self.desk.workspace.draft.records, self.desk.wording
-        card, machine = records.cards.get(run.card), records.machines.get(run.machine or "")
-        lost = [
-            wording.value(value, quantity)
-            for value, quantity in ((run.hours_lost, "duration"), (run.money_lost, "money"))
-            if value
-        ]
-        cells = (
-            number_of(run.id), f"{card.recipe.name if card else run.card}, {run.revision:g}",
-            machine.name if machine else "not recorded", when_words(run.started_utc)[:10],
-            _filament(run), _outcome(run), seen_words(run),
-        )  # fmt: skip
-        kind = RUN_KINDS.get(run.kind or "", "not recorded")
-        tip = f"{kind}, started {when_words(run.started_utc)}\n{seen_words(run) or 'Nothing seen'}"
-        tip += f"\nLost: {', '.join(lost)}" if lost else ""
-        tip += f"\nDespite a stop, {run.despite}" if run.despite else ""
-        return Row(run.id, cells, (sorted_as(run.id),), tip)
 
     def _on_chosen(self) -> None:
         keys = [key for key in self.list.chosen_keys() if key in self.desk.workspace.draft.records.runs]
@@ -135,6 +133,30 @@ class RunsRoom(Room):
     def _on_retire(self) -> None:
         for key in self.list.chosen_keys():
             retire(self.desk.workspace, "runs", key)
+
+
+def _beside(run: Run, records: Records) -> tuple[RecipeCard | None, Machine | None]:
+    """The recipe and the machine that are named beside a run."""
+    return records.cards.get(run.card), records.machines.get(run.machine or "")
+
+
+def _row(run: Run, records: Records, wording: Wording) -> Row:
+    card, machine = _beside(run, records)
+    lost = [
+        wording.value(value, quantity)
+        for value, quantity in ((run.hours_lost, "duration"), (run.money_lost, "money"))
+        if value
+    ]
+    cells = (
+        number_of(run.id), f"{card.recipe.name if card else run.card}, {run.revision:g}",
+        machine.name if machine else "not recorded", when_words(run.started_utc)[:10],
+        _filament(run), _outcome(run), seen_words(run),
+    )  # fmt: skip
+    kind = RUN_KINDS.get(run.kind or "", "not recorded")
+    tip = f"{kind}, started {when_words(run.started_utc)}\n{seen_words(run) or 'Nothing seen'}"
+    tip += f"\nLost: {', '.join(lost)}" if lost else ""
+    tip += f"\nDespite a stop, {run.despite}" if run.despite else ""
+    return Row(run.id, cells, (sorted_as(run.id),), tip)
 
 
 class _Detail(QFrame):
