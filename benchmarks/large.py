@@ -62,10 +62,11 @@ window.desk._look.setInterval(10**8)  # grades of all recipes are brought up by 
 window.desk.begin()
 settle()
 rooms, acts = {}, {}
+for room in ROOMS:  # made and shown for the first time
+    rooms[room.key] = spent(lambda: window.show_room(room.key))[1]
+    settle()
 for room in ROOMS:
-    thread, clock = spent(lambda: window.show_room(room.key))
-    rooms[room.key] = clock
-    acts[f"show {room.key}"] = thread
+    acts[f"show {room.key}"] = spent(lambda: window.show_room(room.key))[0]
     settle()
 lot = next(iter(window.desk.workspace.draft.records.lots))
 for card in window.desk.workspace.draft.records.cards:  # one that may be started

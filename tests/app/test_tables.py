@@ -4,12 +4,10 @@ import attrs
 
 from kaustos.app.intake import take_table
 from kaustos.app.recent import LastUse, load_last_use, save_last_use
-from kaustos.app.restore import restore
 from kaustos.app.tables import lots_csv, recipes_csv, runs_csv, write_tables
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Reserve
-from kaustos.store import StoreError
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import NOW
 

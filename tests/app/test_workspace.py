@@ -47,6 +47,7 @@ class TestKeeping(WorkspaceTest):
         workspace.draft.propose("lot.lot_values.glass_transition_c", "182 ± 1")
         workspace.draft.propose("rules.headroom_k", "4")
         expected = workspace.draft.records
+        self.assertEqual((len(expected.cards), len(expected.runs)), (9, 12))  # read before the file is let go
         workspace.close()
         again = self.demo()
         self.assertEqual(again.draft.records, expected)

@@ -6,7 +6,7 @@ import sqlite3
 import time
 from unittest.mock import patch
 
-from kaustos.app.stored import read_store
+from kaustos.app.stored import read_whole
 from kaustos.store import DamagedWorkspace, NewerWorkspace, NotAWorkspace, Store, StoreError, back_up
 from kaustos.store.sqlite import HEAD, LAYOUTS, LONGEST
 from tests.store.support import NOW, StoreTest, change, descriptors
@@ -16,7 +16,7 @@ from tests.support import NOW as MOMENT
 def opens(file, write=True):
     store = Store(file, write=write)
     try:
-        return read_store(store)
+        return read_whole(store)
     finally:
         store.close()
 

@@ -74,7 +74,7 @@ class TestDisplaced(PlaceTest):
         with contextlib.closing(workspace._store._connection):
             workspace._store._connection = sqlite3.connect(":memory:")
         left_out = workspace.save_copy(self.folder / "copy.kaustos")
-        self.assertIn("Revisions and photos are not in it", left_out)
+        self.assertIn("Revisions, photos and what was not read yet are not in it", left_out)
         self.assertEqual(read_records(self.folder / "copy.kaustos").card.recipe.name, "Only on the screen")
 
 

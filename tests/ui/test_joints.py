@@ -143,8 +143,11 @@ class TestIndexes(unittest.TestCase):
         indexes = Indexes()
         self.assertEqual([run.id for run in indexes.runs_of(runs, "x")], ["a", "c"])
         self.assertEqual(indexes.runs_of(runs, "z"), [])
-        del runs["c"]
-        self.assertEqual([run.id for run in indexes.runs_of(dict(runs), "x")], ["a"])
+        without = {key: run for key, run in runs.items() if key != "c"}
+        self.assertEqual([run.id for run in indexes.runs_of(without, "x")], ["a"])
+        moved = {**without, "b": attrs.evolve(runs["b"], card="x"), "d": attrs.evolve(runs["c"], id="d")}
+        self.assertEqual([run.id for run in indexes.runs_of(moved, "x")], ["a", "b", "d"])
+        self.assertEqual(indexes.runs_of(moved, "y"), [])
 
 
 class TestQueue(unittest.TestCase):

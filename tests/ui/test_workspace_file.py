@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from kaustos.app.settings import Settings
+from kaustos.app.tables import write_tables
 from kaustos.app.workspace import read_records
 from kaustos.core.errors import KaustosError
 from kaustos.store import InUse, WriterLock, back_up
@@ -16,6 +17,7 @@ from kaustos.ui.cannot_open import CannotOpen
 from kaustos.ui.foot import NOT_SAVED
 from kaustos.ui.main import open_window, show_first
 from kaustos.ui.shell import Window
+from tests.store.support import change
 from tests.support import NOW, demo_bytes
 from tests.ui.support import AT_ONCE, WindowTest, press_key
 
@@ -101,6 +103,33 @@ class TestBackupsInTheWindow(FileTest):
         self.assertIn("bad.kaustos", other.message.text.text())
         self.assertEqual(other.desk.workspace.draft.records.card.recipe.name, "As it was")
         self.assertFalse(other.desk.workspace.draft.read_only)
+
+
+class TestReadLater(FileTest):
+    def test_the_first_picture_reads_one_recipe_and_no_run_and_all_follows(self):
+        window = open_window(self.demo(), Settings(), None, pace=AT_ONCE)
+        self.windows.append(window)
+        window.show()
+        self.app.processEvents()
+        tables = window.desk.workspace.draft.records.tables
+        self.assertEqual((tables["runs"].is_read, tables["cards"].is_read), (False, False))
+        self.assertEqual(window.head.recipe.count(), 1)
+        first = window.desk.review.operations[2].findings
+        window.desk.begin()
+        self.app.processEvents()
+        self.assertEqual((tables["runs"].is_read, tables["cards"].is_read), (True, True))
+        self.assertEqual((window.head.recipe.count(), len(tables["runs"])), (9, 12))
+        self.assertEqual(
+            [each.code for each in window.desk.review.operations[2].findings], [each.code for each in first]
+        )
+
+    def test_a_run_that_cannot_be_read_is_told_when_it_is_tried_and_can_be_written_out(self):
+        change(self.demo(), "UPDATE documents SET document = '{' WHERE id = 'run_0003'")
+        window = self.open(file=self.file)
+        self.assertIn("The run “run_0003” cannot be read", window.message.text.text())
+        self.assertEqual(len(window.desk.workspace.draft.records.runs), 11)
+        written = write_tables(window.desk.workspace, self.folder)
+        self.assertIn("run run_0003", written[-1].read_text())
 
 
 class TestCannotOpen(FileTest):

@@ -1,12 +1,16 @@
 """What is looked up often, made once a change: runs by recipe, what recipes still want, which records changed."""
 
-from collections.abc import Iterable, Mapping
+import functools
+from collections import Counter
+from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 import attrs
 
+from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.planning.supply import grams_wanted
-from kaustos.core.records import RecipeCard, Run
+from kaustos.core.records import Lot, RecipeCard, Run
+from kaustos.core.review import LastRun
 
 
 def changed_keys(before: Mapping[str, Any], after: Mapping[str, Any]) -> tuple[str, ...] | None:
@@ -29,21 +33,110 @@ class _Wish:
     grams: float
 
 
+_Groups = dict[str, list[Run]]
+_Changed = list[tuple[Run | None, Run | None]]  # as it was, as it is
+_NO_RUNS: list[Run] = []  # one and the same, to be known again
+_FEW = 50  # changed runs, up to which lists are changed instead of made anew
+
+
+class _OfRuns:
+    """What a log is looked through for, each worked out once."""
+
+    def __init__(self, runs: Mapping[str, Run], before: "_OfRuns | None" = None) -> None:
+        self.runs, self.by_card, self.by_lot = runs, _Groups(), _Groups()
+        changed = None if before is None else _changed(before.runs, runs)
+        for groups, old, group in (
+            (self.by_card, before.by_card if before else {}, lambda run: run.card),
+            (self.by_lot, before.by_lot if before else {}, lambda run: run.lot or ""),
+        ):
+            if changed is None:
+                _group(groups, runs.values(), group)
+            else:
+                groups.update(old)
+                _group_again(groups, changed, group)
+
+    @functools.cached_property
+    def done(self) -> Counter[str]:
+        """Good and usable runs of each recipe."""
+        return Counter(run.card for run in self.runs.values() if run.outcome in ("good", "usable") and not run.retired)
+
+    @functools.cached_property
+    def good_lots(self) -> frozenset[str]:
+        """Lots of which a good run was printed."""
+        good = (run for run in self.runs.values() if run.outcome == "good" and not run.retired)
+        return frozenset(run.lot for run in good if run.lot)
+
+    @functools.cached_property
+    def last(self) -> tuple[LastRun, ...]:
+        """The latest ended run of each recipe, polymer and machine, the latest first."""
+        found: dict[tuple[str, str, str], Run] = {}
+        for run in self.runs.values():
+            if run.is_ended and not run.retired:
+                key = (run.card, run.polymer or "", run.machine or "")
+                before = found.get(key)
+                if before is None or before.started_utc <= run.started_utc:
+                    found[key] = run
+        newest = sorted(found.items(), key=lambda each: each[1].started_utc, reverse=True)
+        return tuple(
+            LastRun(
+                *key, run.started_utc, str(run.outcome), tuple(dict.fromkeys(each.what for each in run.observations))
+            )
+            for key, run in newest
+        )
+
+
+def _changed(before: Mapping[str, Run], after: Mapping[str, Run]) -> _Changed | None:
+    """Runs that came, went or were changed, where they are few."""
+    pairs: _Changed = [(before.get(key), run) for key, run in after.items() if before.get(key) is not run]
+    pairs += [(run, None) for key, run in before.items() if key not in after]
+    return pairs if len(pairs) <= _FEW else None
+
+
+def _group(groups: _Groups, runs: Iterable[Run], group: Callable[[Run], str]) -> None:
+    for run in runs:
+        groups.setdefault(group(run), []).append(run)
+
+
+def _group_again(groups: _Groups, changed: _Changed, group: Callable[[Run], str]) -> None:
+    """New lists for the groups of changed runs; all others stay the lists they are, and are known again."""
+    for old, new in changed:
+        if old is not None and new is not None and group(old) == group(new):
+            groups[group(new)] = [new if each is old else each for each in groups[group(new)]]
+            continue
+        if old is not None:
+            groups[group(old)] = [each for each in groups[group(old)] if each is not old]
+        if new is not None:
+            groups[group(new)] = [*groups.get(group(new), ()), new]
+
+
 class Indexes:
     """Look-ups over the tables of a workspace, each made anew when its table is another one."""
 
     def __init__(self) -> None:
-        self._runs: tuple[object, dict[str, list[Run]]] = (None, {})
+        self._of_runs = _OfRuns({})
         self._wishes: dict[str, _Wish] = {}
+        self._taken: dict[str, tuple[Lot, list[Run], float]] = {}
+
+    def of_runs(self, runs: Mapping[str, Run]) -> _OfRuns:
+        """What the log tells, for this state of it."""
+        if self._of_runs.runs is not runs:
+            self._of_runs = _OfRuns(runs, self._of_runs)
+        return self._of_runs
 
     def runs_of(self, runs: Mapping[str, Run], card: str) -> list[Run]:
         """The runs of a recipe."""
-        if self._runs[0] is not runs:
-            found: dict[str, list[Run]] = {}
-            for run in runs.values():
-                found.setdefault(run.card, []).append(run)
-            self._runs = (runs, found)
-        return self._runs[1].get(card, [])
+        return self.of_runs(runs).by_card.get(card, [])
+
+    def taken_by_lot(self, lots: Mapping[str, Lot], runs: Mapping[str, Run]) -> dict[str, float]:
+        """What runs took of each lot since it was weighed [g]; worked out anew for what has changed."""
+        by_lot = self.of_runs(runs).by_lot
+        before, self._taken = self._taken, {}
+        for key, lot in lots.items():
+            mine, known = by_lot.get(key, _NO_RUNS), before.get(key)
+            if known is None or known[0] is not lot or known[1] is not mine:
+                known = (lot, mine, taken_by_runs({key: lot}, mine).get(key, 0.0))
+            self._taken[key] = known
+        return {key: grams for key, (_, _, grams) in self._taken.items() if grams}
 
     def wanted_by_lot(
         self, cards: Mapping[str, RecipeCard], done: Mapping[str, int], without: str | None = None

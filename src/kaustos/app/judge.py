@@ -1,6 +1,5 @@
 """Builds the context a recipe is judged with, and judges documents without a window."""
 
-from collections import Counter
 from collections.abc import Collection, Mapping
 from datetime import datetime
 from typing import Any
@@ -11,14 +10,12 @@ from kaustos.app.indexes import Indexes
 from kaustos.app.records import Records
 from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
-from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.progress import UNWATCHED
-from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, Run, with_own_values
+from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, with_own_values
 from kaustos.core.review import (
     BY_KEY,
     OPERATIONS,
     Context,
-    LastRun,
     Operation,
     OperationReview,
     Review,
@@ -115,13 +112,12 @@ def context_of(
     )
 
 
-def shop_of(records: Records) -> Shop:
+def shop_of(records: Records, indexes: Indexes | None = None) -> Shop:
     """What else the shop could use, which colours of which grades passed a trial, and what runs took of each lot."""
-    lots = records.lots
-    runs = [run for run in records.runs.values() if not run.retired]
-    good = {run.lot for run in runs if run.outcome == "good"}
+    indexes = indexes or Indexes()
+    lots, log = records.lots, indexes.of_runs(records.runs)
     qualified = frozenset(
-        (lots[key].grade, lots[key].colour) for key in good if key and key in lots and lots[key].colour
+        (lots[key].grade, lots[key].colour) for key in log.good_lots if key in lots and lots[key].colour
     )
     return Shop(
         in_use={
@@ -129,22 +125,11 @@ def shop_of(records: Records) -> Shop:
         },
         used_up=tuple(each for each in lots.values() if each.retired),
         qualified=qualified,
-        taken_g=taken_by_runs(lots, records.runs.values()),
-        runs_done=Counter(run.card for run in runs if run.outcome in ("good", "usable")),
-        last_runs=_last_runs(runs),
+        taken_g=indexes.taken_by_lot(lots, records.runs),
+        runs_done=log.done,
+        last_runs=log.last,
         polymers=records.polymers,
     )
-
-
-def _last_runs(runs: list[Run]) -> tuple[LastRun, ...]:
-    """The latest ended run of each recipe, polymer and machine, the latest first."""
-    found: dict[tuple[str, str, str], LastRun] = {}
-    for run in sorted((run for run in runs if run.is_ended), key=lambda run: run.started_utc):
-        key = (run.card, run.polymer or "", run.machine or "")
-        found.pop(key, None)
-        seen = tuple(dict.fromkeys(each.what for each in run.observations))
-        found[key] = LastRun(*key, run.started_utc, str(run.outcome), seen)
-    return tuple(reversed(found.values()))
 
 
 def context_of_records(

@@ -3,7 +3,7 @@
 from datetime import datetime
 from pathlib import Path
 
-from kaustos.app.stored import read_store, unread_words
+from kaustos.app.stored import read_whole, unread_words
 from kaustos.core.errors import KaustosError
 from kaustos.disk import name_of
 from kaustos.store import DamagedWorkspace, NotAWorkspace, Store, WriterLock, before_restore, move_aside
@@ -19,7 +19,7 @@ def restore(file: Path, backup: Path, now: datetime) -> str:
         raise KaustosError(f"{name_of(backup)} is the workspace itself; choose a copy of it.")
     source = Store(backup, write=False, in_place=False)
     try:
-        records, unread = read_store(source)
+        records, unread = read_whole(source)
         count = sum(len(table) for table in records.tables.values())
         if not count and not unread and not records.foreign:
             raise KaustosError(f"{name_of(backup)} holds no records; nothing was restored.")

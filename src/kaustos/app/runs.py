@@ -171,7 +171,15 @@ def card_maturity(workspace: Workspace, card: str) -> Maturity:
     if not runs:
         return maturity_of(())
     mine = _signature(leaves_of(workspace.document(card)))
-    return maturity_of(run for run in runs if _run_signature(workspace, run) == mine)
+    known: dict[tuple[float, tuple[tuple[str, float], ...]], object] = {}
+
+    def signature(run: Run) -> object:
+        key = (run.revision, tuple(run.settings.items()))
+        if key not in known:
+            known[key] = _run_signature(workspace, run)
+        return known[key]
+
+    return maturity_of(run for run in runs if signature(run) == mine)
 
 
 def _run_signature(workspace: Workspace, run: Run) -> tuple[tuple[str, str], ...] | None:

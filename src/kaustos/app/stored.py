@@ -1,8 +1,15 @@
-"""Records as the workspace file holds them: read one by one, so that what cannot be read closes nothing else."""
+"""Records as the workspace file holds them: read one by one, so that what cannot be read closes nothing else.
 
+The log grows without end and the first picture needs none of it: it is read when it is wanted.
+"""
+
+import itertools
 import json
 import logging
-from collections.abc import Mapping
+import math
+import time
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from types import MappingProxyType
 from typing import Any
 
 import attrs
@@ -12,7 +19,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import BY_ONE, KINDS, Kind, RecipeCard, Rules
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from
 from kaustos.formats.records import from_document, to_document
-from kaustos.store import Store
+from kaustos.store import Store, Stored, sorted_out
 
 Row = tuple[str, str, dict[str, Any] | None]  # kind, id, document; None takes it away
 
@@ -27,22 +34,116 @@ class Unread:
     fault: str
 
 
-def read_store(store: Store) -> tuple[Records, tuple[Unread, ...]]:
-    """All records that can be read, and those that cannot."""
-    documents, no_json = store.documents_and_faults()
-    unread = [Unread(kind, key, text, fault) for kind, key, text, fault in no_json]
-    shop = documents.pop("shop", {}).get("shop", {})
-    tables: dict[str, dict[str, Any]] = {}
-    for kind in KINDS:
-        table = tables[kind.many] = {}
-        for key, document in documents.pop(kind.one, {}).items():
+class Reading:
+    """Records of one kind as they are read, and those that cannot be."""
+
+    def __init__(self, kind: Kind) -> None:
+        self._kind = kind
+        self.found: dict[str, Any] = {}
+        self.unread: list[Unread] = []
+
+    def take(self, rows: Iterable[Stored]) -> None:
+        """Read rows of the file."""
+        documents, no_json = sorted_out(rows)
+        self.unread += [Unread(*each) for each in no_json]
+        self.take_documents(documents.get(self._kind.one, {}))
+
+    def take_documents(self, documents: Mapping[str, dict[str, Any]]) -> None:
+        """Read documents by their ids."""
+        for key, document in documents.items():
             try:
-                table[key] = _record(kind, key, document)
+                self.found[key] = _record(self._kind, key, document)
             except KaustosError as fault:
-                unread.append(_unread(kind.one, key, document, str(fault)))
+                self.unread.append(_unread(self._kind.one, key, document, str(fault)))
             except Exception as fault:
-                logging.getLogger("kaustos").exception("%s %s cannot be read", kind.one, key)
-                unread.append(_unread(kind.one, key, document, f"{type(fault).__name__}: {fault}"))
+                logging.getLogger("kaustos").exception("%s %s cannot be read", self._kind.one, key)
+                self.unread.append(_unread(self._kind.one, key, document, f"{type(fault).__name__}: {fault}"))
+
+
+class Late(Mapping[str, Any]):
+    """Records of one kind that are read when they are first asked for, or a slice at a time before that.
+
+    What the first picture needs is read at once and handed over as ``first``.
+    """
+
+    SLICE_S, ROWS = 0.012, 40
+
+    def __init__(
+        self, kind: Kind, rows: Callable[[], Iterable[Stored]], first: Mapping[str, Any] = MappingProxyType({})
+    ) -> None:
+        self._rows_of, self._first = rows, first
+        self._rows: Iterator[Stored] | None = None
+        self._reading = Reading(kind)
+        self.is_read = False
+
+    @property
+    def unread(self) -> tuple[Unread, ...]:
+        """Those that cannot be read, as far as they have been tried."""
+        return tuple(self._reading.unread)
+
+    @property
+    def at_hand(self) -> Mapping[str, Any]:
+        """Those that are read already."""
+        return {**self._first, **self._reading.found}
+
+    def read_some(self) -> bool:
+        """Read for a slice of time; whether all is read."""
+        until = time.perf_counter() + self.SLICE_S
+        while not self.is_read and time.perf_counter() < until:
+            self._read_rows(self.ROWS)
+        return self.is_read
+
+    def _read_rows(self, count: int | None) -> None:
+        if self._rows is None:
+            self._rows = iter(self._rows_of())
+        rows = list(itertools.islice(self._rows, count))
+        self._reading.take(rows)
+        self._reading.found.update((key, each) for key, each in self._first.items() if key in self._reading.found)
+        self.is_read = len(rows) < (count or math.inf)
+
+    def _all(self) -> dict[str, Any]:
+        if not self.is_read:
+            self._read_rows(None)
+        return self._reading.found
+
+    def __getitem__(self, key: str) -> Any:
+        return self._first[key] if key in self._first else self._all()[key]
+
+    def __contains__(self, key: object) -> bool:
+        return key in self._first or key in self._all()
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._all())
+
+    def __len__(self) -> int:
+        return len(self._all())
+
+    def __reversed__(self) -> Iterator[str]:
+        return reversed(self._all())
+
+
+LATE = ("runs", "cards")  # kinds of which the first picture needs one record or none
+
+
+def read_store(store: Store) -> tuple[Records, tuple[Unread, ...]]:
+    """All records that can be read, and those that cannot; the log is read when it is wanted."""
+    cards: list[Stored] = []
+    others: list[Stored] = []
+    for row in store.stored(but="run"):
+        (cards if row[0] == "card" else others).append(row)
+    documents, no_json = sorted_out(others)
+    unread = [Unread(*each) for each in no_json]
+    shop = documents.pop("shop", {}).get("shop", {})
+    tables: dict[str, Mapping[str, Any]] = {}
+    for kind in KINDS:
+        if kind.many not in LATE:
+            reading = Reading(kind)
+            reading.take_documents(documents.pop(kind.one, {}))
+            tables[kind.many], unread = reading.found, [*unread, *reading.unread]
+    open_one = Reading(BY_ONE["card"])
+    open_one.take(row for row in cards if row[1] == shop.get("current"))
+    tables["cards"] = Late(BY_ONE["card"], lambda: cards, open_one.found)
+    tables["runs"] = Late(BY_ONE["run"], lambda: store.stored(of="run"))
     try:
         rules = from_document(Rules, shop.get("rules", {}), "rules")
     except KaustosError as fault:
@@ -52,6 +153,15 @@ def read_store(store: Store) -> tuple[Records, tuple[Unread, ...]]:
     if current not in tables["cards"]:
         current = next(iter(tables["cards"]), None)
     return Records(tables=tables, rules=rules, current=current, foreign=documents), tuple(unread)
+
+
+def read_whole(store: Store) -> tuple[Records, tuple[Unread, ...]]:
+    """The same with nothing left to be read later: for a store that is closed at once."""
+    records, unread = read_store(store)
+    late = [table for name in LATE if isinstance(table := records.tables[name], Late)]
+    for table in late:
+        len(table)
+    return records, (*unread, *(each for table in late for each in table.unread))
 
 
 def _unread(kind: str, key: str, document: Any, fault: str) -> Unread:

@@ -19,7 +19,19 @@ from kaustos.app.results import Request
 from kaustos.app.revisions import leaves, leaves_of
 from kaustos.app.settings import Settings
 from kaustos.app.stops import signed
-from kaustos.app.stored import Row, changed, document_of, not_readable, read_store, unread_words, without
+from kaustos.app.stored import (
+    LATE,
+    Late,
+    Row,
+    Unread,
+    changed,
+    document_of,
+    not_readable,
+    read_store,
+    read_whole,
+    unread_words,
+    without,
+)
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import KINDS, Machine, Rules
@@ -67,11 +79,11 @@ class Workspace:
             self._store = _read_only(file, error)
             self.notice = _read_only_words(error, self._store)
         try:
-            records, self.unread = read_store(self._store)
+            records, self._unread = read_store(self._store)
         except BaseException:
             self._store.close()
             raise
-        self.notice = " ".join(filter(None, (self.notice, unread_words(self.unread))))
+        self.notice = " ".join(filter(None, (self.notice, unread_words(self._unread))))
         self._saved = records
         self._edits: list[Edit] = []
         self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
@@ -93,15 +105,37 @@ class Workspace:
         """Whether the file lags behind the draft."""
         return bool(self._edits) or self.draft.records is not self._saved
 
-    def context(self) -> Context:
-        """What the open recipe is judged with."""
-        return context_of_records(self.draft.records, self.clock(), self.shop(), self.indexes)
+    @property
+    def unread(self) -> tuple[Unread, ...]:
+        """Stored records that cannot be read, of the log as far as it has been read."""
+        return (*self._unread, *(each for table in self._late for each in table.unread))
+
+    @property
+    def _late(self) -> tuple[Late, ...]:
+        """Tables as they are in the file, while nothing in them has been changed."""
+        return tuple(table for name in LATE if isinstance(table := self._saved.tables[name], Late))
+
+    def read_on(self) -> bool:
+        """Read for a slice of time of what the first picture did not need; whether all is read."""
+        return all(table.read_some() for table in self._late)
+
+    def late_words(self) -> str:
+        """What of it could not be read, empty for nothing."""
+        return unread_words(tuple(each for table in self._late for each in table.unread))
+
+    def context(self, *, at_first: bool = False) -> Context:
+        """What the open recipe is judged with; for the first picture without log and other recipes."""
+        records = self.draft.records
+        if at_first and records.current:
+            alone = {records.current: records.card}
+            return context_of_records(records.with_tables(runs={}, cards=alone), self.clock())
+        return context_of_records(records, self.clock(), self.shop(), self.indexes)
 
     def shop(self) -> Shop:
         """What else the shop could use."""
         records = self.draft.records
         if self._shop is None or self._shop[0] != _shop_parts(records):
-            self._shop = (_shop_parts(records), shop_of(records))
+            self._shop = (_shop_parts(records), shop_of(records, self.indexes))
         return self._shop[1]
 
     def review(self) -> Review:
@@ -279,8 +313,8 @@ class Workspace:
         try:
             self._store.copy_to(target)
         except SourceLost as fault:
-            fill(target, self.draft.records, self.clock)
-            left = f"Revisions and photos are not in it: {fault.problem}."
+            fill(target, self._at_hand(), self.clock)
+            left = f"Revisions, photos and what was not read yet are not in it: {fault.problem}."
         if not self.unsaved:
             return left
         copy = Store(target, write=True)
@@ -291,6 +325,11 @@ class Workspace:
         finally:
             copy.close()
         return " ".join((left, *faults)).strip()
+
+    def _at_hand(self) -> Records:
+        """The records as far as they are read, for a file that can be read no more."""
+        late = {name: table for name in LATE if isinstance(table := self.draft.records.tables[name], Late)}
+        return self.draft.records.with_tables(**{name: table.at_hand for name, table in late.items()})
 
     @property
     def is_displaced(self) -> bool:
@@ -327,7 +366,7 @@ class Workspace:
         self._revisions.clear()
         self._out = None
         current = self.draft.records.current
-        records, self.unread = read_store(self._store)
+        records, self._unread = read_store(self._store)
         if current in records.cards:
             records = attrs.evolve(records, current=current)
         self._saved = records
@@ -402,7 +441,7 @@ def read_records(file: Path) -> Records:
     """The records of a workspace, read without writing to it."""
     store = Store(file, write=False)
     try:
-        records, unread = read_store(store)
+        records, unread = read_whole(store)
         if unread:
             logging.getLogger("kaustos").warning(unread_words(unread))
         return records

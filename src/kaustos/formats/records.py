@@ -7,7 +7,7 @@ twelfth of the time to the first window.
 import functools
 import types
 import typing
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
 
 import attrs
@@ -64,24 +64,46 @@ def _plain(value: Any) -> Any:
     return to_document(value) if attrs.has(type(value)) else value
 
 
-def _record(record: type[Any], document: Any, path: str, faults: list[str]) -> Any:
+Reader = Callable[[Any, str, list[str]], Any]
+
+
+@attrs.frozen
+class _Field:
+    """How one field of a record is read, worked out once."""
+
+    name: str
+    plain: type | None  # float, str or bool, which are nearly all
+    optional: bool
+    needed: bool
+    reader: Reader
+
+
+def _record(record: Any, document: Any, path: str, faults: list[str]) -> Any:
     if not isinstance(document, dict):
         _fault(path, f"must be an object, got {_kind(document)}", faults)
-    before = len(faults)
-    fields = attrs.fields_dict(record)
-    unknown = {key: value for key, value in document.items() if key not in fields or key == "extra"}
-    faults += not_keepable(unknown, path)
-    values: dict[str, Any] = {"extra": unknown} if unknown and "extra" in fields else {}
-    if unknown and "extra" not in fields:
-        faults.append(f"{path}: has no field {', '.join(map(repr, unknown))}")
-    for name, field in fields.items():
-        if name != "extra" and name in document:
-            try:
-                values[name] = _value(field.type, document[name], f"{path}.{name}", faults)
-            except _Unusable:
-                continue
-        elif name != "extra" and field.default is attrs.NOTHING:
-            faults.append(f"{path}.{name}: is missing")
+    before, values = len(faults), dict[str, Any]()
+    names, fields, keeps = _fields(record)
+    if not document.keys() <= names:
+        unknown = {key: value for key, value in document.items() if key not in names}
+        faults += not_keepable(unknown, path)
+        if keeps:
+            values["extra"] = unknown
+        else:
+            faults.append(f"{path}: has no field {', '.join(map(repr, unknown))}")
+    for field in fields:
+        name = field.name
+        if name not in document:
+            if field.needed:
+                faults.append(f"{path}.{name}: is missing")
+            continue
+        value = document[name]
+        if (value is None and field.optional) or (field.plain is not None and type(value) is field.plain):
+            values[name] = value
+            continue
+        try:
+            values[name] = field.reader(value, f"{path}.{name}", faults)
+        except _Unusable:
+            continue
     if len(faults) > before:
         raise _Unusable
     try:
@@ -91,17 +113,34 @@ def _record(record: type[Any], document: Any, path: str, faults: list[str]) -> A
         raise _Unusable from error
 
 
-def _value(kind: Any, value: Any, path: str, faults: list[str]) -> Any:
-    kind, optional = _unwrapped(kind)
-    if value is None and optional:
-        return None
+@functools.cache
+def _fields(record: Any) -> tuple[frozenset[str], tuple[_Field, ...], bool]:
+    """The fields of a kind of record, their names, and whether it keeps what it does not know."""
+    found = []
+    for field in attrs.fields(record):
+        if field.name != "extra":
+            kind, optional = _unwrapped(field.type)
+            plain = kind if kind in _PLAIN else None
+            found.append(_Field(field.name, plain, optional, field.default is attrs.NOTHING, _reader(kind, optional)))
+    keeps = any(field.name == "extra" for field in attrs.fields(record))
+    return frozenset(each.name for each in found), tuple(found), keeps
+
+
+def _reader(kind: Any, optional: bool) -> Reader:
+    """What reads a value of a kind."""
     origin = typing.get_origin(kind)
     if origin is tuple:
-        return _items(typing.get_args(kind)[0], value, path, faults)
-    if origin is Mapping:
-        return _table(typing.get_args(kind)[1], value, path, faults)
-    if attrs.has(kind):
-        return _record(kind, value, path, faults)
+        read: Reader = functools.partial(_items, _reader(*_unwrapped(typing.get_args(kind)[0])))
+    elif origin is Mapping:
+        read = functools.partial(_table, _reader(*_unwrapped(typing.get_args(kind)[1])))
+    elif attrs.has(kind):
+        read = functools.partial(_record, kind)
+    else:
+        read = functools.partial(_plain_value, kind)
+    return (lambda value, path, faults: None if value is None else read(value, path, faults)) if optional else read
+
+
+def _plain_value(kind: Any, value: Any, path: str, faults: list[str]) -> Any:
     words, accepted = _PLAIN[kind]
     if type(value) not in accepted:
         _fault(path, f"must be {words}, got {_kind(value)}", faults)
@@ -127,22 +166,21 @@ def _unwrapped(kind: Any) -> tuple[Any, bool]:
     return kind, False
 
 
-def _items(kind: Any, value: Any, path: str, faults: list[str]) -> tuple[Any, ...]:
+def _items(read: Reader, value: Any, path: str, faults: list[str]) -> tuple[Any, ...]:
     if not isinstance(value, list):
         _fault(path, f"must be a list, got {_kind(value)}", faults)
-    return tuple(_each(kind, each, f"{path}[{place}]", faults) for place, each in enumerate(value))
+    return tuple(_each(read, each, f"{path}[{place}]", faults) for place, each in enumerate(value))
 
 
-def _table(kind: Any, value: Any, path: str, faults: list[str]) -> dict[str, Any]:
+def _table(read: Reader, value: Any, path: str, faults: list[str]) -> dict[str, Any]:
     if not isinstance(value, dict):
         _fault(path, f"must be an object, got {_kind(value)}", faults)
-    recorded = {key: each for key, each in value.items() if each is not None}
-    return {key: _each(kind, each, f"{path}.{key}", faults) for key, each in recorded.items()}
+    return {key: _each(read, each, f"{path}.{key}", faults) for key, each in value.items() if each is not None}
 
 
-def _each(kind: Any, value: Any, path: str, faults: list[str]) -> Any:
+def _each(read: Reader, value: Any, path: str, faults: list[str]) -> Any:
     try:
-        return _value(kind, value, path, faults)
+        return read(value, path, faults)
     except _Unusable:
         return None
 

@@ -12,6 +12,7 @@ from kaustos.store.errors import (
     StoreError,
 )
 from kaustos.store.lock import WriterLock
+from kaustos.store.sqlite import Stored, sorted_out
 from kaustos.store.workspace import HistoryEntry, Revision, StatusEntry, Store
 
 __all__ = [
@@ -28,10 +29,12 @@ __all__ = [
     "StatusEntry",
     "Store",
     "StoreError",
+    "Stored",
     "WriterLock",
     "back_up",
     "backups_of",
     "before_restore",
     "move_aside",
     "newest_words",
+    "sorted_out",
 ]

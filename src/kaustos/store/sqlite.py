@@ -8,7 +8,7 @@ import json
 import os
 import sqlite3
 import stat
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -201,21 +201,33 @@ Faulty = tuple[str, str, str, str]  # kind, id, text, what is wrong with it
 Documents = dict[str, dict[str, dict[str, Any]]]  # by kind and id
 
 
-def every_document(connection: sqlite3.Connection, file: Path) -> tuple[Documents, list[Faulty]]:
-    """All documents by kind and id, and texts that are none; without the toolkit, the first picture waits for them."""
-    found: Documents = {}
-    faulty: list[Faulty] = []
+Stored = tuple[Any, Any, Any]  # kind, id and text as they stand in the file
+
+
+def stored_documents(connection: sqlite3.Connection, file: Path, *, of: str = "", but: str = "") -> list[Stored]:
+    """The documents of one kind, or of all but one, as they stand; without the toolkit, the first picture waits."""
+    found: list[Stored] = []
     left = 2 * size_of(file) + 1_000_000  # signs: more than the file holds stand there only where pages are shared
+    query = "SELECT kind, id, document FROM documents WHERE kind = ? OR (? = '' AND kind <> ?) ORDER BY kind, id"
     with told(file), bounded(connection, file):
-        for kind, key, text in connection.execute("SELECT kind, id, document FROM documents ORDER BY kind, id"):
-            fault, document = _document(kind, key, text)
-            left -= len(text) if isinstance(text, str | bytes) else 0
+        for row in connection.execute(query, (of, of, but)):
+            left -= len(row[2]) if isinstance(row[2], str | bytes) else 0
             if left < 0:
                 raise DamagedWorkspace(str(file), "its records lead in circles; it was left as it is")
-            if fault:
-                faulty.append((str(kind), str(key), text if isinstance(text, str) else repr(text), fault))
-            else:
-                found.setdefault(kind, {})[key] = document
+            found.append(row)
+    return found
+
+
+def sorted_out(rows: Iterable[Stored]) -> tuple[Documents, list[Faulty]]:
+    """Documents by kind and id, and texts that are none."""
+    found: Documents = {}
+    faulty: list[Faulty] = []
+    for kind, key, text in rows:
+        fault, document = _document(kind, key, text)
+        if fault:
+            faulty.append((str(kind), str(key), text if isinstance(text, str) else repr(text), fault))
+        else:
+            found.setdefault(kind, {})[key] = document
     return found, faulty
 
 

@@ -215,14 +215,14 @@ class Store:
 
     # ---- documents
 
-    def documents(self) -> dict[str, dict[str, dict[str, Any]]]:
+    def documents(self) -> sqlite.Documents:
         """All documents, by kind and id, those that are none left out."""
-        return self.documents_and_faults()[0]
+        return sqlite.sorted_out(self.stored())[0]
 
-    def documents_and_faults(self) -> tuple[dict[str, dict[str, dict[str, Any]]], list[sqlite.Faulty]]:
-        """All documents, and texts that are none with what is wrong with each."""
+    def stored(self, *, of: str = "", but: str = "") -> list[sqlite.Stored]:
+        """Documents of one kind, or of all but one, as they stand in the file."""
         with _offering_backup(self.file):
-            return sqlite.every_document(self._connection, self.file)
+            return sqlite.stored_documents(self._connection, self.file, of=of, but=but)
 
     def put_documents(
         self, found: Iterable[tuple[str, str, dict[str, Any] | None]], now: str, edits: Iterable[dict[str, str]] = ()

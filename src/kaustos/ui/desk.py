@@ -68,7 +68,7 @@ class Desk(QObject):
         self._look.timeout.connect(self.look_round)
         self._backup = QTimer(self, singleShot=True, interval=BACKUP_MS)
         self._backup.timeout.connect(self.back_up)
-        self.begun = False
+        self.begun = self._is_closed = False
         self._followers: list[Follower] = []
         self._behind: set[int] = set()  # followers, by identity, that have not shown the state of now
         self._turn_is_due = self._in_turn = False
@@ -80,8 +80,15 @@ class Desk(QObject):
         workspace.draft.listen(self._on_draft_changed)
 
     def begin(self) -> None:
-        """After the first picture: judge the rest, and follow the writer of the file."""
+        """After the first picture: read the log, judge the rest, and follow the writer of the file."""
+        if not shiboken6.isValid(self) or self._is_closed:
+            return
+        if not self.workspace.read_on():
+            self.pace.later(self, self.begin)
+            return
         self.begun = True
+        if words := self.workspace.late_words():
+            self.messages.error(words)
         if self.workspace.draft.read_only:
             self._follow.start()
         else:
@@ -144,7 +151,8 @@ class Desk(QObject):
             return self._before
         try:
             only = None if self.begun else self.shown_first
-            found = self.workspace.judge.at_hand(self._recipe, self.workspace.context(), only)
+            context = self.workspace.context(at_first=not self.begun)
+            found = self.workspace.judge.at_hand(self._recipe, context, only)
         except Exception as fault:
             logging.getLogger("kaustos").exception("a recipe cannot be judged")
             self.cannot_judge = f"This recipe cannot be judged: {type(fault).__name__}: {fault}. Edits are saved."
@@ -308,6 +316,7 @@ class Desk(QObject):
         fault = "" if discard else self._try(self.workspace.autosave)
         if fault:
             return fault
+        self._is_closed = True
         self._autosave.stop()
         self._look.stop()
         self._backup.stop()

@@ -126,6 +126,9 @@ class Head(Following, QWidget):
 
     def _list_recipes(self, records: Records) -> None:
         """Every recipe in use by name; made anew where one came, went, or is called otherwise."""
+        if not self._desk.begun and records.current:
+            _fill(self.recipe, named([(records.current, records.card)]), records.current)
+            return  # the other recipes are read behind the first picture
         before, self._cards = self._cards, records.cards
         differing = changed_keys(before, records.cards)
         if differing is None or self._current != records.current or any(

@@ -41,6 +41,7 @@ class Row:
     tip: str = ""
 
 
+ROWS_MEASURED = 60  # a column is as wide as they want: more would have to be made first
 Make = Callable[[str], Row]
 State = Callable[[str], tuple[Any, ...]]
 
@@ -256,7 +257,7 @@ class Listing(QWidget):
         header = view.horizontalHeader()
         header.setHighlightSections(False)
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        header.setResizeContentsPrecision(0)  # as wide as what is in sight: more would have to be made first
+        header.setResizeContentsPrecision(ROWS_MEASURED)
         header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         header.setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
 

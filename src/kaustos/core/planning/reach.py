@@ -5,6 +5,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.estimates import MACHINE
+from kaustos.core.memo import by_identity
 from kaustos.core.records import PART_TITLES, Machine, Part, PassivePart, Rules
 
 SPREAD_K = {basis: each.value for basis, each in MACHINE.group("short").items()}  # how far short a part may fall
@@ -96,6 +97,7 @@ _PART_NAMES = {
 }
 
 
+@by_identity(4_096)
 def reach_of(machine: Machine, zone: str, rules: Rules) -> Reach:
     """How hot a zone of a machine can go, and which part sets it.
 

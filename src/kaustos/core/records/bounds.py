@@ -8,10 +8,9 @@ from typing import Any, get_args
 
 import attrs
 
+from kaustos.core.memo import by_identity
 from kaustos.core.records.fields import EARLIEST, LATEST, ends_of, is_within_time
 from kaustos.core.records.quantities import QUANTITIES
-
-_MOST_KEPT = 20_000  # records whose answer is remembered
 
 
 @attrs.frozen
@@ -36,9 +35,6 @@ class _Look:
     unit: str = ""
 
 
-_ANSWERS: dict[int, tuple[Any, tuple[Outside, ...], Any]] = {}  # by identity: record, what is outside, the rest
-
-
 def outside_of(record: Any) -> tuple[Outside, ...]:
     """Every value of a record that cannot be in a shop.
 
@@ -52,7 +48,7 @@ def outside_of(record: Any) -> tuple[Outside, ...]:
     tuple of Outside
         Path inside the record, value and the ends of what can be [shop units]
     """
-    return _answer(record)[1]
+    return _answer(record)[0]
 
 
 def within(record: Any) -> Any:
@@ -68,7 +64,7 @@ def within(record: Any) -> Any:
     attrs class or None
         As it is judged [shop units]
     """
-    return _answer(record)[2]
+    return _answer(record)[1]
 
 
 def log_faults(record: Any) -> tuple[str, ...]:
@@ -127,16 +123,11 @@ def _instant(moment: str) -> Any:
     return datetime.fromisoformat(moment)
 
 
-def _answer(record: Any) -> tuple[Any, tuple[Outside, ...], Any]:
-    known = _ANSWERS.get(id(record))
-    if known is not None and known[0] is record:
-        return known
+@by_identity(20_000)
+def _answer(record: Any) -> tuple[tuple[Outside, ...], Any]:
+    """What is outside, and the record without it."""
     found = tuple(_found(record, "")) if record is not None else ()
-    if len(_ANSWERS) >= _MOST_KEPT:
-        _ANSWERS.clear()
-    answer = (record, found, _without(record) if found else record)
-    _ANSWERS[id(record)] = answer
-    return answer
+    return found, _without(record) if found else record
 
 
 def _found(record: Any, path: str) -> Iterator[Outside]:

@@ -150,7 +150,7 @@ def check_typed(field: str, value: float, ends: tuple[float, float], unit: str) 
 
 def check_text(field: str, text: str) -> str:
     """The text itself where it is short enough for a name and can be kept in a file."""
-    if any("\ud800" <= sign <= "\udfff" for sign in text):
+    if not text.isascii() and any("\ud800" <= sign <= "\udfff" for sign in text):
         raise FieldError(field, "holds half a sign, which cannot be kept")
     if len(text) > LONGEST_TEXT:
         raise FieldError(field, f"{len(text):,} characters; at most {LONGEST_TEXT} are taken")

@@ -239,5 +239,7 @@ def _full(recipe: Recipe, context: Context) -> Finding | None:
 
 def is_in_dryer(lot: Lot, dryer: str, context: Context) -> bool:
     """Whether a lot is logged in one of the shop's dryers now."""
+    if all(stay.dryer != dryer for stay in lot.stays):
+        return False
     stay = place_now(lot, context.now)
     return stay is not None and stay.place == "dryer" and stay.dryer == dryer

@@ -1,0 +1,41 @@
+"""Remembers answers by the identity of what was asked: records are frozen, so the same record has the same answer."""
+
+import functools
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+Asked = TypeVar("Asked", bound=Callable[..., Any])
+
+
+def by_identity(most: int) -> Callable[[Asked], Asked]:
+    """Remember the answers to so many questions, all forgotten when there are more.
+
+    Parameters
+    ----------
+    most : int
+        Answers that are kept [-]
+
+    Returns
+    -------
+    callable
+        A decorator for functions of frozen records and words [-]
+    """
+
+    def wrap(function: Asked) -> Asked:
+        known: dict[tuple[int, ...], tuple[tuple[Any, ...], Any]] = {}
+
+        @functools.wraps(function)
+        def inside(*asked: Any) -> Any:
+            key = tuple(map(id, asked))
+            found = known.get(key)  # what was asked is kept with the answer, so no other thing takes its identity
+            if found is not None:
+                return found[1]
+            if len(known) >= most:
+                known.clear()
+            answer = function(*asked)
+            known[key] = (asked, answer)
+            return answer
+
+        return inside  # type: ignore[return-value]
+
+    return wrap
