@@ -16,7 +16,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 NOW = datetime(2026, 3, 2, 8, tzinfo=UTC)
-PAIRS = 3
+PAIRS = 7
 _OPEN = """
 import gc, time, json, sys, os
 from pathlib import Path
@@ -47,7 +47,7 @@ from kaustos.ui.tables import Listing
 def settle():
     for _ in range(6000):
         app.processEvents()
-        if window.desk.queue.is_idle and window.desk.taking_in.file is None:
+        if window.desk.begun and window.desk.queue.is_idle and window.desk.taking_in.file is None:
             break
         time.sleep(0.005)
     app.processEvents()

@@ -67,6 +67,15 @@ class TestSchema(StoreTest):
         with self.assertRaisesRegex(NotAWorkspace, "is empty"):
             opens(empty, write=False)
 
+    def test_a_file_that_lost_its_tables_is_damaged_and_gets_no_new_ones(self):
+        file = self.demo()
+        change(file, "DELETE FROM sqlite_master")
+        before = file.read_bytes()
+        for write in (True, False):
+            with self.subTest(write), self.assertRaises(StoreError):
+                opens(file, write)
+        self.assertEqual(file.read_bytes(), before)
+
     def test_pipes_folders_and_impossible_names_are_refused_at_once(self):
         os.mkfifo(self.folder / "pipe.kaustos")
         for place in (self.folder / "pipe.kaustos", self.folder, self.folder / "a\0b", self.folder / ("x" * 300)):

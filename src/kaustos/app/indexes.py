@@ -54,6 +54,13 @@ class _OfRuns:
             else:
                 groups.update(old)
                 _group_again(groups, changed, group)
+        if (
+            before is not None
+            and changed is not None
+            and not any(run and run.is_ended for pair in changed for run in pair)
+        ):
+            for name in ("done", "good_lots", "last"):  # what they tell is of ended runs: these tell the same as before
+                self.__dict__[name] = getattr(before, name)
 
     @functools.cached_property
     def done(self) -> Counter[str]:
@@ -134,7 +141,7 @@ class Indexes:
         for key, lot in lots.items():
             mine, known = by_lot.get(key, _NO_RUNS), before.get(key)
             if known is None or known[0] is not lot or known[1] is not mine:
-                known = (lot, mine, taken_by_runs({key: lot}, mine).get(key, 0.0))
+                known = (lot, mine, taken_by_runs({key: lot}, mine).get(key, 0.0) if mine else 0.0)
             self._taken[key] = known
         return {key: grams for key, (_, _, grams) in self._taken.items() if grams}
 

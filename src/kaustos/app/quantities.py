@@ -37,11 +37,14 @@ def read(text: str, quantity: str, decimal: str = "point") -> float:
     either = None if decimal == "comma" else next(filter(None, map(either_way, re.findall(r"[\d.,]+", plain))), None)
     if either:
         raise NotAQuantity(text, f"may be {either[0]} or {either[1]}; write it so")
-    if quantity == "duration":
-        value = _duration(plain, text)
-    else:
-        number, spelling = _split(plain, text, quantity)
-        value = _unit(spelling, text, quantity).to_shop(number)
+    try:
+        if quantity == "duration":
+            value = _duration(plain, text)
+        else:
+            number, spelling = _split(plain, text, quantity)
+            value = _unit(spelling, text, quantity).to_shop(number)
+    except OverflowError as error:
+        raise NotAQuantity(text, "is more than a number can hold") from error
     return check_number("value", value, quantity)
 
 

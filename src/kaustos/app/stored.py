@@ -8,7 +8,7 @@ import json
 import logging
 import math
 import time
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, ItemsView, Iterable, Iterator, Mapping, ValuesView
 from types import MappingProxyType
 from typing import Any
 
@@ -108,6 +108,18 @@ class Late(Mapping[str, Any]):
 
     def __getitem__(self, key: str) -> Any:
         return self._first[key] if key in self._first else self._all()[key]
+
+    def values(self) -> ValuesView[Any]:
+        """The records."""
+        return self._all().values()
+
+    def items(self) -> ItemsView[str, Any]:
+        """The records with their ids."""
+        return self._all().items()
+
+    def get(self, key: str, default: Any = None) -> Any:
+        """The record of an id, the default where there is none."""
+        return self._first[key] if key in self._first else self._all().get(key, default)
 
     def __contains__(self, key: object) -> bool:
         return key in self._first or key in self._all()

@@ -128,7 +128,7 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
         if not isinstance(document.get(key), str) or not document[key].strip():
             faults.append(f"{place}: {key}: must be a text")
     for key, words in (("structure", STRUCTURES), ("weld_class", WELD_CLASSES), ("character", CHARACTERS)):
-        if document.get(key) not in words:
+        if not isinstance(document.get(key), str) or document[key] not in words:
             faults.append(f"{place}: {key}: must be one of {', '.join(words)}")
     traits = _traits(document.get("traits"), place, faults)
     cautions = document.get("cautions", [])

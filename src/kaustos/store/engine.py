@@ -23,6 +23,7 @@ def migrate(connection: sqlite3.Connection, file: Path) -> None:
     """Bring a file to the present layout in one transaction."""
     from alembic import command
     from alembic.config import Config
+    from sqlalchemy.exc import DBAPIError
 
     engine = engine_on(connection, write=True)
     connection.execute("PRAGMA foreign_keys = OFF")
@@ -35,5 +36,7 @@ def migrate(connection: sqlite3.Connection, file: Path) -> None:
             if begun.exec_driver_sql("PRAGMA foreign_key_check").fetchall():
                 raise DamagedWorkspace(str(file), "rows point to rows that are not there; nothing was changed")
             begun.exec_driver_sql(f"PRAGMA application_id = {sqlite.APPLICATION_ID}")
+    except DBAPIError as error:
+        raise DamagedWorkspace(str(file), f"cannot be brought to the present layout ({error.orig})") from error
     finally:
         connection.execute("PRAGMA foreign_keys = ON")

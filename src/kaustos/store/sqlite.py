@@ -91,6 +91,8 @@ def _prepare(connection: sqlite3.Connection, file: Path, *, write: bool) -> None
         _check_schema(connection, file)
     elif not write:
         raise NotAWorkspace(str(file), "is empty")
+    elif _pragma(connection, "page_count") > 1 or _pragma(connection, "application_id"):
+        raise DamagedWorkspace(str(file), "holds something, but none of its tables; it was left as it is")
     for pragma in _WRITER if write else ():
         connection.execute(f"PRAGMA {pragma}")
 

@@ -135,16 +135,20 @@ class Store:
         """Refuse to write where the name leads elsewhere, or somebody else has written."""
         place = _place_of(self.file)
         if place is None:
-            raise Displaced(str(self.file), "was deleted or moved while it was open; nothing was written. " + _ANEW)
+            raise Displaced(
+                str(self.file), "was deleted or moved while it was open; nothing was written. " + _ANEW + "."
+            )
         if place != self._place:
             raise Displaced(
-                str(self.file), "was replaced by another file while it was open; nothing was written. " + _ANEW
+                str(self.file),
+                "was replaced by another file while it was open; nothing was written. " + _ANEW + _BESIDE,
             )
         if self._lock and not self._lock.is_held():
             self._lock_again()
         if sqlite.data_version(self._connection) != self._known_version:
             raise Displaced(
-                str(self.file), "was written by another program while it was open; nothing was written. " + _ANEW
+                str(self.file),
+                "was written by another program while it was open; nothing was written. " + _ANEW + _BESIDE,
             )
 
     @property
@@ -370,7 +374,8 @@ class Store:
             return tuple(HistoryEntry(**row._mapping) for row in connection.execute(query))
 
 
-_ANEW = "Write the workspace anew puts what is open under its name again and keeps beside it what stands there."
+_ANEW = "Write the workspace anew puts what is open under its name again"
+_BESIDE = " and keeps beside it what stands there."
 
 
 @contextlib.contextmanager

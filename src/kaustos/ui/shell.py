@@ -429,6 +429,7 @@ class Window(QMainWindow):
         self.finish_typing()
         fault = self.desk.close(discard=discard)
         if fault:
+            self.message.hide()  # it says the same
             self.closing.ask(fault, is_displaced=self.desk.workspace.is_displaced)
             return False
         self.files.remember()

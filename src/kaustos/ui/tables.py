@@ -41,7 +41,7 @@ class Row:
     tip: str = ""
 
 
-ROWS_MEASURED = 60  # a column is as wide as they want: more would have to be made first
+ROWS_MEASURED, CELL_MARGIN = 40, 9  # a column is as wide as so many rows want it [px]
 Make = Callable[[str], Row]
 State = Callable[[str], tuple[Any, ...]]
 
@@ -168,8 +168,10 @@ class _Model(QAbstractTableModel):
 
     @guarded()
     def sort(self, column: int, order: Qt.SortOrder = Qt.SortOrder.AscendingOrder) -> None:
-        self.column, self.descending = column, order == Qt.SortOrder.DescendingOrder
-        self.wanted.emit()
+        wanted = (column, order == Qt.SortOrder.DescendingOrder)
+        if wanted != (self.column, self.descending):  # Qt says it twice
+            self.column, self.descending = wanted
+            self.wanted.emit()
 
 
 def _is_same(one: tuple[Any, ...], other: tuple[Any, ...]) -> bool:
@@ -257,8 +259,7 @@ class Listing(QWidget):
         header = view.horizontalHeader()
         header.setHighlightSections(False)
         header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        header.setResizeContentsPrecision(ROWS_MEASURED)
-        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         header.setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
 
     # ---- what is shown
@@ -273,6 +274,7 @@ class Listing(QWidget):
         if self.model.show(tuple(keys), make, state) or not self.model.rowCount():
             self._arrange_soon()
         else:
+            self._fit()
             self.view.viewport().update()
             self._say_count()
 
@@ -308,6 +310,7 @@ class Listing(QWidget):
         self._is_due = False
         kept = self.chosen_keys()
         self.model.arrange()
+        self._fit()
         self.choose(*kept)
         self._say_count()
 
@@ -317,6 +320,15 @@ class Listing(QWidget):
             self.count.setText(f"reading {self.model.made} of {every}")
         else:
             self.count.setText(f"{every}" if shown == every else f"{shown} of {every}")
+
+    def _fit(self) -> None:
+        """Make the columns as wide as the first rows want them; Qt's own way asks for eight things of each cell."""
+        header, metrics = self.view.horizontalHeader(), self.view.fontMetrics()
+        rows = [self.model.row_of(self._key(line)).cells for line in range(min(self.model.rowCount(), ROWS_MEASURED))]
+        for column in range(self.model.columnCount()):
+            if header.sectionResizeMode(column) == QHeaderView.ResizeMode.Fixed:
+                widest = max((metrics.horizontalAdvance(cells[column]) for cells in rows), default=0)
+                header.resizeSection(column, max(widest + CELL_MARGIN, header.sectionSizeHint(column)))
 
     # ---- choosing
 

@@ -5,6 +5,7 @@ from collections.abc import Iterable
 import attrs
 
 from kaustos.core.estimates import PURPOSE
+from kaustos.core.memo import by_identity
 from kaustos.core.records import Run
 from kaustos.core.review.registry import CODES
 from kaustos.core.review.signs import WET
@@ -104,13 +105,19 @@ def tallies(runs: Iterable[Run]) -> dict[str, Tally]:
     right: dict[str, int] = {}
     stood: dict[str, int] = {}
     for run in runs:
-        if not run.is_ended or run.retired:
-            continue
-        for code in dict.fromkeys(run.foretold):
-            if is_scored(code) and not _water_may_be_it(run, code):
-                stood[code] = stood.get(code, 0) + 1
-                right[code] = right.get(code, 0) + bool(run.seen & set(shows_as(code)))
+        for code, was_right in _points(run):
+            stood[code] = stood.get(code, 0) + 1
+            right[code] = right.get(code, 0) + was_right
     return {code: Tally(right[code], of) for code, of in stood.items()}
+
+
+@by_identity(50_000)
+def _points(run: Run) -> tuple[tuple[str, bool], ...]:
+    """The codes that a run tells of, and whether each was right."""
+    if not run.is_ended or run.retired:
+        return ()
+    scored = (code for code in dict.fromkeys(run.foretold) if is_scored(code) and not _water_may_be_it(run, code))
+    return tuple((code, bool(run.seen & set(shows_as(code)))) for code in scored)
 
 
 def _water_may_be_it(run: Run, code: str) -> bool:

@@ -3,6 +3,7 @@
 import attrs
 from PySide6.QtWidgets import QComboBox, QHeaderView
 
+from kaustos.core.memo import by_identity
 from kaustos.core.records import (
     CHEMICALS,
     CLARITIES,
@@ -12,6 +13,7 @@ from kaustos.core.records import (
     STRUCTURES,
     WELD_CLASSES,
     Datum,
+    Lot,
     Polymer,
     with_own_values,
 )
@@ -40,6 +42,22 @@ SHOWN = (
     ("Density", "density_g_cm3"),
     ("Price", "price_per_kg"),
 )
+
+
+NAMED = 6  # machines by name in a cell, the others counted
+
+
+def _some_of(names: list[str]) -> str:
+    if not names:
+        return "none of ours"
+    more = len(names) - NAMED
+    return ", ".join(names[:NAMED]) + (f" and {more} more" if more > 0 else "")
+
+
+@by_identity(512)
+def _as_grade(generic: Polymer, lot: Lot) -> Polymer:
+    """A polymer as the grade of a lot is known, without what is known of the lot alone."""
+    return with_own_values(generic, attrs.evolve(lot, lot_values={}))
 
 
 class AtlasRoom(Room):
@@ -85,17 +103,21 @@ class AtlasRoom(Room):
             for words, key in items:
                 self.reached.addItem(words, key)
         self._polymers = dict(records.polymers) | self._own_grades()
-        rows = []
+        on, keys = {}, []
         for key, polymer in self._polymers.items():
-            runs_on = [each for each in machines if not lack_of(each, polymer, records.rules).zones]
+            on[key] = [each for each in machines if not lack_of(each, polymer, records.rules).zones]
             wanted = self.reached.currentData()
-            if not wanted or (wanted == "*" and runs_on) or wanted in [each.id for each in runs_on]:
-                rows.append(self._row(key, polymer, [each.name for each in runs_on]))
+            if not wanted or (wanted == "*" and on[key]) or wanted in [each.id for each in on[key]]:
+                keys.append(key)
+        shown = self._polymers
         self.show_empty(False)
-        self.list.show_rows(rows)
-        if rows and not self.list.chosen_keys():
+        self.list.show_keys(
+            tuple(keys),
+            lambda key: self._row(key, shown[key], [each.name for each in on[key]]),
+            lambda key: (shown[key], tuple(each.name for each in on[key]), self.desk.wording),
+        )
+        if keys and not self.list.chosen_keys():
             recipe = records.card.recipe if records.current else None
-            keys = [row.key for row in rows]
             self.list.choose(recipe.polymer if recipe and recipe.polymer in keys else keys[0])
         self._on_chosen()
 
@@ -110,11 +132,13 @@ class AtlasRoom(Room):
         """Grades of the shop under their own values, one for each name of a grade."""
         found = {}
         self._names = {}
-        for lot in self.desk.workspace.draft.records.lots.values():
-            generic = self.desk.workspace.draft.records.polymers.get(lot.polymer or "")
-            if generic is not None and lot.grade and lot.grade_values:
-                found[f"grade/{lot.grade}"] = with_own_values(generic, attrs.evolve(lot, lot_values={}))
-                self._names[f"grade/{lot.grade}"] = f"{lot.grade} (own grade of {generic.name})"
+        polymers = self.desk.workspace.draft.records.polymers
+        graded = {lot.grade: lot for lot in self.desk.workspace.draft.records.lots.values() if lot.grade_values}
+        for grade, lot in graded.items():
+            generic = polymers.get(lot.polymer or "")
+            if generic is not None and grade:
+                found[f"grade/{grade}"] = _as_grade(generic, lot)
+                self._names[f"grade/{grade}"] = f"{grade} (own grade of {generic.name})"
         return found
 
     def _name(self, key: str, polymer: Polymer) -> str:
@@ -127,7 +151,7 @@ class AtlasRoom(Room):
             cells.append(self._short(polymer, value, datum))
             sort.append(datum.value if datum else None)
         name = self._name(key, polymer)
-        return Row(key, (name, *cells, ", ".join(runs_on) or "none of ours"), (None, *sort, None))
+        return Row(key, (name, *cells, _some_of(runs_on)), (None, *sort, float(len(runs_on))))
 
     def _short(self, polymer: Polymer, key: str, datum: Datum | None) -> str:
         if datum is None:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 import attrs
 
 from kaustos.core.estimates import MACHINE, PURPOSE
+from kaustos.core.memo import by_identity
 from kaustos.core.planning.reach import reach_of
 from kaustos.core.records import ZONES, Dryer, Machine, Polymer, Rules
 from kaustos.core.records.recipe import Brief
@@ -71,6 +72,7 @@ def price_per_litre(polymer: Polymer | None) -> Estimate | None:
     return Estimate(value, low, high, "money/l", "price × density", f"{price.source}; density: {density.source}")
 
 
+@by_identity(16_384)
 def lack_of(machine: Machine, polymer: Polymer, rules: Rules) -> Lack:
     """By how much each zone of a machine falls short of a polymer's window.
 
