@@ -8,17 +8,20 @@ from unittest.mock import patch
 
 import attrs
 
-from kaustos.app.intake import take_table
+from kaustos.app.intake import intake_of_all, put_all_in, take_table
 from kaustos.app.runs import number_of, sorted_as, start_run
 from kaustos.app.settings import Settings
 from kaustos.app.tables import runs_csv
 from kaustos.app.workspace import Workspace, fill
 from kaustos.core.errors import FieldError, KaustosError
-from kaustos.core.records import KINDS, Place, Run, check_id
+from kaustos.core.records import KINDS, Place, Run, Stay, check_id
+from kaustos.formats.csv_tables import read_table
 from kaustos.formats.json_text import read_json
+from kaustos.formats.lots_csv import read_lots, write_lots
 from kaustos.formats.recipe_file import read_recipe
 from tests.support import NOW, RECORDS, changed, judged, opened
 
+DOCS = Path(__file__).parents[2] / "docs"
 EXAMPLE = json.dumps({"format": "kaustos-recipe", "version": 1, "recipe": {"name": "Lid"}, "context": {}})
 
 
@@ -182,6 +185,67 @@ class TestWhatCannotBeKept(FolderTest):
         self.addCleanup(other.close)
         self.assertEqual(other.draft.records.card.recipe.name, "Not in the file yet")
         self.assertEqual(other.history()[0][2], "Recipe: Not in the file yet")
+
+
+class TestFormatsKeepTheirPromise(FolderTest):
+    def test_what_is_not_known_survives_import_and_export_at_every_level(self):
+        document = json.loads((DOCS / "example.json").read_text(encoding="utf-8"))
+        marked = with_marks(document)
+        file, out = self.folder / "marked.json", self.folder / "out.json"
+        file.write_text(json.dumps(marked), encoding="utf-8")
+        workspace = self.workspace()
+        workspace.import_recipe(file)
+        workspace.close()
+        again = self.workspace()
+        again.export_recipe(out)
+        found = json.loads(out.read_text(encoding="utf-8"))
+        lost = [path for path in marks_of(marked) if path not in marks_of(found)]
+        self.assertGreater(len(marks_of(marked)), 25)
+        self.assertEqual(lost, [])
+
+    def test_cells_of_any_length_that_we_wrote_are_read_back(self):
+        lot = RECORDS.lots["lot_c042"]
+        stays = tuple(Stay(place="sealed", from_utc=f"20{10 + n // 300}-01-01T08:00:00Z") for n in range(4_500))
+        text = write_lots([attrs.evolve(lot, stays=stays)])
+        self.assertGreater(max(map(len, text.split(","))), 131_072)
+        ((_, found),) = read_lots(read_table(text, "lots.csv"))
+        self.assertEqual(found.stays, stays)
+
+    def test_files_are_checked_again_where_the_records_have_changed_meanwhile(self):
+        workspace, first, second = self.workspace(), self.folder / "a.csv", self.folder / "b.json"
+        lots = [attrs.evolve(each, id=f"new_{key}") for key, each in RECORDS.lots.items()]
+        first.write_text(write_lots(lots), encoding="utf-8")
+        workspace.export_recipe(second)
+        wanted = intake_of_all(workspace, [first, second])
+        taken = wanted()
+        workspace.draft.add("lots", lots[0].id, lots[0], "Made meanwhile")
+        before = workspace.draft.records
+        with self.assertRaisesRegex(KaustosError, "is there already"):
+            put_all_in(workspace, wanted, taken)
+        self.assertIs(workspace.draft.records, before)
+
+
+LATER = {"deep": [1, None, "x"]}
+
+
+def with_marks(value, key=""):
+    """A document with a key in each of its objects that nobody knows, but for those whose keys are ids."""
+    if isinstance(value, dict):
+        marked = {name: with_marks(each, name) for name, each in value.items()}
+        return marked if key.endswith("_values") else {**marked, "from_later": LATER}
+    return [with_marks(each) for each in value] if isinstance(value, list) else value
+
+
+def marks_of(value, path=""):
+    """The places at which such keys stand."""
+    if isinstance(value, list):
+        return [each for at, inner in enumerate(value) for each in marks_of(inner, f"{path}[{at}]")]
+    if not isinstance(value, dict):
+        return []
+    inside = [
+        each for name, inner in value.items() if name != "from_later" for each in marks_of(inner, f"{path}.{name}")
+    ]
+    return inside + [path] * (value.get("from_later") == LATER)
 
 
 class TestWaiting(unittest.TestCase):

@@ -1,5 +1,6 @@
 """The joints of app and window: look-ups made once a change, one kind for each field, a queue that drops the stale."""
 
+import random
 import threading
 import unittest
 
@@ -11,6 +12,8 @@ from kaustos.app.records import path_of
 from kaustos.app.results import Request
 from kaustos.app.wording import Wording
 from kaustos.core.errors import FieldError, KaustosError
+from kaustos.core.memo import by_identity
+from kaustos.core.planning.ledger import taken_by_runs
 from kaustos.core.progress import Cancelled
 from kaustos.core.records import Place, Run, declared, spelled
 from kaustos.demo.scenario import RECORDS
@@ -148,6 +151,48 @@ class TestIndexes(unittest.TestCase):
         moved = {**without, "b": attrs.evolve(runs["b"], card="x"), "d": attrs.evolve(runs["c"], id="d")}
         self.assertEqual([run.id for run in indexes.runs_of(moved, "x")], ["a", "b", "d"])
         self.assertEqual(indexes.runs_of(moved, "y"), [])
+
+    def test_what_the_log_tells_is_the_same_whether_worked_out_anew_or_for_what_changed(self):
+        pick = random.Random(2026)
+        lots = {f"l{n}": attrs.evolve(RECORDS.lots["lot_c042"], id=f"l{n}") for n in range(4)}
+        runs, kept = {}, Indexes()
+        for step in range(150):
+            key = f"r{pick.randrange(25)}"
+            runs = dict(runs)
+            if key in runs and pick.random() < 0.3:
+                del runs[key]
+            else:
+                runs[key] = Run(
+                    id=key, card=pick.choice("xyz"), revision=1.0, lot=pick.choice([None, *lots]), mass_g=100.0,
+                    started_utc=f"2026-03-{pick.randrange(1, 29):02}T08:00:00Z", machine=pick.choice("mn"),
+                    outcome=pick.choice([None, "good", "usable", "failed"]), retired=pick.random() < 0.1,
+                )  # fmt: skip
+            if pick.random() < 0.2:
+                lots = {**lots, "l1": attrs.evolve(lots["l1"], name=str(step))}
+            now, anew = kept.of_runs(runs), Indexes().of_runs(runs)
+            with self.subTest(step):
+                for card in "xyz":
+                    self.assertEqual({run.id for run in kept.runs_of(runs, card)},
+                                     {run.id for run in runs.values() if run.card == card})  # fmt: skip
+                self.assertEqual((now.done, now.good_lots, set(now.last)), (anew.done, anew.good_lots, set(anew.last)))
+                self.assertEqual(kept.taken_by_lot(lots, runs), taken_by_runs(lots, runs.values()))
+
+
+class TestMemory(unittest.TestCase):
+    def test_answers_are_those_of_the_very_thing_that_was_asked(self):
+        asked = []
+
+        @by_identity(3)
+        def twice(thing):
+            asked.append(thing)
+            return thing * 2
+
+        lists = [[n] for n in range(5)]
+        self.assertEqual([twice(each) for each in (*lists, *lists)], [each * 2 for each in (*lists, *lists)])
+        self.assertEqual(twice([0]), [0, 0])
+        count = len(asked)
+        self.assertIs(twice(lists[4]), twice(lists[4]))
+        self.assertLessEqual(len(asked), count + 1)
 
 
 class TestQueue(unittest.TestCase):

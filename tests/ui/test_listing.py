@@ -2,12 +2,14 @@
 
 import csv
 import io
+import time
 from unittest import mock
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
+from kaustos.ui.jobs import POOLED
 from kaustos.ui.tables import Listing, Row
 from tests.ui.support import WindowTest
 
@@ -85,3 +87,70 @@ class TestListing(WindowTest):
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(self.folder / "no" / "x.csv"), "")):
             self.listing.out.click()
         self.assertIn("x.csv", self.window.message.text.text())
+
+
+class TestManyRows(WindowTest):
+    """Rows are made when they are looked at; sorting and filtering read all of them without holding the window up."""
+
+    def setUp(self):
+        super().setUp()
+        self.window = self.open(pace=POOLED)
+        self.listing = Listing(self.window.desk, "parts", ("Part", "Mass"), 0)
+        self.listing.resize(600, 400)
+        self.addCleanup(self.listing.deleteLater)
+        self.addCleanup(self.listing.close)
+        self.made, self.values = [], {f"p{n:05}": [float(-n)] for n in range(3_000)}
+        self.show()
+        self.listing.show()
+        self.app.processEvents()
+
+    def show(self):
+        values = dict(self.values)
+
+        def make(key):
+            self.made.append(key)
+            return Row(key, (key, f"{values[key][0]} g"), (None, values[key][0]))
+
+        self.listing.show_keys(tuple(values), make, lambda key: (values[key],))
+
+    def settle(self):
+        longest, began, until = 0.0, time.monotonic(), time.monotonic() + 30.0
+        while self.listing._is_reading and time.monotonic() < until:
+            turn = time.monotonic()
+            self.app.processEvents()
+            longest = max(longest, time.monotonic() - turn)
+        return longest, time.monotonic() - began
+
+    def test_only_what_is_in_sight_is_made(self):
+        self.assertGreater(len(self.made), 5)
+        self.assertLess(len(set(self.made)), 60)
+        self.assertEqual(self.listing.count.text(), "3000")
+
+    def test_sorting_reads_all_in_slices_and_then_sorts(self):
+        self.listing.choose("p00002")
+        self.listing.view.sortByColumn(1, Qt.SortOrder.AscendingOrder)
+        self.settle()
+        self.assertEqual([self.listing._key(at) for at in (0, 1, 2_999)], ["p02999", "p02998", "p00000"])
+        self.assertEqual(self.listing.chosen_keys(), ["p00002"])
+        self.made.clear()
+        self.listing.view.sortByColumn(1, Qt.SortOrder.DescendingOrder)
+        self.assertEqual((self.made, self.listing._key(0)), ([], "p00000"))
+
+    def test_filtering_finds_what_was_never_in_sight(self):
+        self.listing.view.setFocus()
+        QTest.keyClicks(self.listing.filter, "p02998")
+        self.settle()
+        self.assertEqual((self.listing.count.text(), self.listing._key(0)), ("1 of 3000", "p02998"))
+
+    def test_of_a_change_only_its_row_is_made_again_and_the_order_follows(self):
+        self.listing.view.sortByColumn(1, Qt.SortOrder.AscendingOrder)
+        self.settle()
+        self.made.clear()
+        self.values["p00007"] = [-9e9]
+        self.show()
+        self.settle()
+        self.assertEqual((self.made, self.listing._key(0)), (["p00007"], "p00007"))
+        del self.values["p00007"]
+        self.show()
+        self.settle()
+        self.assertEqual((self.listing.count.text(), self.listing._key(0)), ("2999", "p02999"))

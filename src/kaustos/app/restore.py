@@ -6,7 +6,7 @@ from pathlib import Path
 from kaustos.app.stored import read_whole, unread_words
 from kaustos.core.errors import KaustosError
 from kaustos.disk import name_of
-from kaustos.store import DamagedWorkspace, NotAWorkspace, Store, WriterLock, before_restore, move_aside
+from kaustos.store import DamagedWorkspace, NotAWorkspace, Store, WriterLock, before_restore, move_aside, prune
 
 
 def restore(file: Path, backup: Path, now: datetime) -> str:
@@ -26,6 +26,7 @@ def restore(file: Path, backup: Path, now: datetime) -> str:
         with WriterLock(file) as lock:
             kept = _kept(file, lock, now)
             source.copy_to(file, lock)
+            prune(file)
     finally:
         source.close()
     before = f"The state before is in {name_of(kept)}." if kept else "There was no state before."

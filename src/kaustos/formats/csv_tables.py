@@ -139,6 +139,7 @@ def read_table(text: str, name: str) -> Table:
     """The lines of a CSV text, separated by commas or semicolons; faults name the line."""
     if not text.strip():
         raise KaustosError(f"{name}: is empty")
+    csv.field_size_limit(max(csv.field_size_limit(), len(text)))  # a cell is never longer than the text it stands in
     separator = ";" if text.splitlines()[0].count(";") > text.splitlines()[0].count(",") else ","
     reader = csv.reader(io.StringIO(text.removeprefix("\ufeff")), delimiter=separator, strict=True)
     try:

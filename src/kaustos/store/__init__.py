@@ -1,6 +1,6 @@
 """The workspace file: SQLAlchemy tables, Alembic migrations, history. Hands out plain frozen records."""
 
-from kaustos.store.copies import Backup, back_up, backups_of, before_restore, move_aside, newest_words
+from kaustos.store.copies import Backup, back_up, backups_of, before_restore, move_aside, newest_words, prune
 from kaustos.store.errors import (
     DamagedWorkspace,
     Displaced,
@@ -36,5 +36,6 @@ __all__ = [
     "before_restore",
     "move_aside",
     "newest_words",
+    "prune",
     "sorted_out",
 ]

@@ -74,6 +74,11 @@ class _Model(QAbstractTableModel):
         self._next = 0
         if keys == self._keys and not self._is_ordered:
             return False
+        gone = set(self._keys).difference(keys)
+        if gone:  # what is not there any more is not looked at, however long the others take to be read
+            self.beginResetModel()
+            self._shown, self._places = [key for key in self._shown if key not in gone], None
+            self.endResetModel()
         self._keys = keys
         self._made = {key: self._made[key] for key in keys if key in self._made}
         return True
@@ -217,6 +222,7 @@ class Listing(QWidget):
         super().__init__()
         self._desk, self._name = desk, name
         self._is_reading = self._is_due = False
+        self._kept: tuple[str, ...] = ()  # chosen before the rows were made anew
         self.filter = QLineEdit()
         self.filter.setPlaceholderText(f"Filter {name} by typing")
         self.filter.setAccessibleName(f"Filter {name}")
@@ -271,8 +277,9 @@ class Listing(QWidget):
 
     def show_keys(self, keys: Sequence[str], make: Make, state: State) -> None:
         """Show rows that are made when they are looked at; ``state`` says what each is made of, by identity."""
+        kept = self.chosen_keys()
         if self.model.show(tuple(keys), make, state) or not self.model.rowCount():
-            self._arrange_soon()
+            self._arrange_soon(*kept)
         else:
             self._fit()
             self.view.viewport().update()
@@ -282,8 +289,9 @@ class Listing(QWidget):
         self.model.words = words.lower()
         self._arrange_soon()
 
-    def _arrange_soon(self) -> None:
+    def _arrange_soon(self, *kept: str) -> None:
         """Arrange at once where nothing has to be read for it, else when all is read."""
+        self._kept = kept or tuple(self.chosen_keys())
         if self.model.words or self.model.column >= 0:
             self._is_due = True
             self._read_on()
@@ -308,7 +316,7 @@ class Listing(QWidget):
 
     def _arrange(self) -> None:
         self._is_due = False
-        kept = self.chosen_keys()
+        kept = tuple(self.chosen_keys()) or self._kept
         self.model.arrange()
         self._fit()
         self.choose(*kept)
