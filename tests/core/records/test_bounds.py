@@ -7,6 +7,7 @@ import unittest
 import attrs
 
 from kaustos.app.judge import Judge, context_of_records
+from kaustos.app.wording import Wording
 from kaustos.core.records import Lot, Run, Stay, Weighing, log_faults, outside_of, within
 from kaustos.core.records.bounds import _looks
 from kaustos.core.records.fields import ends_of
@@ -120,6 +121,9 @@ class TestEnds(unittest.TestCase):
         odd = [each for each in found.findings() if each.code == "stock.value.outside"]
         self.assertEqual([(each.field, each.values["value"]) for each in odd],
                          [("stock.dryer_c", "374 °C"), ("lot.stays", "400 °C")])  # fmt: skip
+        self.assertEqual([Wording().text(each).split(",")[0] for each in odd],
+                         ["Dryer set to stands at 374 °C", "Where it was"])  # fmt: skip
+        self.assertIn("Where it was, entry 1: temperature there stands at 400 °C", Wording().text(odd[1]))
         self.assertEqual((recipe.stock.dryer_c, found.grade.value), (374.0, "no_go"))
         _, _, blank = judged(changed(records, {"stock.dryer_c": None, "lot.stays": (
             Stay(place="open", from_utc=DONE[1]),)}))  # fmt: skip

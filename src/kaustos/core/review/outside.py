@@ -2,11 +2,11 @@
 
 import re
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, get_args
 
 import attrs
 
-from kaustos.core.records import PART_TITLES, Outside, Recipe, declared, outside_of, within
+from kaustos.core.records import PART_TITLES, Lot, Outside, Recipe, declared, outside_of, within
 from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.contract import (
     LOST,
@@ -48,8 +48,8 @@ def outside_code(key: str) -> Code:
     """
     return Code(
         f"{key}.value.outside", "stop",
-        "{setting:text} is recorded as {value:text}, outside what can be ({low:text} to {high:text}); it is judged as "
-        "not recorded.",
+        "{setting:text} stands at {value:text}, which cannot be ({low:text} to {high:text}); it is judged as not "
+        "recorded.",
         "Nothing can be computed from a value that cannot be; an older version stored it, or it came from elsewhere.",
         "Ends of the field", LOST,
         title=f"{key}: a value outside what can be", cap="no_go",
@@ -129,17 +129,26 @@ def _finding(code: Code, path: str, each: Outside, recipe: Recipe, context: Cont
 
 
 def _title(path: str) -> str:
-    """What a person calls a field, with the part of the machine it belongs to."""
+    """What a person calls a field: with the part of the machine it belongs to, or the entry of a log it stands in."""
+    entry = re.fullmatch(r"lot\.(\w+)\[(\d+)\]\.(\w+)", path)
+    if entry:
+        log, place, name = entry.groups()
+        inside = get_args(attrs.fields_dict(Lot)[log].type)[0]
+        return f"{_LOGS[log]}, entry {int(place) + 1}: {_called(attrs.fields_dict(inside)[name], name).lower()}"
     plain = re.sub(r"\[\d+\]", "", path)
-    found = declared(plain) or declared(f"{plain.rpartition('.')[0]}")
-    title = str(found.metadata.get("title", "")) if found is not None else ""
-    inside = plain.split(".")[1:-1] if plain.startswith(_CHOSEN) else []
-    last = plain.rpartition(".")[2].removesuffix("_c").removesuffix("_utc").replace("_", " ")
-    words = " ".join(PART_TITLES.get(each, each) for each in inside)
-    name = title or last
-    return f"{name}, {words}" if words else name
+    found = declared(plain)
+    parts = [PART_TITLES.get(each, each) for each in plain.split(".")[1:-1]] if plain.startswith(_CHOSEN) else []
+    return ", ".join([_called(found, plain.rpartition(".")[2]), " ".join(parts)]).removesuffix(", ")
+
+
+_LOGS = {"stays": "Where it was", "weighings": "Weighings", "reserves": "Put aside", "strands": "Purged strands"}
+
+
+def _called(field: Any, name: str) -> str:
+    title = str(field.metadata.get("title", "")) if field is not None else ""
+    return title or name.removesuffix("_c").removesuffix("_utc").replace("_", " ").capitalize()
 
 
 def _words(value: float | str, unit: str) -> str:
     assert not unit or unit in BY_UNIT
-    return value if isinstance(value, str) else f"{value:.6g} {unit}"
+    return value if isinstance(value, str) else f"{value:.6g} {unit}".replace("-", "\u2212")
