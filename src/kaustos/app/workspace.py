@@ -320,11 +320,11 @@ class Workspace:
         copy = Store(target, write=True)
         try:
             rows, now, edits = self._to_save()
-            faults = [each for row in rows if (each := not_readable(row, self.unread))]
-            copy.put_documents([row for row in rows if not not_readable(row, self.unread)], now, edits)
+            faults = [not_readable(row, self.unread) for row in rows]
+            copy.put_documents([row for row, fault in zip(rows, faults, strict=True) if not fault], now, edits)
         finally:
             copy.close()
-        return " ".join((left, *faults)).strip()
+        return " ".join(filter(None, (left, *faults)))
 
     def _at_hand(self) -> Records:
         """The records as far as they are read, for a file that can be read no more."""
