@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 from kaustos.app.settings import Settings
 from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
+from kaustos.ui.tables import ROW_FAULT
 from tests.support import NOW, demo_bytes
 
 _messages: list[str] = []
@@ -39,7 +40,7 @@ class _OnLogged(logging.Handler):
             _on_fault(*record.exc_info)
 
 
-GUARDED = ("an override of Qt failed", "a part of the window cannot be shown")
+GUARDED = ("an override of Qt failed", "a part of the window cannot be shown", ROW_FAULT)
 logging.getLogger("kaustos").addHandler(_OnLogged())
 qInstallMessageHandler(_on_message)
 sys.excepthook = _on_fault

@@ -121,6 +121,15 @@ class TestManyRows(WindowTest):
             longest = max(longest, time.monotonic() - turn)
         return longest, time.monotonic() - began
 
+    def test_a_row_that_fails_closes_no_other(self):
+        self.may_complain = True
+        good = self.listing.model._make
+        self.listing.show_keys(("x", *self.values), lambda key: good(key) if key != "x" else int("x"), lambda key: ())
+        self.listing.view.sortByColumn(0, Qt.SortOrder.AscendingOrder)
+        self.settle()
+        self.assertEqual(self.listing.lines([0])[1], ["cannot be shown", ""])
+        self.assertEqual(self.listing.count.text(), "3001")
+
     def test_only_what_is_in_sight_is_made(self):
         self.assertGreater(len(self.made), 5)
         self.assertLess(len(set(self.made)), 60)

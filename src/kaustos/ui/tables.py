@@ -1,5 +1,6 @@
 """A list to look things up in: sorts by any column, filters by typing, copies and is written as CSV."""
 
+import logging
 import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -41,6 +42,7 @@ class Row:
     tip: str = ""
 
 
+ROW_FAULT = "a row cannot be shown"  # logged; one that fails closes no other
 ROWS_MEASURED, CELL_MARGIN = 40, 9  # a column is as wide as so many rows want it [px]
 Make = Callable[[str], Row]
 State = Callable[[str], tuple[Any, ...]]
@@ -102,10 +104,15 @@ class _Model(QAbstractTableModel):
         return self._entry(key)[1]
 
     def _entry(self, key: str) -> tuple[tuple[Any, ...], Row, str]:
-        state, known = self._state(key), self._made.get(key)
-        if known is not None and _is_same(known[0], state):
-            return known
-        row = self._make(key)
+        known = self._made.get(key)
+        try:
+            state = self._state(key)
+            if known is not None and _is_same(known[0], state):
+                return known
+            row = self._make(key)
+        except Exception:
+            logging.getLogger("kaustos").exception(ROW_FAULT)
+            state, row = (), Row(key, ("cannot be shown", *[""] * (len(self.headings) - 1)))
         self._made[key] = found = (state, row, "\n".join(row.cells).lower())
         return found
 
@@ -305,8 +312,9 @@ class Listing(QWidget):
 
     def _read(self) -> None:
         """Make rows a slice at a time, so that the window answers meanwhile."""
-        is_done = self.model.make_some()
-        if is_done or not shiboken6.isValid(self):
+        if not shiboken6.isValid(self):
+            return
+        if self.model.make_some():
             self._is_reading = False
             if self._is_due:
                 self._arrange()
