@@ -282,7 +282,10 @@ def judgements() -> Case:
         card = pick.choice(list(cards))
         wanted = pick.sample(cards[card], pick.choice((1, 3, 10, 40)))
         values = {path: pick.choice(ends) for path, ends in wanted} | {"polymer": pick.choice(polymers)}
-        records = with_changes(opened(card), values)
+        try:
+            records = with_changes(opened(card), values)
+        except KaustosError:
+            return  # rules that contradict each other
         _, found = judge.to_the_end(records.card.recipe, context_of_records(records, NOW))
         assert is_sound(found), f"no number: {values}"
         wording = Wording(Settings())

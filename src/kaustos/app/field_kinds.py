@@ -20,6 +20,7 @@ from kaustos.core.records import (
     check_sorption,
     declared,
     with_own_values,
+    within,
 )
 from kaustos.core.records.fields import ends_of
 from kaustos.core.records.quantities import BY_UNIT, QUANTITIES, check_text, check_typed
@@ -169,13 +170,13 @@ HUMIDITY, DEW_POINT = "lot.box_humidity_pct", ("rules.dew_point_c", "dryer.dew_p
 
 
 def _humidity_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
-    return {place: read_humidity(text, records.rules.room_c) if text.strip() else None}
+    return {place: read_humidity(text, within(records.rules).room_c) if text.strip() else None}
 
 
 def _dew_point_read(records: Records, wording: Words, place: Place, text: str) -> Changes:
     if "%" not in text:
         return _number_read(records, wording, place, text)
-    return {place: read_dew_point(text, records.rules.room_c)}
+    return {place: read_dew_point(text, within(records.rules).room_c)}
 
 
 # ---- a number, a word out of a few, yes or no, a text

@@ -22,6 +22,7 @@ class Outside:
     low: float | str
     high: float | str
     unit: str  # of the shop; "" for a moment
+    usual: float | str | None  # what stands in its place where it is judged
 
 
 @attrs.frozen
@@ -33,6 +34,7 @@ class _Look:
     low: float = 0.0
     high: float = 0.0
     unit: str = ""
+    usual: float | None = None  # a threshold of the shop has one, all else is not recorded
 
 
 def outside_of(record: Any) -> tuple[Outside, ...]:
@@ -135,10 +137,10 @@ def _found(record: Any, path: str) -> Iterator[Outside]:
         value = getattr(record, look.name)
         if look.kind == "number":
             if value is not None and not look.low <= value <= look.high:
-                yield Outside(path + look.name, value, look.low, look.high, look.unit)
+                yield Outside(path + look.name, value, look.low, look.high, look.unit, look.usual)
         elif look.kind == "moment":
             if value and not is_within_time(value):
-                yield Outside(path + look.name, value, str(EARLIEST), str(LATEST), "")
+                yield Outside(path + look.name, value, str(EARLIEST), str(LATEST), "", "")
         elif look.kind == "record":
             if value is not None:
                 yield from _found(value, f"{path}{look.name}.")
@@ -158,7 +160,7 @@ def _without(record: Any) -> Any:
         elif look.kind == "moment":
             changes[look.name] = value if not value or is_within_time(value) else ""
         elif value is not None and not look.low <= value <= look.high:
-            changes[look.name] = None
+            changes[look.name] = look.usual
     return attrs.evolve(record, **changes)
 
 
@@ -182,7 +184,8 @@ def _looked_at(record: Any) -> Iterator[_Look]:
         quantity, inner = field.metadata.get("quantity"), field.type
         if quantity:
             low, high = ends_of(field)
-            yield _Look(field.name, "number", low, high, QUANTITIES[quantity].unit)
+            usual = field.default if isinstance(field.default, float) else None
+            yield _Look(field.name, "number", low, high, QUANTITIES[quantity].unit, usual)
         elif field.metadata.get("moment"):
             yield _Look(field.name, "moment")
         elif isinstance(inner, type) and attrs.has(inner):

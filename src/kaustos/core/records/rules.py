@@ -6,13 +6,16 @@ import attrs
 
 from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import extra
-from kaustos.core.records.quantities import check_number
+from kaustos.core.records.quantities import AIR_C, check_number
 
 LINER_HARD_STOP_C = 240.0
 
 
-def _rule(default: float, title: str, quantity: str, why: str) -> Any:
-    return attrs.field(default=default, metadata={"title": title, "quantity": quantity, "help": why})
+def _rule(
+    default: float, title: str, quantity: str, why: str, typed: tuple[float, float] | None = None
+) -> Any:  # fmt: skip
+    meta = {"title": title, "quantity": quantity, "help": why, "typed": typed}
+    return attrs.field(default=default, metadata=meta)
 
 
 @attrs.frozen(kw_only=True)
@@ -47,9 +50,11 @@ class Rules:
 
     room_c: float = _rule(
         21.0, "Room temperature", "temperature", "Nothing that is merely not heated gets colder than this",
+        AIR_C,
     )  # fmt: skip
     dew_point_c: float = _rule(
         10.0, "Dew point of the room", "temperature", "How much water the room's air holds; a hygrometer shows it",
+        AIR_C,
     )  # fmt: skip
     scale_g: float = _rule(
         1.0, "Repeatability of the scale", "mass", "Spread of its readings of one spool; its data sheet says",

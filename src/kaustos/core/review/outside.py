@@ -29,8 +29,9 @@ _SECTIONS = {
     "stock": ("stock",),
     "machine": ("first_layer", "melt", "plate", "heat"),
 }
-_RECORDS: dict[str, tuple[str, ...]] = {"stock": ("lot", "dryer"), "machine": ("machine",)}
+_RECORDS: dict[str, tuple[str, ...]] = {"stock": ("lot", "dryer", "rules"), "machine": ("machine",)}
 _CHOSEN = ("lot", "dryer", "machine")
+_TAMED = (*_CHOSEN, "rules")
 
 
 def outside_code(key: str) -> Code:
@@ -75,7 +76,7 @@ def tamed(recipe: Recipe, context: Context, reads: Reads) -> tuple[Recipe, Conte
         The same objects where every value can be [shop units]
     """
     sections = {name: getattr(recipe, name) for name in reads.recipe if name != "polymer"}
-    chosen = {name: getattr(context, name) for name in _CHOSEN if name in reads.context}
+    chosen = {name: getattr(context, name) for name in _TAMED if name in reads.context}
     return _changed(recipe, sections), _changed(context, chosen)
 
 
@@ -124,7 +125,8 @@ def _finding(code: Code, path: str, each: Outside, recipe: Recipe, context: Cont
     if "[" in path:
         remedy = Advice("Correct the entry in its log", "Its room lists every entry; the value stands in this one.")
     else:
-        remedy = Set("Take it as not recorded", {path: None if each.unit else ""})
+        title = "Take it as not recorded" if each.usual in (None, "") else "Take what is usual"
+        remedy = Set(title, {path: each.usual})
     return make_finding(code, recipe, context, path.partition("[")[0], (remedy,), values)
 
 
