@@ -18,7 +18,7 @@ class TestTakingIn(WindowTest):
     def setUp(self):
         super().setUp()
         self.held = []
-        self.window = self.open(pace=Pace(self.begin, lambda owner, act: act()))
+        self.window = self.open(pace=Pace(self.begin, *[lambda owner, act: act()] * 2))
         self.desk, self.bar = self.window.desk, self.window.foot.intake
 
     def begin(self, job):

@@ -199,7 +199,7 @@ class TestQueue(unittest.TestCase):
     def setUp(self):
         self.app = make_application()
         self.held = []
-        self.queue = Queue(Pace(self.held.append, lambda owner, act: act()))
+        self.queue = Queue(Pace(self.held.append, *[lambda owner, act: act()] * 2))
         self.landed, self.began = [], []
         self.queue.landed.connect(lambda request, result: self.landed.append((request.key, result)))
 

@@ -145,6 +145,21 @@ class TestManyRows(WindowTest):
         self.listing.view.sortByColumn(1, Qt.SortOrder.DescendingOrder)
         self.assertEqual((self.made, self.listing._key(0)), ([], "p00000"))
 
+    def test_a_list_that_is_hidden_reads_on_when_it_is_shown(self):
+        self.listing.view.sortByColumn(1, Qt.SortOrder.AscendingOrder)
+        self.app.processEvents()
+        self.listing.hide()
+        self.app.processEvents()
+        time.sleep(0.02)
+        self.app.processEvents()
+        self.assertFalse(self.listing._is_reading)
+        count = len(self.made)
+        self.app.processEvents()
+        self.assertEqual(len(self.made), count)
+        self.listing.show()
+        self.settle()
+        self.assertEqual(self.listing._key(0), "p02999")
+
     def test_filtering_finds_what_was_never_in_sight(self):
         self.listing.view.setFocus()
         QTest.keyClicks(self.listing.filter, "p02998")

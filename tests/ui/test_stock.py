@@ -432,7 +432,7 @@ class TestDevice(WindowTest):
             held.append(job) if job.request.key == "look" else run_now(job)
 
         with mock.patch.dict(os.environ, {"XDG_STATE_HOME": str(self.folder)}):
-            window = self.open(pace=Pace(begin, lambda owner, act: act()))
+            window = self.open(pace=Pace(begin, *[lambda owner, act: act()] * 2))
             window.show_room("machines")
             room = window.rooms["machines"]
             QTest.mouseClick(room.device, Qt.MouseButton.LeftButton)

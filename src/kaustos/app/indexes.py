@@ -123,6 +123,7 @@ class Indexes:
         self._of_runs = _OfRuns({})
         self._wishes: dict[str, _Wish] = {}
         self._taken: dict[str, tuple[Lot, list[Run], float]] = {}
+        self.due: dict[tuple[str | None, str, str], tuple[tuple[Any, ...], bool]] = {}  # supplies: asked of, to order
 
     def of_runs(self, runs: Mapping[str, Run]) -> _OfRuns:
         """What the log tells, for this state of it."""

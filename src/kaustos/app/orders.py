@@ -53,9 +53,21 @@ def lots_to_order(workspace: Workspace) -> frozenset[str]:
     """Every lot of a grade and colour of which more is to be ordered."""
     shop = workspace.shop()
     wanted = workspace.indexes.wanted_by_lot(workspace.draft.records.cards, shop.runs_done)
-    alike = lots_alike(shop.every_lot)
-    due = [lots for lots in alike.values() if supply_of(lots[-1], lots, shop.taken_g, wanted).spools]
-    return frozenset(lot.id for lots in due for lot in lots if not lot.retired)
+    known, found = workspace.indexes.due, {}
+    for group, lots in lots_alike(shop.every_lot).items():
+        asked = (*lots, *((wanted.get(lot.id, 0.0), shop.taken_g.get(lot.id, 0.0)) for lot in lots))
+        before = known.get(group)
+        if before is None or before[0] != asked:
+            before = (asked, supply_of(lots[-1], lots, shop.taken_g, wanted).spools > 0)
+        found[group] = before
+    workspace.indexes.due = found
+    return frozenset(
+        lot.id
+        for asked, is_due in found.values()
+        if is_due
+        for lot in asked
+        if isinstance(lot, Lot) and not lot.retired
+    )
 
 
 def order_cells(line: OrderLine, wording: Wording) -> tuple[str, ...]:

@@ -116,6 +116,7 @@ def _ran_h(run: Run, changes: Mapping[str, Any], now: datetime) -> float | None:
     return ran if ran is not None and run.planned_h is not None and 0.0 <= ran < run.planned_h else None
 
 
+@functools.lru_cache(maxsize=65_536)
 def _counted(run: str) -> int:
     """The number that an id of ours ends in; 0 for ids that came from elsewhere, which may be anything."""
     ours = re.fullmatch(r"run_([0-9]{1,15})", run)

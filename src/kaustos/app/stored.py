@@ -119,7 +119,9 @@ class Late(Mapping[str, Any]):
 
     def get(self, key: str, default: Any = None) -> Any:
         """The record of an id, the default where there is none."""
-        return self._first[key] if key in self._first else self._all().get(key, default)
+        if key in self._first:
+            return self._first[key]
+        return self._all().get(key, default) if key else default  # nothing is chosen under no id
 
     def __contains__(self, key: object) -> bool:
         return key in self._first or key in self._all()
@@ -134,16 +136,15 @@ class Late(Mapping[str, Any]):
         return reversed(self._all())
 
 
-LATE = ("runs", "cards")  # kinds of which the first picture needs one record or none
+LATE = ("runs", "cards", "lots")  # kinds of which the first picture needs one record or none
 
 
 def read_store(store: Store) -> tuple[Records, tuple[Unread, ...]]:
-    """All records that can be read, and those that cannot; the log is read when it is wanted."""
-    cards: list[Stored] = []
-    others: list[Stored] = []
+    """All records that can be read, and those that cannot; what the first picture does not need is read later."""
+    rows: dict[str, list[Stored]] = {"card": [], "lot": [], "": []}
     for row in store.stored(but="run"):
-        (cards if row[0] == "card" else others).append(row)
-    documents, no_json = sorted_out(others)
+        rows[row[0] if row[0] in rows else ""].append(row)
+    documents, no_json = sorted_out(rows[""])
     unread = [Unread(*each) for each in no_json]
     shop = documents.pop("shop", {}).get("shop", {})
     tables: dict[str, Mapping[str, Any]] = {}
@@ -152,9 +153,10 @@ def read_store(store: Store) -> tuple[Records, tuple[Unread, ...]]:
             reading = Reading(kind)
             reading.take_documents(documents.pop(kind.one, {}))
             tables[kind.many], unread = reading.found, [*unread, *reading.unread]
-    open_one = Reading(BY_ONE["card"])
-    open_one.take(row for row in cards if row[1] == shop.get("current"))
-    tables["cards"] = Late(BY_ONE["card"], lambda: cards, open_one.found)
+    card = _one_of("card", rows["card"], shop.get("current"))
+    lot = _one_of("lot", rows["lot"], next((each.lot for each in card.values()), None))
+    tables["cards"] = Late(BY_ONE["card"], lambda: rows["card"], card)
+    tables["lots"] = Late(BY_ONE["lot"], lambda: rows["lot"], lot)
     tables["runs"] = Late(BY_ONE["run"], lambda: store.stored(of="run"))
     try:
         rules = from_document(Rules, shop.get("rules", {}), "rules")
@@ -165,6 +167,13 @@ def read_store(store: Store) -> tuple[Records, tuple[Unread, ...]]:
     if current not in tables["cards"]:
         current = next(iter(tables["cards"]), None)
     return Records(tables=tables, rules=rules, current=current, foreign=documents), tuple(unread)
+
+
+def _one_of(kind: str, rows: Iterable[Stored], key: object) -> dict[str, Any]:
+    """The record of an id alone; none where there is none, or it cannot be read."""
+    reading = Reading(BY_ONE[kind])
+    reading.take(row for row in rows if row[1] == key)
+    return reading.found
 
 
 def read_whole(store: Store) -> tuple[Records, tuple[Unread, ...]]:

@@ -127,8 +127,11 @@ class Workspace:
         """What the open recipe is judged with; for the first picture without log and other recipes."""
         records = self.draft.records
         if at_first and records.current:
-            alone = {records.current: records.card}
-            return context_of_records(records.with_tables(runs={}, cards=alone), self.clock())
+            lot = records.lots.get(records.card.lot or "")
+            alone = records.with_tables(
+                cards={records.current: records.card}, lots={lot.id: lot} if lot else {}, runs={}
+            )
+            return context_of_records(alone, self.clock())
         return context_of_records(records, self.clock(), self.shop(), self.indexes)
 
     def shop(self) -> Shop:

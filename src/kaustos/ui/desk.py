@@ -84,7 +84,7 @@ class Desk(QObject):
         if not shiboken6.isValid(self) or self._is_closed:
             return
         if not self.workspace.read_on():
-            self.pace.later(self, self.begin)
+            self.pace.slowly(self, self.begin)
             return
         self.begun = True
         if words := self.workspace.late_words():

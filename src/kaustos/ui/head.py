@@ -144,6 +144,15 @@ class Head(Following, QWidget):
         if is_same(state[2:], self._offered[2:]) and state[0] is self._offered[0] and state[1] is self._offered[1]:
             return
         self._offered = state
+        if not self._desk.begun:  # the other lots are read behind the first picture
+            self._offered = (None, None, *state[2:])
+            lot = records.lots.get(card.lot or "")
+            _fill(self.lot, [("no lot", None), *([(lot.name, lot.id)] if lot else [])], card.lot)
+            machine = records.machines.get(card.machine or "")
+            _fill(
+                self.machine, [("no machine", None), *([(machine.name, machine.id)] if machine else [])], card.machine
+            )
+            return
         machines = [each for each in records.machines.values() if not each.retired or each.id == card.machine]
         _fill(self.machine, [("no machine", None), *((each.name, each.id) for each in machines)], card.machine)
         fitting = (each for each in records.lots.values() if each.polymer == card.recipe.polymer)

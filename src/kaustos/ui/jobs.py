@@ -83,10 +83,16 @@ class Pace:
 
     run: Runner
     later: Callable[[QObject, Callable[[], None]], None]
+    slowly: Callable[[QObject, Callable[[], None]], None]  # the same for slices of work: what is waiting comes first
 
 
-POOLED = Pace(run_on_pool, lambda owner, act: QTimer.singleShot(0, owner, act))
-AT_ONCE = Pace(run_now, lambda owner, act: act())
+PAUSE_MS = 4
+POOLED = Pace(
+    run_on_pool,
+    lambda owner, act: QTimer.singleShot(0, owner, act),
+    lambda owner, act: QTimer.singleShot(PAUSE_MS, owner, act),
+)
+AT_ONCE = Pace(run_now, lambda owner, act: act(), lambda owner, act: act())
 
 
 class Queue(QObject):

@@ -9,7 +9,7 @@ from typing import Any
 import attrs
 import shiboken6
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtGui import QKeyEvent, QKeySequence, QShowEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -81,8 +81,9 @@ class _Model(QAbstractTableModel):
             self.beginResetModel()
             self._shown, self._places = [key for key in self._shown if key not in gone], None
             self.endResetModel()
+            for key in gone:
+                self._made.pop(key, None)
         self._keys = keys
-        self._made = {key: self._made[key] for key in keys if key in self._made}
         return True
 
     @property
@@ -121,15 +122,14 @@ class _Model(QAbstractTableModel):
         until = time.perf_counter() + self.SLICE_S
         keys = self._keys
         while self._next < len(keys) and time.perf_counter() < until:
-            for key in keys[self._next : self._next + 20]:
-                self._entry(key)
-            self._next += 20
+            self._entry(keys[self._next])
+            self._next += 1
         return self._next >= len(keys)
 
     @property
     def made(self) -> int:
         """How many rows are made."""
-        return min(self._next, len(self._keys))
+        return self._next
 
     def arrange(self) -> None:
         """Bring the rows into the order and through the filter that are wanted; all must be made for either."""
@@ -314,13 +314,22 @@ class Listing(QWidget):
         """Make rows a slice at a time, so that the window answers meanwhile."""
         if not shiboken6.isValid(self):
             return
+        if not self.isVisible():
+            self._is_reading = False  # nobody waits for it: it goes on when it is shown again
+            return
         if self.model.make_some():
             self._is_reading = False
             if self._is_due:
                 self._arrange()
             return
         self._say_count()
-        self._desk.pace.later(self, self._read)
+        self._desk.pace.slowly(self, self._read)
+
+    @guarded()
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        if self._is_due:
+            self._read_on()
 
     def _arrange(self) -> None:
         self._is_due = False

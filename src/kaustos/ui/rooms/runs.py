@@ -51,6 +51,7 @@ class RunsRoom(Room):
             desk, "runs", ("No", "Recipe, revision", "Machine", "Started", "Filament", "Outcome", "Seen"), 6
         )  # fmt: skip
         self.list.chosen.connect(self._on_chosen)
+        self._made_of: tuple[object, ...] = (None,) * 4  # what the list was made of
         self.form = RunForm(desk)
         self.detail = _Detail(desk)
         self.next = _Next(desk, open_recipe)
@@ -74,6 +75,11 @@ class RunsRoom(Room):
     def refresh(self) -> None:
         """Follow the desk."""
         records, wording = self.desk.workspace.draft.records, self.desk.wording
+        made_of = (records.runs, records.cards, records.machines, wording)
+        if all(one is other for one, other in zip(made_of, self._made_of, strict=True)):
+            self._on_chosen()
+            return
+        self._made_of = made_of
         runs = {key: run for key, run in records.runs.items() if not run.retired}
         self.show_empty(not runs, self.list, self.area)
         self.list.show_keys(
