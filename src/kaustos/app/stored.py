@@ -100,6 +100,8 @@ class Late(Mapping[str, Any]):
         self._reading.take(rows)
         self._reading.found.update((key, each) for key, each in self._first.items() if key in self._reading.found)
         self.is_read = len(rows) < (count or math.inf)
+        if self.is_read:
+            self._rows, self._rows_of = None, tuple  # the texts are not kept beside what they say
 
     def _all(self) -> dict[str, Any]:
         if not self.is_read:

@@ -85,6 +85,7 @@ class Workspace:
             raise
         self.notice = " ".join(filter(None, (self.notice, unread_words(self._unread))))
         self._saved = records
+        self._late = _late_of(records)
         self._edits: list[Edit] = []
         self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
         self._out: dict[str, str] | None = None
@@ -109,11 +110,6 @@ class Workspace:
     def unread(self) -> tuple[Unread, ...]:
         """Stored records that cannot be read, of the log as far as it has been read."""
         return (*self._unread, *(each for table in self._late for each in table.unread))
-
-    @property
-    def _late(self) -> tuple[Late, ...]:
-        """Tables as they are in the file, while nothing in them has been changed."""
-        return tuple(table for name in LATE if isinstance(table := self._saved.tables[name], Late))
 
     def read_on(self) -> bool:
         """Read for a slice of time of what the first picture did not need; whether all is read."""
@@ -373,6 +369,7 @@ class Workspace:
         if current in records.cards:
             records = attrs.evolve(records, current=current)
         self._saved = records
+        self._late = _late_of(records)
         self.draft.reload(records)
         return True
 
@@ -406,6 +403,11 @@ def _plain(value: object) -> object:
     if isinstance(value, dict):
         return {key: _plain(each) for key, each in value.items()}
     return document_of(value) if attrs.has(type(value)) else value
+
+
+def _late_of(records: Records) -> tuple[Late, ...]:
+    """The tables of a file that are read behind the first picture."""
+    return tuple(table for name in LATE if isinstance(table := records.tables[name], Late))
 
 
 def _read_only(file: Path, fault: StoreError) -> Store:
