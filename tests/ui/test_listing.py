@@ -145,6 +145,17 @@ class TestManyRows(WindowTest):
         self.listing.view.sortByColumn(1, Qt.SortOrder.DescendingOrder)
         self.assertEqual((self.made, self.listing._key(0)), ([], "p00000"))
 
+    def test_what_is_chosen_comes_into_sight(self):
+        self.listing.choose("p02000")
+        self.app.processEvents()
+        view = self.listing.view
+        self.assertTrue(view.viewport().rect().contains(view.visualRect(self.listing.model.index(2_000, 0)).center()))
+        self.listing.view.scrollToTop()
+        self.listing.hide()
+        self.listing.show()
+        self.app.processEvents()
+        self.assertTrue(view.viewport().rect().contains(view.visualRect(self.listing.model.index(2_000, 0)).center()))
+
     def test_a_list_that_is_hidden_reads_on_when_it_is_shown(self):
         self.listing.view.sortByColumn(1, Qt.SortOrder.AscendingOrder)
         self.app.processEvents()

@@ -330,6 +330,13 @@ class Listing(QWidget):
         super().showEvent(event)
         if self._is_due:
             self._read_on()
+        self._desk.pace.later(self, self._into_sight)
+
+    def _into_sight(self) -> None:
+        """Bring what is chosen into sight, once there is a sight."""
+        line = next((self.model.line_of(key) for key in self.chosen_keys()), None)
+        if line is not None:
+            self.view.scrollTo(self.model.index(line, 0))
 
     def _arrange(self) -> None:
         self._is_due = False
@@ -370,6 +377,8 @@ class Listing(QWidget):
         selection.clearSelection()
         flags = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
         lines = sorted(line for key in keys if (line := self.model.line_of(key)) is not None)
+        if lines:
+            self.view.scrollTo(self.model.index(lines[0], 0))
         for line in lines:
             selection.select(self.model.index(line, 0), flags)
             selection.setCurrentIndex(self.model.index(line, 0), QItemSelectionModel.SelectionFlag.NoUpdate)
