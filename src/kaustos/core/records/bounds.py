@@ -125,7 +125,7 @@ def _instant(moment: str) -> Any:
     return datetime.fromisoformat(moment)
 
 
-@by_identity(20_000)
+@by_identity(512)
 def _answer(record: Any) -> tuple[tuple[Outside, ...], Any]:
     """What is outside, and the record without it."""
     found = tuple(_found(record, "")) if record is not None else ()
