@@ -1,5 +1,6 @@
 """What nobody foresaw is logged without words of the shop, told, and ends nothing."""
 
+import ast
 import importlib
 import logging
 import pkgutil
@@ -13,6 +14,7 @@ from unittest.mock import patch
 from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QWidget
 
+import kaustos
 import kaustos.ui
 from kaustos.app.messages import Messages
 from kaustos.ui.faults import log_to, stand_guard, tell_faults_to, write_report
@@ -169,6 +171,18 @@ class TestTelling(unittest.TestCase):
             self.assertIn("%s %s cannot be read", where)
             for words in ("Crag", "Winch", "231"):
                 self.assertNotIn(words, where)
+
+    def test_what_is_logged_is_a_fixed_sentence_and_its_values_stand_apart(self):
+        seen = 0
+        for file in Path(kaustos.__file__).parent.rglob("*.py"):
+            for call in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+                name = call.func.attr if isinstance(call, ast.Call) and isinstance(call.func, ast.Attribute) else ""
+                if name in ("warning", "exception") or (name == "error" and "_LOG" in ast.unparse(call.func)):
+                    seen += 1
+                    first = call.args[0]
+                    is_fixed = isinstance(first, ast.Constant) or (isinstance(first, ast.Name) and first.id.isupper())
+                    self.assertTrue(is_fixed, f"{file.name}:{call.lineno}: the log would hold words of the shop")
+        self.assertGreater(seen, 8)
 
     def test_a_log_that_cannot_be_written_ends_nothing(self):
         (self.folder / "log").write_text("a file in the way")

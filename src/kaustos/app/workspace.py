@@ -448,7 +448,7 @@ def read_records(file: Path) -> Records:
     try:
         records, unread = read_whole(store)
         if unread:
-            logging.getLogger("kaustos").warning(unread_words(unread))
+            logging.getLogger("kaustos").warning("%s", unread_words(unread))
         return records
     finally:
         store.close()
