@@ -118,6 +118,26 @@ class TestVerbs(VerbTest):
         self.assertNotEqual(refused.exit_code, 0)
         self.assertIn("could not be started on port", refused.output)
 
+    def test_a_log_of_temperatures_tells_its_sensors_losses_and_faults(self):
+        file = self.folder / "warm.csv"
+        lines = [f"{60 * n},{21 + 60 * (1 - 2.718281828 ** (-n / 33.3333)):.2f},480" for n in range(200)]
+        file.write_text("\n".join(["time,air,power [W]", *lines]) + "\n", encoding="utf-8")
+        done = self.run_verb("log", file)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertIn("air\t", done.output)
+        self.assertIn("Losses 8 W/K", done.output)
+        file.write_text("time,air\n0,20\n60,x\n120,22\n", encoding="utf-8")
+        refused = self.run_verb("log", file)
+        self.assertEqual(refused.exit_code, 2)
+        self.assertIn("line 3", refused.output)
+
+    def test_the_cheapest_changes_are_printed_and_an_unknown_machine_is_told(self):
+        done = self.run_verb("upgrade", "beck", "abs", "--workspace", self.workspace)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertIn("Clips instead of the magnet\t9 €", done.output)
+        self.assertIn("Bill: 149 €", done.output)
+        self.assertEqual(self.run_verb("upgrade", "nobody", "abs", "--workspace", self.workspace).exit_code, 2)
+
     def test_a_review_with_a_stop_ends_with_3_and_without_one_with_0(self):
         self.assertEqual(self.run_verb("review", self.file).exit_code, 3)
         done = self.run_verb("review", self.file, "--machine", "crag", "--workspace", self.workspace)

@@ -11,6 +11,9 @@ from pathlib import Path
 
 import attrs
 
+from tests.bond_practice import bond_lines
+from tests.machine_practice import machine_lines
+
 TARGET = Path(__file__).parents[1] / "docs" / "validation.md"
 
 
@@ -233,8 +236,99 @@ def _practice() -> list[str]:
     return lines
 
 
+def _bond() -> list[Check]:
+    """Closed forms of stress, load, support and learning."""
+    import math
+
+    import numpy as np
+    import shapely
+
+    from kaustos.core.fitting.bond_outcomes import Seen, belief
+    from kaustos.core.part.outline import local_support
+    from kaustos.core.physics.grip import contact_temperature
+    from kaustos.core.physics.stress import Solid, Stiffness, stress_parts
+    from kaustos.core.physics.warp import breadth_factor, energy_release, foot_strain, layered_bar, strip_support
+
+    def tall() -> float:
+        z = np.linspace(0.0, 0.5, 100_001)
+        return float(energy_release(z, np.full(z.size, 1e4), 0.02)) / 200.0
+
+    def low() -> float:
+        z = np.linspace(0.0, 0.003, 301)
+        return float(energy_release(z, np.full(z.size, 1e4), 3.0, 1.5))
+
+    def corner(degrees: float) -> float:
+        a = math.radians(degrees)
+        wedge = shapely.Polygon([(0, 0), (99, 0), (99 * math.cos(a), 99 * math.sin(a))])
+        return float(local_support(np.zeros((1, 2)), np.ones(1), wedge)[0])
+
+    def bar() -> float:
+        found = layered_bar(length=0.1, height=0.005, layer=0.00025, expansion=8e-5, glass_c=105.0, ends_c=65.0)
+        return 1e3 * (found.lift or 0.0)
+
+    def held() -> float:
+        return belief(0.47, 0.47, [Seen(over=0.3, above=True, scatter=0.35)]).mean
+
+    even = Stiffness(celsius=np.linspace(0.0, 200.0, 5), modulus=np.full(5, 2e9))
+    glass = Solid(stiffness=even, glass_c=105.0, solid_c=105.0, expansion_glassy=8e-5, expansion_rubbery=2e-4)
+    radius = 20**3 * 0.00025 / (6 * 8e-5 * 40 * 19)
+    z = 0.3 / math.hypot(0.35, 0.47)
+    density = math.exp(-z * z / 2) / math.sqrt(2 * math.pi)
+    wide = math.hypot(0.35, 0.47)
+    mean = 0.47**2 / wide * density / (0.5 * math.erfc(-z / math.sqrt(2)))
+    return [
+        Check("Stress of a layer", "even modulus, 105 to 23 °C, MPa", "E α ΔT by hand", 2e3 * 8e-5 * 82.0,
+              lambda: float(stress_parts(glass, 23.0)[0]) / 1e6, 1e-6),
+        Check("Load, tall part", "over u L", "limit of the form as the height grows", 0.244, tall,
+              1e-3),
+        Check("Load, long low part", "B u H, J/m²", "limit of the form", 45.0, low, 1e-6),
+        Check("Wide footprint", "ν = 0.38", "plane stress over bar, (1 + ν)/(1 - ν)", 1.38 / 0.62,
+              lambda: float(breadth_factor(1e6, 0.001, 0.38)), 1e-6),
+        *(Check("Support at a corner", f"{degrees:g}°", "angle over the whole turn", degrees / 360.0,
+                lambda degrees=degrees: corner(degrees), 1e-6) for degrees in (15.0, 60.0, 90.0, 150.0)),
+        Check("Support of a strip", "half as wide as its disc", "area of a slice of a circle, by hand",
+              (math.asin(0.5) + 0.5 * math.sqrt(0.75)) / math.pi, lambda: float(strip_support(0.5, 1.0)), 1e-9),
+        Check("Layered bar", "lift of its ends, mm", "Wang, Xi and Jin, as published",
+              1e3 * radius * (1 - math.cos(0.1 / (2 * radius))), bar, 1e-6),
+        Check("Contact of two bodies", "equal effusivities", "mean of both temperatures", 160.0,
+              lambda: float(contact_temperature(240.0, 500.0, 80.0, 500.0)), 1e-9),
+        Check("Foot above its glass transition", "at it, for an hour", "ρ g H t/(3 η), η = 1e12 Pa s",
+              1100 * 9.81 * 0.1 * 3600 / 3e12,
+              lambda: float(foot_strain(1100.0, 0.1, 105.0 + 1e-9, 105.0, 3600.0, (17.44, 51.6))), 1e-12),
+        Check("One part that held", "mean of the belief", "closed form of a normal cut by a normal", mean, held, 1e-6),
+    ]  # fmt: skip
+
+
+def _machine() -> list[Check]:
+    import math
+
+    from kaustos.core.physics.chamber import Chamber, radiation, surface, warm_up
+    from kaustos.core.physics.near import melt_power, platinum_ohm
+    from kaustos.core.physics.wear import tip_drop, worn_bore
+
+    one = Chamber(air=8_000.0, wall=1e-3, air_to_wall=1e-9, air_to_room=5.0, wall_to_room=1.0)
+    cone = math.pi / 6.0
+    return [
+        Check("Platinum sensor [ohm]", "1000 ohm at 100 °C", "IEC 60751", 1385.055,
+              lambda: float(platinum_ohm(100.0, 1000.0)), 1e-3),
+        Check("Heat into a melt [W]", "15 mm³/s of 1.24 g/cm³, 375 J/g", "product by hand", 6.975,
+              lambda: float(melt_power(15e-9, 1240.0, 375e3)), 1e-9),
+        Check("Worn bore [mm]", "0.4 mm, land 0.6, 60° cone, 0.9 lost", "0.4 + 0.6 tan 30° by hand",
+              0.4 + 0.6 * math.tan(cone), lambda: 1e3 * float(worn_bore(4e-4, 6e-4, cone, 9e-4)), 1e-9),
+        Check("Drop along a nozzle [K]", "5 W, 3 mm, 35 mm², 25 W/m/K", "Fourier's law by hand", 17.142857,
+              lambda: float(tip_drop(5.0, 3e-3, 35e-6, 25.0)), 1e-5),
+        Check("Chamber, single node [°C]", "200 W, 5 W/K, 8 kJ/K, 27 min", "exponential by hand",
+              21.0 + 40.0 * (1.0 - math.exp(-1.0125)),
+              lambda: float(warm_up(one, 200.0, 21.0, 21.0).air(1620.0)[0]), 1e-4),
+        Check("Radiation [W/K]", "1 m² at 20 °C against 20 °C", "4 times the constant times T³",
+              4 * 5.670374419e-8 * 293.15**3, lambda: float(radiation(1.0, 20.0, 20.0)), 1e-9),
+        Check("Top of a plate [°C]", "100 °C, 6e-3 m²K/W, 12 W/m²/K, air at 30 °C", "two resistances in a row",
+              30.0 + 70.0 / 1.072, lambda: float(surface(100.0, 6e-3, 12.0, 30.0)), 1e-9),
+    ]  # fmt: skip
+
+
 GROUPS: list[Callable[[], list[Check]]] = [
-    _units, _shares, _service, _money, _air, _strand, _polymer, _warming, _scale,
+    _units, _shares, _service, _money, _air, _strand, _polymer, _warming, _scale, _machine, _bond,
 ]  # fmt: skip
 
 
@@ -259,7 +353,7 @@ def document() -> str:
         f"| {each.tolerance:.1g} |"
         for each in checks()
     ]
-    return "\n".join(lines + _practice()) + "\n"
+    return "\n".join([*lines, *_practice(), *machine_lines(), *bond_lines()]) + "\n"
 
 
 if __name__ == "__main__":

@@ -281,6 +281,77 @@ def after_command(
         typer.echo(booked, nl=bool(booked))
 
 
+@app.command("log")
+def log_command(
+    file: Annotated[Path, typer.Argument(help="A log of temperatures, CSV with a time and one column a sensor")],
+    sensor: Annotated[str, typer.Option(help="Sensor that is fitted; the first where none is named")] = "",
+    room: Annotated[float, typer.Option(help="Room temperature in °C")] = 21.0,
+) -> None:
+    """Print what a log of temperatures tells: each sensor, how far they stand apart, losses and capacity."""
+    from kaustos.app.heat_log import SENSOR_HEADINGS, ReadHeatLog, fit_of, log_words, sensor_rows
+
+    with _told():
+        wording = _wording()
+        log = ReadHeatLog(file, None)()
+        typer.echo("\t".join(SENSOR_HEADINGS))
+        for row in sensor_rows(log, wording):
+            typer.echo("\t".join(row))
+        typer.echo(log_words(log, fit_of(log, sensor or next(iter(log.thin.readings)), room), wording))
+
+
+@app.command("part")
+def part_command(
+    file: Annotated[Path, typer.Argument(help="A part: STL, 3MF or OBJ")],
+    scale: Annotated[float, typer.Option(help="Factor on its size; 25.4 for inches")] = 1.0,
+    down: Annotated[int | None, typer.Option(help="Side that lies down, by the number that is printed")] = None,
+    workspace: WorkspaceOption = None,
+    recipe: Annotated[str | None, typer.Option(help="Keep it with this recipe of the workspace")] = None,
+) -> None:
+    """Measure a part: size, volume, contact, walls, sides to lie on, what is wrong with its mesh."""
+    from kaustos.app.parts import ReadPart, keep_part, part_lines, read_scale
+    from kaustos.app.worker import WORKER
+    from kaustos.app.workspace import Workspace
+
+    try:
+        with _told():
+            if (recipe is None) != (workspace is None):
+                raise KaustosError("--recipe and --workspace belong together.")
+            read_scale(f"{scale:g}", _wording())
+            found = ReadPart(file, scale, down)()
+            for line in part_lines(found, _wording()):
+                typer.echo(line)
+            if workspace is not None and recipe is not None:
+                opened = Workspace(workspace)
+                try:
+                    if recipe not in opened.draft.records.cards:
+                        raise KaustosError(f"--recipe: {recipe!r:.60} is not in this workspace.")
+                    opened.draft.open_card(recipe)
+                    typer.echo(f"Kept as {keep_part(opened, found, opened.draft.records.card.chosen.get('part'))}.")
+                finally:
+                    opened.close()
+    finally:
+        WORKER.stop()
+
+
+@app.command("upgrade")
+def upgrade_command(
+    machine: Annotated[str, typer.Argument(help="Machine, by its id")],
+    polymers: Annotated[list[str], typer.Argument(help="Polymers that it is to run, by their ids")],
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
+) -> None:
+    """Print the cheapest set of changes that lets a machine run some polymers, its bill, and what is out of reach."""
+    from kaustos.app.upgrades import PLAN_HEADINGS, known_machine, known_polymers, outlook
+    from kaustos.app.workspace import reading
+
+    with _told(), reading(workspace) as opened:
+        found = outlook(opened, known_machine(opened, machine), known_polymers(opened, polymers), _wording())
+        typer.echo("\t".join(PLAN_HEADINGS))
+        for row in found.rows:
+            typer.echo("\t".join(row))
+        for words in found.words:
+            typer.echo(words)
+
+
 @app.command("simulate")
 def simulate_command(
     port: Annotated[int, typer.Option(min=0, max=65535, help="Port on loopback; 0 lets the system choose")] = 0,

@@ -162,7 +162,7 @@ class TestWhatCannotBeKept(FolderTest):
     def test_kinds_of_a_newer_version_are_kept_and_written_back(self):
         workspace = self.workspace()
         plates = {"p1": {"id": "p1", "flatness": [0.1, {"deep": True}]}}
-        workspace._store.put_documents([("plate", "p1", plates["p1"])], "2026-03-02T08:00:00.000000Z")
+        workspace._store.put_documents([("jig", "p1", plates["p1"])], "2026-03-02T08:00:00.000000Z")
         workspace.close()
         again = Workspace(workspace.file, Settings(), lambda: NOW)
         self.addCleanup(again.close)
@@ -172,7 +172,7 @@ class TestWhatCannotBeKept(FolderTest):
         fill(copy, again.draft.records, lambda: NOW)
         for file in (again.file, copy):
             other = Workspace(file, Settings(), lambda: NOW, write=False)
-            self.assertEqual(other.draft.records.foreign, {"plate": plates})
+            self.assertEqual(other.draft.records.foreign, {"jig": plates})
             other.close()
 
     def test_a_copy_holds_what_is_on_the_screen_when_the_file_cannot_be_written(self):

@@ -34,7 +34,10 @@ class TestLogging(WorkspaceTest):
         newest = workspace.revisions()[0]
         self.assertEqual((run.revision, newest.number, newest.who), (4.0, 4, "A. Tester"))
         self.assertEqual(run.foretold[0], "machine.chamber.below_window")
-        self.assertEqual(run.configuration, configuration_of(workspace.draft.records.machines["tarn"]))
+        self.assertEqual(
+            run.configuration,
+            configuration_of(workspace.draft.records.machines["tarn"], workspace.draft.records.nozzles["nozzle_s04"]),
+        )
         again = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertEqual((again.revision, again.id), (4.0, "run_0014"), "nothing changed: the same revision")
 
@@ -265,13 +268,14 @@ class TestAfter(WorkspaceTest):
 class TestBeginning(WorkspaceTest):
     def test_a_new_recipe_knows_polymer_and_machine_and_nothing_else(self):
         workspace = self.demo()
-        key = new_recipe(workspace, " Spacer ", "pc", "tarn")
+        key = new_recipe(workspace, " Spacer ", "pc", "crag")
         recipe = workspace.draft.records.cards[key].recipe
         self.assertEqual((workspace.draft.records.current, recipe.name, recipe.polymer), ("spacer", "Spacer", "pc"))
         self.assertIsNone(recipe.melt.nozzle_c)
         found = {each.field: each.value_c for each in proposals(workspace)}
         workspace.draft.set(found, title="Setpoints to start from")
-        self.assertEqual(operation_of(workspace.review(), "machine").standing, "clear")
+        found = [each.code for each in operation_of(workspace.review(), "machine").findings]
+        self.assertEqual(found, ["machine.plate.cold_probed"], "the plate was probed for a hotter polymer")
         workspace.draft.undo()
         workspace.draft.undo()
         self.assertNotIn("spacer", workspace.draft.records.cards)

@@ -46,7 +46,11 @@ class TestStops(WorkspaceTest):
     def test_every_part_that_lets_go_and_the_liner_are_matters_of_safety(self):
         safety = {code for code, each in CODES.items() if each.is_safety}
         self.assertEqual(safety, {"machine.nozzle.liner_limit", "machine.plate.magnet_limit",
-                                  "machine.plate.backing_limit", "machine.chamber.parts_soften"})  # fmt: skip
+                                  "machine.plate.backing_limit", "machine.chamber.parts_soften",
+                                  "machine.chamber.electronics_limit", "machine.near.softens",
+                                  "machine.gap.jumped", "machine.nozzle.wrong_table", "machine.plate.wrong_table",
+                                  "machine.chamber.wrong_table", "plate.surface.breaks",
+                                  "plate.item.broken"})  # fmt: skip
         for code in safety:
             self.assertEqual((CODES[code].severity, CODES[code].cap), ("stop", "no_go"))
 

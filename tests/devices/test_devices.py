@@ -18,6 +18,7 @@ from kaustos.devices import (
     DeviceNonsense,
     DeviceSilent,
     SimulatedDryer,
+    SimulatedLogger,
     SimulatedScale,
     drying_spool,
 )
@@ -108,6 +109,22 @@ class TestSimulated(unittest.TestCase):
         self.assertEqual(drying.read()["gross"], 1005.0)
         clock.now = 40_000.0
         self.assertAlmostEqual(scale.read()["gross"], 600.0, delta=2.5)
+
+
+class TestLogger(unittest.TestCase):
+    def test_three_thermocouples_and_power_warm_as_the_box_does_and_stand_apart(self):
+        clock = Clock()
+        logger = SimulatedLogger(clock, np.random.default_rng(3))
+        first = logger.read()
+        clock.now += 3_600.0
+        last = logger.read()
+        self.assertEqual(set(last), {"TC1", "TC2", "TC3", "power"})
+        self.assertLess(max(abs(first[f"TC{n}"] - 21.0) for n in (1, 2, 3)), 3.5)
+        rest = 21.0 + 220.0 / (0.1 + 1.0 / (1.0 / 12.0 + 1.0 / 7.0))  # leaks beside two resistances in a row
+        self.assertAlmostEqual(last["TC1"], rest, delta=1.0)
+        self.assertTrue(last["TC2"] < last["TC1"] < last["TC3"])
+        with self.assertRaises(DeviceNonsense):
+            logger.set("TC1", 40.0)
 
 
 class TestModbus(unittest.TestCase):

@@ -13,6 +13,7 @@ from kaustos.formats.lots_csv import read_lots
 from kaustos.formats.recipe_file import read_recipe
 from kaustos.library import load
 from tests import validation
+from tests.machine_practice import beside_practice
 
 ROOT = Path(__file__).parents[2]
 DOCS = ROOT / "docs"
@@ -27,6 +28,9 @@ class TestValidation(unittest.TestCase):
     def test_every_likely_drying_time_is_near_practice_or_has_its_reason(self):
         absorbing = {key for key, polymer in load().polymers.items() if polymer.absorbs}
         self.assertEqual({each.polymer for each in validation.USUAL}, absorbing)
+        for each in beside_practice():
+            with self.subTest(each.title):
+                self.assertTrue(each.off <= 1.5 or each.why, "it differs from practice and does not say why")
         for each in validation.USUAL:
             likely, soonest, latest = validation.usual_hours(each.polymer)
             near = each.low_h / 1.5 <= likely <= each.high_h * 1.5

@@ -15,7 +15,7 @@ ROOT = Path(__file__).parents[2]
 README = (ROOT / "README.md").read_text()
 
 PACKAGE = {
-    "__init__": '''"""Operation 40, Finish: a made-up one."""
+    "__init__": '''"""Operation 60, Finish: a made-up one."""
 
 from kaustos.core.review.finish.codes import CODES
 from kaustos.core.review.finish.drawing import picture
@@ -112,9 +112,9 @@ PICTURE = """def draw_finish(pen, box, record, wording):
 ROOM = """from kaustos.ui.rooms.room import Room
 
 
-class PlatesRoom(Room):
+class JigsRoom(Room):
     def __init__(self, desk) -> None:
-        super().__init__(desk, "Plates", "Made up.", "There is no plate yet.")
+        super().__init__(desk, "Jigs", "Made up.", "There is no jig yet.")
 """
 PLATE = """import attrs
 
@@ -122,7 +122,7 @@ from kaustos.core.records.fields import extra, number, text
 
 
 @attrs.frozen(kw_only=True)
-class PlateRecord:
+class JigRecord:
     id: str
     name: str = text("Plate")
     max_c: float | None = number("temperature", "Hottest")
@@ -161,7 +161,7 @@ TOUCHED = {  # what is added to each existing file: a line before which, and the
         ),
         (
             ")  # fmt: skip\nBY_NUMBER",
-            '    Operation(number=40, key="finish", title="Finish", short="Finish", section="Is it smooth?",\n'
+            '    Operation(number=60, key="finish", title="Finish", short="Finish", section="Is it smooth?",\n'
             '              reads=Reads(recipe=("finish", "brief"), context=("polymer", "machine", "rules")),\n'
             "              load=_finish),\n",
         ),
@@ -172,7 +172,7 @@ TOUCHED = {  # what is added to each existing file: a line before which, and the
             "def _finish(desk: Desk) -> Bench:\n    from kaustos.ui.benches.finish import FinishBench\n\n"
             "    return FinishBench(desk)\n\n\n",
         ),
-        ('"machine": _machine}', None),
+        ('    "brief": _brief,\n', '    "finish": _finish,\n'),
     ),
     "app/pictures/__init__.py": (
         (
@@ -180,7 +180,7 @@ TOUCHED = {  # what is added to each existing file: a line before which, and the
             "def _finish() -> Draw:\n    from kaustos.app.pictures.finish import draw_finish\n\n"
             "    return draw_finish\n\n\n",
         ),
-        ('"machine": _machine}', None),
+        ('    "brief": {"": _brief},', '    "finish": {"": _finish},\n'),
     ),
 }
 PROGRAM = """
@@ -208,7 +208,7 @@ app = make_application()
 window = open_window(file, Settings(), None, fixed_clock(now), AT_ONCE)
 window.desk.begin()
 window.show()
-window.show_operation(40)
+window.show_operation(60)
 bench = window.benches["finish"]
 assert bench.form.boxes["finish.grit"].edit.accessibleName() == "grit"
 assert not window.desk.propose("finish.grit", "120")
@@ -219,21 +219,21 @@ assert bench.picture.is_current
 window.findings.choose(codes.index("finish.grit.coarse"))
 window.apply_remedy(0)
 assert window.desk.workspace.draft.value("finish.grit") == 400.0
-assert window.actions_by_id["go.finish"].shortcut().toString() == "Ctrl+F4"
+assert window.actions_by_id["go.finish"].shortcut().toString() == "Ctrl+F6"
 context, found = window.desk.workspace.judged()
 content = sheet_content(window.desk.workspace.draft.records.card.recipe, context, found, window.desk.wording,
                         revision="r", printed="p", appendix=True)
-assert "40 Finish" in sheet_html(content)
-assert [kind.one for kind in KINDS][-1] == "plate"
+assert "60 Finish" in sheet_html(content)
+assert [kind.one for kind in KINDS][-1] == "jig"
 from kaustos.core.records import Place
-from kaustos.core.records.plate_record import PlateRecord
-window.desk.workspace.draft.add("plates", "p1", PlateRecord(id="p1", name="Glass"), "New plate")
-assert not window.desk.propose(Place("plates", "p1", "max_c"), "302 F")
-window.show_room("plates")
-assert window.rooms["plates"].title.text() == "Plates"
+from kaustos.core.records.jig_record import JigRecord
+window.desk.workspace.draft.add("jigs", "p1", JigRecord(id="p1", name="Glass"), "New jig")
+assert not window.desk.propose(Place("jigs", "p1", "max_c"), "302 F")
+window.show_room("jigs")
+assert window.rooms["jigs"].title.text() == "Jigs"
 window.close()
 again = open_window(file, Settings(), None, fixed_clock(now), AT_ONCE)
-assert abs(again.desk.workspace.draft.records.tables["plates"]["p1"].max_c - 150.0) < 0.01
+assert abs(again.desk.workspace.draft.records.tables["jigs"]["p1"].max_c - 150.0) < 0.01
 assert again.desk.workspace.draft.value("finish.grit") == 400.0
 again.close()
 server = ModbusServer(SimulatedOven(), OVEN)
@@ -259,8 +259,7 @@ class TestToAdd(unittest.TestCase):
         path = self.package / file
         text = path.read_text()
         self.assertEqual(text.count(mark), 1, f"{file}: {mark}")
-        added = mark.replace("}", ', "finish": _finish}') if lines is None else lines + mark
-        path.write_text(text.replace(mark, added))
+        path.write_text(text.replace(mark, lines + mark))
 
     def test_an_operation_a_kind_a_room_and_a_device_are_added_as_the_readme_says(self):
         for name, text in PACKAGE.items():
@@ -272,18 +271,18 @@ class TestToAdd(unittest.TestCase):
         for file, changes in TOUCHED.items():
             for mark, lines in changes:
                 self.before(file, mark, lines)
-        (self.package / "core/records/plate_record.py").write_text(PLATE)
+        (self.package / "core/records/jig_record.py").write_text(PLATE)
         self.before("core/records/kinds.py", "from kaustos.core.records.run import Run\n",
-                    "from kaustos.core.records.plate_record import PlateRecord\n")  # fmt: skip
-        line = '    Kind(one="plate", many="plates", record=PlateRecord, title="plate", is_chosen=True),\n'
+                    "from kaustos.core.records.jig_record import JigRecord\n")  # fmt: skip
+        line = '    Kind(one="jig", many="jigs", record=JigRecord, title="jig", is_chosen=True),\n'
         self.before("core/records/kinds.py", ")\nBY_MANY", line)
-        (self.package / "ui/rooms/plates.py").write_text(ROOM)
+        (self.package / "ui/rooms/jigs.py").write_text(ROOM)
         self.before("ui/rooms/names.py", '    RoomEntry("settings", "Settings", None),\n',
-                    '    RoomEntry("plates", "Plates", None),\n')  # fmt: skip
+                    '    RoomEntry("jigs", "Jigs", None),\n')  # fmt: skip
         self.before("ui/rooms/making.py", "MAKERS: dict",
-                    "def _plates(shell: Shell) -> Room:\n    from kaustos.ui.rooms.plates import PlatesRoom\n\n"
-                    "    return PlatesRoom(shell.desk)\n\n\n")  # fmt: skip
-        self.before("ui/rooms/making.py", '    "stock": _stock,', '    "plates": _plates,\n')
+                    "def _jigs(shell: Shell) -> Room:\n    from kaustos.ui.rooms.jigs import JigsRoom\n\n"
+                    "    return JigsRoom(shell.desk)\n\n\n")  # fmt: skip
+        self.before("ui/rooms/making.py", '    "stock": _stock,', '    "jigs": _jigs,\n')
         (self.package / "devices/oven.py").write_text(DEVICE)
         program = PROGRAM.format(src=str(self.src))
         done = subprocess.run(

@@ -162,6 +162,6 @@ class TestRestore(StoreTest):
         self.demo("copy.kaustos")
         store = Store(self.folder / "copy.kaustos", write=True)
         self.addCleanup(store.close)
-        store.put_documents([("plate", "in_the_log", {"v": 1})], NOW)
+        store.put_documents([("jig", "in_the_log", {"v": 1})], NOW)
         restore(self.file, self.folder / "copy.kaustos", MOMENT)
-        self.assertIn("in_the_log", read_records(self.file).foreign["plate"])
+        self.assertIn("in_the_log", read_records(self.file).foreign["jig"])

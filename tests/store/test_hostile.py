@@ -159,7 +159,7 @@ class TestDamage(StoreTest):
                     self.assertNotIn("\n", str(told))
             for each in self.folder.glob(f"{turn}.*"):
                 each.unlink()
-        self.assertEqual(descriptors(), before)
+        self.assertLessEqual(descriptors(), before)
 
     def test_the_newest_backup_is_named(self):
         file = self.demo()

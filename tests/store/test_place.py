@@ -104,7 +104,7 @@ class TestReadingOnly(PlaceTest):
     def test_what_stands_in_a_live_log_is_read_from_there_too(self):
         self.demo()
         store = Store(self.file, write=True)
-        store.put_documents([("plate", "in_the_log", {"v": 1})], NOW)
+        store.put_documents([("jig", "in_the_log", {"v": 1})], NOW)
         copy = self.folder / "sub"
         copy.mkdir()
         for ending in ("", "-wal"):
@@ -113,7 +113,7 @@ class TestReadingOnly(PlaceTest):
         self.folder, self.file = copy, copy / "shop.kaustos"
         before = {name: (copy / name).read_bytes() for name in self.left()}
         records, _ = self.opened()
-        self.assertIn("in_the_log", records.foreign["plate"])
+        self.assertIn("in_the_log", records.foreign["jig"])
         self.assertEqual({name: (copy / name).read_bytes() for name in self.left()}, before)
 
     def test_an_older_layout_is_read_through_a_migrated_copy(self):

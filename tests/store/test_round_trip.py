@@ -9,19 +9,31 @@ import attrs
 
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, fill
+from kaustos.core.planning.standing import box_shape
 from kaustos.core.records import (
     KINDS,
     STAYS,
+    AgentBatch,
+    Calibration,
+    Damage,
     Datum,
     Dryer,
+    Feeding,
+    Fit,
+    Inspection,
     Lot,
     Machine,
+    Nozzle,
     OwnPolymer,
+    PartFile,
     Photo,
+    PlateItem,
+    PrintedPart,
     Recipe,
     RecipeCard,
     Run,
     Stay,
+    Upgrade,
     Weighing,
 )
 from kaustos.core.records.quantities import QUANTITIES
@@ -29,6 +41,7 @@ from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
 from tests.support import NOW
 
+BOX = box_shape(9.5, 0.1 + 0.2, 3.0, 0.4)
 OWN = Datum(value=0.1 + 0.2, low=0.0, high=1e3, unit="°C", kind="own", source="ä; “x”, 2026")
 ODD = ("", "ä µm ½ – “x”", "a,b;c\td", "NaN", "null", "0", "'; drop table x; --", "e\u0301 \u202e abc")
 
@@ -76,8 +89,19 @@ class TestRoundTrip(unittest.TestCase):
                 "dryer": made_up(Dryer, rng, id="odd"), "run": made_up(Run, rng, id="odd", card="odd", revision=1.0),
                 "own_polymer": made_up(OwnPolymer, rng, id="odd", based_on=rng.choice([None, "pc", "pa6"]),
                                        values={"glass_transition_c": OWN}, opinions={"glass_transition_c": OWN}),
+                "nozzle": made_up(Nozzle, rng, id="odd", fed=(made_up(Feeding, rng),),
+                                  inspections=(made_up(Inspection, rng),)),
+                "calibration": made_up(Calibration, rng, id="odd", machine="odd", values={"offset_k": -3.5}),
+                "upgrade": made_up(Upgrade, rng, id="odd", lifts={"nozzle.heater": 450.0}, needs=("odd",)),
+                "plate": made_up(PlateItem, rng, id="odd", surface=rng.choice([None, "pei_film", "gone"]),
+                                 damages=(made_up(Damage, rng), made_up(Damage, rng))),
+                "agent": made_up(AgentBatch, rng, id="odd", agent=rng.choice([None, "pvp_glue", "gone"])),
+                "part": made_up(PrintedPart, rng, id="odd", shape=rng.choice([None, BOX]),
+                                files=(made_up(PartFile, rng, sha256=f"{rng.getrandbits(256):064x}"),),
+                                fits=(made_up(Fit, rng),), broken=("ä; “x”",)),
                 "card": RecipeCard(recipe=made_up(Recipe, rng, polymer=rng.choice([None, "odd"])),
-                                   chosen={**RECORDS.card.chosen, "lot": "odd"}),
+                                   chosen={**RECORDS.card.chosen, "lot": "odd", "plate": "odd", "agent": "odd",
+                                                              "part": "odd"}),
             }  # fmt: skip
             self.assertEqual(set(odd), {kind.one for kind in KINDS}, "a kind that is not tried")
             records = RECORDS.with_tables(

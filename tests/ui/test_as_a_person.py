@@ -98,9 +98,11 @@ class TestKeyboard(WindowTest):
 
     def test_findings_are_walked_and_remedied_by_keys_alone(self):
         window = self.open()
-        QTest.keyClick(window, Qt.Key.Key_Down, ALT)
-        QTest.keyClick(window, Qt.Key.Key_Down, ALT)
-        chosen = next(card for card in window.findings.shown if card.why.isVisible())
+        for _ in range(12):
+            QTest.keyClick(window, Qt.Key.Key_Down, ALT)
+            chosen = next(card for card in window.findings.shown if card.why.isVisible())
+            if "nothing is left" in chosen.text.text():
+                break
         self.assertIn("nothing is left to regulate with", chosen.text.text())
         QTest.keyClick(window, Qt.Key.Key_1, ALT)
         draft = window.desk.workspace.draft
@@ -187,11 +189,11 @@ class TestTyping(WindowTest):
 class TestFiles(WindowTest):
     def test_dropped_files_are_taken_or_refused_by_name(self):
         window = self.open()
-        good, odd, bad = (self.folder / name for name in ("shell.json", "shell.stl", "bad.json"))
+        good, odd, bad = (self.folder / name for name in ("shell.json", "shell.step", "bad.json"))
         window.desk.workspace.export_recipe(good)
         odd.write_text("solid")
         bad.write_text("{")
-        for file, words in ((odd, "shell.stl: only recipes"), (bad, "bad.json: line 1"), (good, "is taken in")):
+        for file, words in ((odd, "shell.step: only recipes"), (bad, "bad.json: line 1"), (good, "is taken in")):
             data = QMimeData()
             data.setUrls([QUrl.fromLocalFile(str(file))])
             window.files.take_dropped(data)

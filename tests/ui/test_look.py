@@ -109,7 +109,7 @@ def nameless(window):
 class TestEveryView(WindowTest):
     def settle(self):
         """Let the layouts come to rest, as they have before a person looks."""
-        for _ in range(3):
+        for _ in range(8):
             self.app.processEvents()
 
     def check(self, window, name):
@@ -139,7 +139,49 @@ class TestEveryView(WindowTest):
                 lots.form.switches[page].click()
                 self.settle()
                 self.check(window, f"{lot}, page {page}, {theme}")
+            window.rooms["stock"].switches[3].click()
+            for nozzle in ("nozzle_s01", "nozzle_c07"):
+                window.rooms["stock"].nozzles.list.choose(nozzle)
+                self.settle()
+                self.check(window, f"{nozzle}, {theme}")
+            window.show_room("machines")
+            room = window.rooms["machines"]
+            for machine, page in itertools.product(("tarn", "beck"), range(len(room.form.switches))):
+                room.list.choose(machine)
+                room.form.switches[page].click()
+                self.settle()
+                self.check(window, f"{machine}, page {page}, {theme}")
+            self.look_at_plate_and_part(window, theme)
             self.close(window)
+
+    def look_at_plate_and_part(self, window, theme):
+        """Groups of the brief, pages of plate and first layer, plates, agents, a run with a lift and layer one due."""
+        for card in ("centraliser_blade", "cable_guide"):
+            window.desk.workspace.draft.open_card(card)
+            for operation, key in ((10, "brief"), (40, "plate"), (50, "first_layer")):
+                window.show_operation(operation)
+                bench = window.benches[key]
+                turned = [*bench.switches, *(bench.group_switches if key == "brief" else ())]
+                for switch in (*turned, *(bench.views if key == "plate" else ())):
+                    switch.click()
+                    self.settle()
+                    self.check(window, f"{card}, {key}, {switch.text()}, {theme}")
+        window.show_room("stock")
+        stock = window.rooms["stock"]
+        for page, kept, keys in ((4, stock.plates, ("plate_f3", "plate_g1")), (5, stock.agents, ("agent_v14",))):
+            stock.switches[page].click()
+            for key in keys:
+                kept.list.choose(key)
+                self.settle()
+                self.check(window, f"{key}, {theme}")
+        window.desk.workspace.draft.open_card("wellhead_cover")
+        window.start_run()
+        form = window.rooms["runs"].form
+        form.what.setCurrentIndex(form.what.findData("corner_lift"))
+        self.settle()
+        self.assertTrue(form.lift.isVisible() and form.good.isVisible())
+        self.check(window, f"a run with a lift, {theme}")
+        window.desk.workspace.draft.undo()
 
     def test_a_larger_window_is_used_and_still_whole(self):
         window = self.open()

@@ -8,8 +8,10 @@ from kaustos.app.settings import Settings
 from tests.ui.support import WindowTest
 
 STEPS = 110
-ASKS = {"Write CSV", "Log with photo", "Add label photo", "Add photo", "Start simulated devices", "Sheet", "Menu",
-        "Save revision", "Save a copy", "Open"}  # fmt: skip  # they open dialogs, or threads
+ASKS = {  # they open dialogs, or threads
+    "Write CSV", "Log with photo", "With photo", "Add label photo", "Add photo", "Start simulated devices", "Sheet",
+    "Menu", "Save revision", "Save a copy", "Open", "Open log", "Write",
+}  # fmt: skip
 WORDS = ("0", "12", "-5", "abc", "1 kg", "80", "300 F", "5;5", "", "230-250", "2 h 30", "1e9", "999999")
 
 

@@ -231,8 +231,8 @@ class TestBeginning(WindowTest):
         self.assertIn("There is no machine yet", window.rooms["machines"].empty.text())
         type_into(window.rooms["machines"].beginning.name, "Scar")
         form = window.rooms["machines"].form
-        QTest.mouseClick(form.limits.buttons["nozzle"], Qt.MouseButton.LeftButton)
-        type_into(form.limits.limits[0].edit, "300")
+        QTest.mouseClick(form.page.limits.buttons["nozzle"], Qt.MouseButton.LeftButton)
+        type_into(form.page.limits.limits[0].edit, "300")
         self.assertEqual(window.desk.workspace.draft.records.machines["scar"].nozzle.heater.max_c, 300.0)
         QTest.keyClick(window, Qt.Key.Key_N, CONTROL)
         room.beginning.polymer.setCurrentIndex(room.beginning.polymer.findData("petg"))
@@ -267,11 +267,11 @@ class TestBeginning(WindowTest):
         QTest.keyClick(window, Qt.Key.Key_3, CONTROL)
         room = window.rooms["machines"]
         self.assertEqual(room.list.chosen_keys(), ["tarn"])
-        type_into(room.form.form.boxes["rate_per_h"].edit, "5,5")
+        type_into(room.form.page.form.boxes["rate_per_h"].edit, "5,5")
         self.assertEqual(window.desk.workspace.draft.records.machines["tarn"].rate_per_h, 5.5)
         QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
-        self.assertEqual(room.form.form.boxes["rate_per_h"].edit.text(), "4.00")
-        self.assertIn("25 of 29 polymers", room.form.heading.text())
+        self.assertEqual(room.form.page.form.boxes["rate_per_h"].edit.text(), "4.00")
+        self.assertIn("25 of 29 polymers", room.form.page.heading.text())
 
 
 class TestLookingUp(WindowTest):
@@ -448,8 +448,8 @@ class TestGradesOfAll(WindowTest):
         press_key(Qt.Key.Key_3, CONTROL)
         form = window.rooms["machines"].form
         window.rooms["machines"].list.choose("tarn")
-        QTest.mouseClick(form.limits.buttons["nozzle"], Qt.MouseButton.LeftButton)
-        type_into(form.limits.limits[0].edit, "200")
+        QTest.mouseClick(form.page.limits.buttons["nozzle"], Qt.MouseButton.LeftButton)
+        type_into(form.page.limits.limits[0].edit, "200")
         window.desk.look_round()
         said = window.message.text.text()
         after = self.cells(window, "Grade now")

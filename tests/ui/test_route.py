@@ -11,7 +11,7 @@ from kaustos.ui.commands import COMMANDS
 from kaustos.ui.desk import Desk
 from kaustos.ui.route import FIGURE_PX, MARGIN, NAME_PX, RouteStrip
 from tests.core.review.cases import CASES
-from tests.support import changed, judged, opened
+from tests.support import at_once, changed, opened
 from tests.ui.support import WindowTest
 
 SHORTS = ("Brief", "Drying", "Machine", "Plate, bond", "First layer", "Melt, walls", "Heat, weld", "Supports",
@@ -57,7 +57,7 @@ class TestTwelve(WindowTest):
             figure, name = (self._metrics(tile, *each) for each in ((FIGURE_PX, 600), (NAME_PX, 400)))
             room = tile.width() - 2 * MARGIN
             for code, (card, machine, raising, _) in CASES.items():
-                for operation in judged(changed(opened(card, machine), raising))[2].operations:
+                for operation in at_once(changed(opened(card, machine), raising)).operations:
                     tile.show_review(operation)
                     with self.subTest(code, operation=operation.number, unit=settings.temperature):
                         self.assertLessEqual(figure.horizontalAdvance(tile.lines()[1]), room, tile.lines()[1])

@@ -7,6 +7,7 @@ from typing import Any
 import attrs
 
 from kaustos.app.records import Records
+from kaustos.app.revisions import asked_for
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.records import CHOSEN, Kind, RecipeCard, check_id
 from kaustos.disk import name_of, read_text
@@ -43,7 +44,10 @@ def with_document(records: Records, document: RecipeDocument, name: str) -> Reco
     cards = {
         **records.cards,
         card: RecipeCard(
-            recipe=document.recipe, chosen=chosen, extra=dict(document.extra_context), beside=document.beside
+            recipe=document.recipe,
+            chosen=_asked(document, chosen),
+            extra=dict(document.extra_context),
+            beside=document.beside,
         ),
     }
     return attrs.evolve(records.with_tables(cards=cards, **tables), current=card)
@@ -62,3 +66,9 @@ def _taken_in(kind: Kind, record: Any, records: Records, name: str) -> tuple[Map
     check_id(f"{name}: context.{kind.one}.id", record.id)
     key = record.id if mine.get(record.id, record) == record else records.free_id(kind.many, record.id)
     return {**mine, key: attrs.evolve(record, id=key)}, key
+
+
+def _asked(document: RecipeDocument, chosen: dict[str, str]) -> dict[str, str]:
+    """What a document chooses, by the ids that its records have here."""
+    asked = asked_for(document.chosen)
+    return {kind: key for kind, key in chosen.items() if kind in asked}

@@ -1,16 +1,19 @@
 """What is looked up often, made once a change: runs by recipe, what recipes still want, which records changed."""
 
 import functools
+import operator
 from collections import Counter
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 import attrs
 
-from kaustos.core.planning.ledger import taken_by_runs
+from kaustos.core.planning.booking import booking_of
+from kaustos.core.planning.ledger import fed_by_runs, taken_by_runs
 from kaustos.core.planning.supply import grams_wanted
-from kaustos.core.records import Lot, RecipeCard, Run
-from kaustos.core.review import LastRun
+from kaustos.core.records import Lot, Polymer, RecipeCard, Run
+from kaustos.core.records.nozzle import Fed
+from kaustos.core.review import Bonded, Hot, LastRun
 
 
 def changed_keys(before: Mapping[str, Any], after: Mapping[str, Any]) -> tuple[str, ...] | None:
@@ -44,10 +47,14 @@ class _OfRuns:
 
     def __init__(self, runs: Mapping[str, Run], before: "_OfRuns | None" = None) -> None:
         self.runs, self.by_card, self.by_lot = runs, _Groups(), _Groups()
+        self.by_nozzle, self.by_machine, self.by_plate = _Groups(), _Groups(), _Groups()
         changed = None if before is None else _changed(before.runs, runs)
         for groups, old, group in (
             (self.by_card, before.by_card if before else {}, lambda run: run.card),
             (self.by_lot, before.by_lot if before else {}, lambda run: run.lot or ""),
+            (self.by_nozzle, before.by_nozzle if before else {}, lambda run: run.nozzle or ""),
+            (self.by_plate, before.by_plate if before else {}, lambda run: run.plate or ""),
+            (self.by_machine, before.by_machine if before else {}, lambda run: run.machine or ""),
         ):
             if changed is None:
                 _group(groups, runs.values(), group)
@@ -123,6 +130,9 @@ class Indexes:
         self._of_runs = _OfRuns({})
         self._wishes: dict[str, _Wish] = {}
         self._taken: dict[str, tuple[Lot, list[Run], float]] = {}
+        self._hot: dict[str, tuple[list[Run], tuple[Hot, ...]]] = {}
+        self._bonded: dict[str, tuple[list[Run], tuple[Bonded, ...]]] = {}
+        self._fed: dict[str, tuple[tuple[Any, ...], tuple[Fed, ...]]] = {}
         self.due: dict[tuple[str | None, str, str], tuple[tuple[Any, ...], bool]] = {}  # supplies: asked of, to order
 
     def of_runs(self, runs: Mapping[str, Run]) -> _OfRuns:
@@ -146,6 +156,38 @@ class Indexes:
             self._taken[key] = known
         return {key: grams for key, (_, _, grams) in self._taken.items() if grams}
 
+    def hot_by_machine(self, runs: Mapping[str, Run]) -> dict[str, tuple[Hot, ...]]:
+        """How hot each machine was in its runs; worked out anew for what has changed."""
+        before, self._hot = self._hot, {}
+        for key, mine in self.of_runs(runs).by_machine.items():
+            known = before.get(key)
+            self._hot[key] = known if known is not None and known[0] is mine else (mine, _hot_of(mine))
+        return {key: hot for key, (_, hot) in self._hot.items()}
+
+    def bonded_by_plate(self, runs: Mapping[str, Run]) -> dict[str, tuple[Bonded, ...]]:
+        """What became of each plate's runs; worked out anew for what has changed."""
+        before, self._bonded = self._bonded, {}
+        for key, mine in self.of_runs(runs).by_plate.items():
+            if key:
+                known = before.get(key)
+                self._bonded[key] = known if known is not None and known[0] is mine else (mine, _bonded_of(mine))
+        return {key: bonded for key, (_, bonded) in self._bonded.items() if bonded}
+
+    def fed_by_nozzle(
+        self, lots: Mapping[str, Lot], runs: Mapping[str, Run], polymers: Mapping[str, Polymer]
+    ) -> dict[str, tuple[Fed, ...]]:
+        """What runs fed through each nozzle; worked out anew for what has changed."""
+        before, self._fed = self._fed, {}
+        for key, mine in self.of_runs(runs).by_nozzle.items():
+            if not key:
+                continue
+            made_of = (mine, polymers, *(lots.get(run.lot or "") for run in mine))
+            known = before.get(key)
+            if known is None or not all(map(operator.is_, known[0], made_of)) or len(known[0]) != len(made_of):
+                known = (made_of, fed_by_runs(mine, lots, polymers))
+            self._fed[key] = known
+        return {key: fed for key, (_, fed) in self._fed.items()}
+
     def wanted_by_lot(
         self, cards: Mapping[str, RecipeCard], done: Mapping[str, int], without: str | None = None
     ) -> dict[str, float]:
@@ -167,6 +209,25 @@ class Indexes:
             else _wish(card, done.get(key, 0))
             for key, card in cards.items()
         }
+
+
+def _bonded_of(runs: Iterable[Run]) -> tuple[Bonded, ...]:
+    """What ended runs say of the grip, as far as it was worked out when they began."""
+    ended = (run for run in runs if run.is_ended and not run.retired and {"load", "cold", "damage"} <= run.bond.keys())
+    return tuple(
+        Bonded(
+            run.id, run.started_utc, run.polymer or "", run.agent or "", run.lot or "", run.bond["load"],
+            run.bond["cold"], run.bond["damage"], tuple(dict.fromkeys(each.what for each in run.observations)),
+            max((each.lift_mm for each in run.observations if each.lift_mm is not None), default=None),
+            str(run.outcome),
+        )
+        for run in ended
+    )  # fmt: skip
+
+
+def _hot_of(runs: Iterable[Run]) -> tuple[Hot, ...]:
+    hours = ((run, booking_of(run).hours) for run in runs if run.hot and not run.retired)
+    return tuple(Hot(run.started_utc, each, run.hot) for run, each in hours if each)
 
 
 def _wish(card: RecipeCard, done: int) -> _Wish:

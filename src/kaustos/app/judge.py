@@ -10,6 +10,7 @@ from kaustos.app.indexes import Indexes
 from kaustos.app.records import Records
 from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
+from kaustos.core.planning.configuration import calibrations_of
 from kaustos.core.progress import UNWATCHED
 from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, with_own_values
 from kaustos.core.review import (
@@ -101,9 +102,11 @@ def context_of(
     generic = shop.polymers.get(recipe.polymer or "")
     lot = chosen.get("lot")
     own_lot = lot if lot and lot.polymer == recipe.polymer else None
+    machine = chosen.get("machine")
     return Context(
         polymer=with_own_values(generic, own_lot) if generic else None,
         **chosen,
+        calibrations=calibrations_of(machine, shop.calibrations) if machine else (),
         now=now.replace(second=0, microsecond=0) if now else None,  # to the minute, so that a drag finds one moment
         rules=rules,
         shop=shop,
@@ -126,9 +129,14 @@ def shop_of(records: Records, indexes: Indexes | None = None) -> Shop:
         used_up=tuple(each for each in lots.values() if each.retired),
         qualified=qualified,
         taken_g=indexes.taken_by_lot(lots, records.runs),
+        hot=indexes.hot_by_machine(records.runs),
+        bonded=indexes.bonded_by_plate(records.runs),
+        fed=indexes.fed_by_nozzle(lots, records.runs, records.polymers),
         runs_done=log.done,
         last_runs=log.last,
         polymers=records.polymers,
+        calibrations=tuple(records.calibrations.values()),
+        upgrades=tuple(each for each in records.upgrades.values() if not each.retired),
     )
 
 

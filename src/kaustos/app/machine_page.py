@@ -1,15 +1,15 @@
 """What stands on the first page of the sheet: what a person at the machine sets, keeps, does, watches and signs."""
 
-from kaustos.app.wording import Wording, when_words
+from kaustos.app.wording import Wording, hours_words, when_words
 from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.records import SEEN, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review import CODES, Context, Estimate, Figure, Review
 from kaustos.core.review.brief.ranking import HOT_CHAMBER_K
-from kaustos.core.review.machine import CHAMBER
-from kaustos.core.review.machine.zones import SETTINGS, Zone, zones_of
+from kaustos.core.review.zones import CHAMBER, SETTINGS, Zone, zones_of
 
 WATCHED = 5  # findings whose signs are watched for
+LONGEST_SOAK_H = 12.0  # more is no step of a run
 BLANK = ""  # filled in by hand
 ALWAYS_STOP = (
     "smoke or a sharp smell, a heater fault, a machine part that softens, filament that runs free of the drive"
@@ -101,13 +101,23 @@ def steps(recipe: Recipe, context: Context, review: Review, wording: Wording) ->
     found.append("Read the label: grade, colour and lot as above. Secure the free end; no turn lies under another")
     if lot and machine and lot.loaded_on != machine.id:
         found.append(f"Change the spool: {lot.name} onto {machine.name}, purged until nothing of the last is seen")
+    nozzle = context.nozzle
+    if nozzle and machine and nozzle.fitted_on != machine.id:
+        found.append(f"Fit the nozzle {nozzle.name}, by its maker's papers, and set the gap again")
+    found += _plate_step(context, review, wording)
     heat = _heat_step(recipe, context, wording)
+    soak = {each.key: each.value for operation in review.operations for each in operation.figures}
+    soaked = soak.get("machine.chamber.soaked")
+    if heat and isinstance(soaked, Estimate) and soaked.value < LONGEST_SOAK_H:
+        heat += f"; walls have soaked after about {hours_words(soaked.value)}"
     found += [heat] if heat else []
     nozzle_c = recipe.first_layer.nozzle_c or recipe.melt.nozzle_c
     if nozzle_c is not None:
         wet = ": bubbles, hiss or a dull wall mean water, back to the dryer" if polymer and polymer.absorbs else ""
         found.append(f"Nozzle to {wording.value(nozzle_c, 'temperature')}; purge until the strand is smooth{wet}")
-    found.append("Start, and stay until the first layer lies")
+    due = soak.get("first_layer.look.due")
+    after = f": about {wording.value(max(round(due.value), 1), 'minutes')}" if isinstance(due, Estimate) else ""
+    found.append(f"Start, and stay until the first layer lies{after}; look, then go on or stop")
     later = [
         f"{title.lower()} {wording.value(value_at(recipe, running), 'temperature')}"
         for title, first, running in (
@@ -117,6 +127,20 @@ def steps(recipe: Recipe, context: Context, review: Review, wording: Wording) ->
     ]  # fmt: skip
     found += [f"After the first layer: {', '.join(later)}"] if later else []
     return [*found, "At the end: note time and what was seen, let it cool, log the run"]
+
+
+def _plate_step(context: Context, review: Review, wording: Wording) -> list[str]:
+    """The plate that is put on, how clean it is to be, and what goes onto it."""
+    item, batch = context.plate, context.agent
+    if item is None:
+        return []
+    words = f"Put the plate {item.name} on, clean and untouched"
+    if batch is not None:
+        figures = {each.key: each.value for operation in review.operations for each in operation.figures}
+        dose = figures.get("plate.agent.dose")
+        amount = f", about {wording.value(dose.value, 'volume')}" if isinstance(dose, Estimate) else ""
+        words += f"; {batch.name}{amount} on it"
+    return [words]
 
 
 def _heat_step(recipe: Recipe, context: Context, wording: Wording) -> str:

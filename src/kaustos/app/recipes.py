@@ -8,6 +8,7 @@ from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning import Proposal, propose_setpoints
 from kaustos.core.records import Machine, Place, Recipe, card_of
+from kaustos.core.review.machine.passport_findings import more_k
 from kaustos.library import load
 
 
@@ -78,4 +79,4 @@ def proposals(workspace: Workspace) -> tuple[Proposal, ...]:
     context = workspace.context()
     if context.polymer is None:
         raise KaustosError("Choose a polymer first (10 Brief): setpoints come from its windows.")
-    return propose_setpoints(context.polymer, context.machine, context.rules)
+    return propose_setpoints(context.polymer, context.machine, context.rules, context.nozzle, more_k(context))

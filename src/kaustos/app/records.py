@@ -7,21 +7,25 @@ import attrs
 
 from kaustos.app.polymers import Polymers, polymers_with
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.loading import fitted_on
 from kaustos.core.records import (
     BY_MANY,
     BY_ONE,
     CHOSEN,
     KINDS,
     RULES,
+    Calibration,
     Dryer,
     Lot,
     Machine,
+    Nozzle,
     OwnPolymer,
     Place,
     Recipe,
     RecipeCard,
     Rules,
     Run,
+    Upgrade,
     spelled,
 )
 from kaustos.core.records.fields import declaration, value_at, with_value
@@ -76,6 +80,21 @@ class Records:
         return self.tables["dryers"]
 
     @property
+    def nozzles(self) -> Mapping[str, Nozzle]:
+        """Nozzles by id."""
+        return self.tables["nozzles"]
+
+    @property
+    def calibrations(self) -> Mapping[str, Calibration]:
+        """Calibrations of machines by id."""
+        return self.tables["calibrations"]
+
+    @property
+    def upgrades(self) -> Mapping[str, Upgrade]:
+        """Changes of machines by id."""
+        return self.tables["upgrades"]
+
+    @property
     def runs(self) -> Mapping[str, Run]:
         """Runs by id."""
         return self.tables["runs"]
@@ -98,8 +117,11 @@ class Records:
         return self.cards[self.current]
 
     def chosen(self, card: RecipeCard) -> dict[str, Any]:
-        """What a card chooses, by kind, as far as it is there."""
+        """What a card is judged with, by kind; a nozzle that it does not ask for is the fitted one."""
         found = {kind.one: self.tables[kind.many].get(card.chosen.get(kind.one, "")) for kind in CHOSEN}
+        if found["nozzle"] is None and card.machine:
+            in_use = (each for each in self.nozzles.values() if not each.retired)
+            found["nozzle"] = fitted_on(in_use, card.machine)
         return {one: record for one, record in found.items() if record is not None}
 
     def place(self, address: Address) -> Place:
@@ -118,6 +140,8 @@ class Records:
             return Place("cards", self.current, rest)
         if head in _CHOSEN and rest and declaration(Recipe, address) is None:
             chosen = self.card.chosen.get(head)
+            if chosen is None and head in self.chosen(self.card):
+                chosen = self.chosen(self.card)[head].id
             if chosen is None:
                 raise KaustosError(f"No {head} is chosen for this recipe.")
             return Place(BY_ONE[head].many, chosen, rest)

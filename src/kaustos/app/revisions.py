@@ -10,13 +10,16 @@ import attrs
 
 from kaustos.app.wording import Wording
 from kaustos.core.records import CHOSEN, RecipeCard
+from kaustos.core.records.machine import MACHINE_LOGS
 from kaustos.formats.recipe_file import RecipeDocument, recipe_from
 from kaustos.formats.records import to_document
 
 LOGGED = (  # what a shop logs of a spool while it is used: no change of a recipe, and no cause of its own
-    "stays", "weighings", "reserves", "strands", "photos", "loaded_on", "ordered_g", "ordered_utc", "desiccant_utc",
+    "stays", "weighings", "reserves", "strands", "photos", "loaded_on", "fitted_on", "fed", "inspections",
+    "ordered_g", "ordered_utc", "desiccant_utc",
     "received_utc", "opened_utc", "reorder_g", "lead_h", "retired",
 )  # fmt: skip
+STATES = ("prints", "film_prints", "coating", "step", "step_utc", "left_ml", "retired")  # of plate and agent, as used
 
 
 @attrs.frozen
@@ -45,8 +48,16 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wo
 def card_of(document: str) -> RecipeCard:
     """A kept revision as a card: its settings, and ids of what was chosen, which the shop may have changed since."""
     found = recipe_from(json.loads(document), "a kept revision")
-    chosen = {kind: each if isinstance(each, str) else each.id for kind, each in found.chosen.items()}
-    return RecipeCard(recipe=found.recipe, chosen=chosen)
+    return RecipeCard(recipe=found.recipe, chosen=asked_for(found.chosen))
+
+
+def asked_for(chosen: Mapping[str, Any]) -> dict[str, str]:
+    """Ids of what a document chooses; a nozzle that was just the one that is fitted was not asked for."""
+    found = {kind: each if isinstance(each, str) else each.id for kind, each in chosen.items()}
+    fitted = getattr(chosen.get("nozzle"), "fitted_on", None)
+    if fitted is not None and fitted == found.get("machine"):
+        del found["nozzle"]
+    return found
 
 
 def leaves(document: Mapping[str, Any]) -> list[tuple[str, Any]]:
@@ -89,9 +100,13 @@ def _part(name: str, record: Any) -> list[tuple[str, Any]]:
     if not isinstance(record, Mapping):
         return [(f"context.{name}", record)]
     found: list[tuple[str, Any]] = []
-    kept = {key: value for key, value in record.items() if name != "lot" or key not in LOGGED}
+    left_out = _LEFT_OUT.get(name, ())
+    kept = {key: value for key, value in record.items() if key not in left_out}
     _walk(f"{name}." if name else "", kept, found)
     return found
+
+
+_LEFT_OUT = {"lot": LOGGED, "nozzle": LOGGED, "machine": MACHINE_LOGS, "plate": STATES, "agent": STATES}
 
 
 def _walk(prefix: str, document: Mapping[str, Any], found: list[tuple[str, Any]]) -> None:

@@ -5,21 +5,24 @@ import hashlib
 import json
 import re
 from collections.abc import Mapping
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 import attrs
 
 from kaustos.app.revisions import card_of, leaves, leaves_of
 from kaustos.app.stops import signed, stops_of
-from kaustos.app.wording import Wording
+from kaustos.app.wording import Wording, when_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.loading import loading
-from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Place, RecipeCard, Run
+from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Nozzle, Place, RecipeCard, Run
 from kaustos.core.records.fields import value_at, with_value
+from kaustos.core.records.machine import MACHINE_LOGS
+from kaustos.core.review import Context
 from kaustos.core.review.experience import Maturity, Tally, maturity_of, shows_as, tallies
 from kaustos.core.review.run_moisture import filament_of
+from kaustos.core.review.zones import hottest_of
 from kaustos.formats.recipe_file import recipe_from
 from kaustos.formats.records import to_document
 
@@ -35,6 +38,30 @@ NOT_DRY = {
     "doubtful": "filament that may have been wet",
     "unknown": "filament of unknown moisture",
 }
+
+
+def _due(begun: datetime, minutes: float | None) -> str:
+    return "" if minutes is None else stamp(begun + timedelta(minutes=minutes))
+
+
+def hold_words(run: Run, now: datetime) -> str:
+    """When layer one is to be looked at, or who found it good; empty where neither is known."""
+    if run.looked_utc:
+        return f"Layer one found good {when_words(run.looked_utc)}" + (
+            f" by {run.looked_by}." if run.looked_by else "."
+        )
+    if not run.look_due_utc or run.is_ended:
+        return ""
+    left = (datetime.fromisoformat(run.look_due_utc) - now).total_seconds() / 60.0
+    when = f"in {max(round(left), 1)} min" if left > 0.0 else "now"
+    return f"Layer one is laid {when_words(run.look_due_utc)}: look {when}, then go on or stop."
+
+
+def accept_first_layer(workspace: Workspace, run: str) -> None:
+    """Layer one was looked at and found good: who and when."""
+    values = {"looked_utc": stamp(workspace.clock()), "looked_by": workspace.settings.who}
+    title = f"Run {number_of(run)}: layer one found good"
+    workspace.draft.set({Place("runs", run, field): value for field, value in values.items()}, title=title)
 
 
 def start_run(
@@ -58,28 +85,50 @@ def start_run(
     records = workspace.draft.records
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
+    from kaustos.core.review.first_layer import first_minutes
+    from kaustos.core.review.plate import agent_kind, expected_bond
+
     number = 1 + max((_counted(key) for key in records.runs), default=0)
     run = Run(
         id=f"run_{number:04d}",
         card=records.current or "",
         revision=float(newest.number),
         machine=card.machine,
-        configuration=configuration_of(machine) if machine else "",
+        configuration=configuration_of(machine, context.nozzle) if machine else "",
         lot=card.lot,
+        nozzle=context.nozzle.id if context.nozzle else None,
+        plate=context.plate.id if context.plate else None,
+        agent=agent_kind(context),
+        bond=expected_bond(card.recipe, context),
         polymer=card.recipe.polymer,
         kind=kind,
         mass_g=card.recipe.brief.mass_g,
         planned_h=card.recipe.brief.print_h,
+        hot=hottest_of(card.recipe),
         started_utc=stamp(workspace.clock()),
+        look_due_utc=_due(workspace.clock(), first_minutes(card.recipe, context)),
         filament=filament_of(card.recipe, context, found),
         despite=despite,
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
-    changes: dict[Any, object] = {Place("runs", run.id): run}
+    changes: dict[Any, object] = {Place("runs", run.id): run} | _used(context, run)
     if run.machine and run.lot and run.lot in records.lots:
         changes |= loading(records.lots.values(), run.lot, run.machine)
     workspace.draft.set(changes, title=f"Run {number} started")
     return run
+
+
+def _used(context: Context, run: Run) -> dict[Any, object]:
+    """A run counts as a print of its plate, and of the film that lies on it."""
+    item = context.plate
+    if item is None or run.plate is None:
+        return {}
+    found: dict[Any, object] = {}
+    if item.prints is not None:
+        found[Place("plates", item.id, "prints")] = item.prints + 1.0
+    if item.film and context.agent is None and item.film_prints is not None:
+        found[Place("plates", item.id, "film_prints")] = item.film_prints + 1.0
+    return found
 
 
 def change_of_spool(workspace: Workspace) -> str:
@@ -133,9 +182,13 @@ def number_of(run: str) -> str:
     return run.rpartition("_")[2].lstrip("0") or run
 
 
-def configuration_of(machine: Machine) -> str:
-    """A fingerprint of a machine as it stands: another part or limit gives another one."""
-    document = {key: value for key, value in to_document(machine).items() if key not in ("name", "retired")}
+def configuration_of(machine: Machine, nozzle: Nozzle | None = None) -> str:
+    """A fingerprint of a machine as it stands: another part, limit or nozzle gives another one."""
+    document = {
+        key: value for key, value in to_document(machine).items() if key not in ("name", "retired", *MACHINE_LOGS)
+    }
+    if nozzle is not None:
+        document["nozzle_fitted"] = {key: getattr(nozzle, key) for key in ("id", "material", "bore_mm")}
     return hashlib.sha256(json.dumps(document, sort_keys=True).encode()).hexdigest()[:8]
 
 

@@ -95,8 +95,8 @@ def _ladder(recipe: Recipe, context: Context, wording: Wording) -> str:
 
 
 def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[str, str]]:
-    """The picture of every operation, as its bench shows it."""
-    from kaustos.app.pictures import Box, drawing_of
+    """The picture of every operation, each view as its bench shows it."""
+    from kaustos.app.pictures import Box, drawing_of, views_of
     from kaustos.formats.sheet import SvgPen
 
     found = []
@@ -104,9 +104,11 @@ def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[
         record = operation.picture(recipe, context)
         if record.is_empty:
             continue
-        pen = SvgPen(*PICTURE, f"{operation.number} {operation.title}")
-        drawing_of(operation.key)(pen, Box(0.0, 0.0, *PICTURE), record, wording)
-        found.append((f"{operation.number} {operation.title}", pen.svg(150.0)))
+        for view in views_of(operation.key):
+            title = f"{operation.number} {operation.title}" + (f", {view.lower()}" if view else "")
+            pen = SvgPen(*PICTURE, title)
+            drawing_of(operation.key, view)(pen, Box(0.0, 0.0, *PICTURE), record, wording)
+            found.append((title, pen.svg(150.0)))
     return found
 
 

@@ -1,4 +1,4 @@
-"""The simulated dryer and scale, started the same way for the window and for the command line."""
+"""The simulated dryer, scale and logger, started the same way for the window and for the command line."""
 
 import time
 from collections.abc import Callable
@@ -9,7 +9,7 @@ import attrs
 
 from kaustos.app.device_log import DeviceLog
 from kaustos.core.errors import KaustosError
-from kaustos.devices import SETPOINT, SimulatedDryer, SimulatedScale, drying_spool
+from kaustos.devices import SETPOINT, SimulatedDryer, SimulatedLogger, SimulatedScale, drying_spool
 from kaustos.devices.modbus import ModbusDevice, ModbusServer
 from kaustos.devices.registers import DRYER
 
@@ -36,16 +36,17 @@ class Simulation:
 def start_simulation(
     setpoint_c: float, clock: Callable[[], datetime], file: Path | None = None, port: int = 0
 ) -> Simulation:
-    """Start a dryer at a setpoint with a scale beside it; nothing is left running where that fails."""
+    """Start a dryer at a setpoint with a scale and a logger beside it; nothing is left running where that fails."""
     import numpy as np
 
     dryer = SimulatedDryer(time.monotonic, np.random.default_rng())
     scale = SimulatedScale(time.monotonic, np.random.default_rng(), drying_spool())
+    logger = SimulatedLogger(time.monotonic, np.random.default_rng())
     server = ModbusServer(dryer, DRYER, port)
     client = ModbusDevice("127.0.0.1", server.port, dryer.name, DRYER)
     try:
         client.set(SETPOINT.name, setpoint_c)
-        log = DeviceLog((client, scale), file, clock)
+        log = DeviceLog((client, scale, logger), file, clock)
     except (KaustosError, OSError):
         client.close()
         server.stop()

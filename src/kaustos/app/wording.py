@@ -13,7 +13,8 @@ from kaustos.app.field_kinds import NOT_RECORDED, kind_of
 from kaustos.app.quantities import read
 from kaustos.app.settings import Settings
 from kaustos.core.planning.horizon import HORIZON_H
-from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, declared
+from kaustos.core.records import BY_ONE, POLYMER_VALUES, ZONES, Recipe, declared
+from kaustos.core.records.fields import declaration
 from kaustos.core.records.machine import PART_TITLES
 from kaustos.core.records.quantities import BY_UNIT, QUANTITIES
 from kaustos.core.review import (
@@ -231,7 +232,7 @@ class Wording:
             return _machine_field(rest)
         found = declared(path)
         title = str(found.metadata.get("title") or "") if found is not None else ""
-        if head == "context" or (head in BY_ONE and head not in _UNNAMED):
+        if head == "context" or (head in BY_ONE and head not in _UNNAMED and declaration(Recipe, path) is None):
             key = rest.split(".")[-1]
             title = title or (POLYMER_VALUES[key].title if key in POLYMER_VALUES else key.replace("_", " "))
             return f"{head}: {_lower(title)}"
@@ -326,5 +327,7 @@ def _lower(title: str) -> str:
 def _machine_field(rest: str) -> str:
     zone, part, *field = rest.split(".")
     names = {"max_c": "limit", "basis": "known from", "fitted": "fitted", "price": "price", "name": "make"}
-    tail = f", {names.get(field[0], field[0])}" if field else ""
+    found = declared(f"machine.{rest}") if field else None
+    title = str(found.metadata.get("title", "")) if found is not None else ""
+    tail = f", {names.get(field[0]) or _lower(title) or field[0]}" if field else ""
     return f"{zone}: {PART_TITLES.get(part, part)}{tail}"

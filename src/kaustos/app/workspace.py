@@ -299,6 +299,10 @@ class Workspace:
         content = read_bytes(file, LARGEST_ATTACHMENT)
         return self._store.attach(name_of(file), content, stamp(self.clock()))
 
+    def keep(self, name: str, content: bytes) -> str:
+        """Keep what is in a file that was read already, and give its fingerprint."""
+        return self._store.attach(name, content, stamp(self.clock()))
+
     def attachment(self, key: str) -> bytes | None:
         """The content of a kept file."""
         return self._store.attachment(key)

@@ -1,9 +1,13 @@
-"""Remembers answers by the identity of what was asked: records are frozen, so the same record has the same answer."""
+"""Remembers answers by the identity of what was asked: records are frozen, so the same record has the same answer.
+
+Plain numbers and words count by their value.
+"""
 
 import functools
 from collections.abc import Callable
 from typing import Any, TypeVar
 
+PLAIN = frozenset((float, int, str, bool, type(None)))
 Asked = TypeVar("Asked", bound=Callable[..., Any])
 
 
@@ -22,11 +26,11 @@ def by_identity(most: int) -> Callable[[Asked], Asked]:
     """
 
     def wrap(function: Asked) -> Asked:
-        known: dict[tuple[int, ...], tuple[tuple[Any, ...], Any]] = {}
+        known: dict[tuple[Any, ...], tuple[tuple[Any, ...], Any]] = {}
 
         @functools.wraps(function)
         def inside(*asked: Any) -> Any:
-            key = tuple(map(id, asked))
+            key = tuple([each if type(each) in PLAIN else (id(each),) for each in asked])
             found = known.get(key)  # what was asked is kept with the answer, so no other thing takes its identity
             if found is not None:
                 return found[1]

@@ -18,15 +18,28 @@ def _setpoints(
     dryer: float,
     hours: float,
     wait: tuple[float, str | None] | None = None,
+    bond: dict[str, Any] | None = None,
+    first: dict[str, Any] | None = None,
+    filled: float | None = None,
 ) -> dict[str, object]:
     wait_h, wait_in = wait or (None, None)
     return {
         "stock": Stock(dryer_c=dryer, dryer_h=hours, wait_h=wait_h, wait_in=wait_in),
-        "plate": Plate(bed_c=plate),
-        "first_layer": FirstLayer(bed_c=first_plate, nozzle_c=first_nozzle),
-        "melt": Melt(nozzle_c=nozzle),
+        "plate": Plate(bed_c=plate, **(bond or {})),
+        "first_layer": FirstLayer(bed_c=first_plate, nozzle_c=first_nozzle, **(first or {})),
+        "melt": Melt(nozzle_c=nozzle, infill_pct=filled),
         "heat": Heat(chamber_c=chamber),
     }
+
+
+def _bond(anchor: str, width_mm: float | None, release: str, **more: float) -> dict[str, Any]:
+    usual = {"copies": 1.0, "clips": 0.0, "apart_mm": 2.0}
+    return {"anchor": anchor, "brim_mm": width_mm, "release": release, **usual, **more}
+
+
+def _layer(height_mm: float, width_mm: float, speed_mm_s: float, who: str = "M. Thwaite") -> dict[str, Any]:
+    return {"height_mm": height_mm, "gap_mm": height_mm, "width_mm": width_mm, "speed_mm_s": speed_mm_s,
+            "slow_layers": 2.0, "look_by": who}  # fmt: skip
 
 
 def _recipe(name: str, part: str, polymer: str, brief: Brief, setpoints: dict[str, object], **more: object) -> Recipe:
@@ -43,7 +56,9 @@ SHELL = _recipe(
         size_x_mm=62.0, size_y_mm=62.0, size_z_mm=180.0,
         mass_g=210.0, print_h=14.0, runs=2.0,
     ),
-    _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0, (2.0, "dry_box")),
+    _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0, (2.0, "dry_box"),
+               _bond("none", None, "cold", coats=1.0, clips=4.0),
+               _layer(0.3, 0.6, 18.0), 40.0),
 )  # fmt: skip
 BLADE = _recipe(
     "Centraliser blade", "Centraliser blade, set of 3", "pei_pc_blend",
@@ -55,7 +70,8 @@ BLADE = _recipe(
         size_x_mm=140.0, size_y_mm=60.0, size_z_mm=24.0,
         mass_g=96.0, print_h=7.5, runs=2.0,
     ),
-    _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed")),
+    _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed"), _bond("brim", 5.0, "cold", clips=6.0),
+               _layer(0.25, 0.5, 15.0), 100.0),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
 )  # fmt: skip
 CAGE = _recipe(
@@ -68,7 +84,8 @@ CAGE = _recipe(
         size_x_mm=70.0, size_y_mm=70.0, size_z_mm=90.0,
         mass_g=64.0, print_h=5.0, runs=6.0,
     ),
-    _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0),
+    _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0, None,
+               _bond("skirt", None, "flex"), _layer(0.25, 0.5, 20.0), 40.0),
 )  # fmt: skip
 GUIDE = _recipe(
     "Cable guide", "Guide for the winch cable", "petg",
@@ -78,7 +95,8 @@ GUIDE = _recipe(
         moisture="conditioned", outdoor=False, chemical="none", clear=True,
         **_UNWORKED, mass_g=38.0, runs=4.0,
     ),
-    _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0),
+    _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0, None,
+               _bond("skirt", None, "flex"), _layer(0.2, 0.45, 25.0, ""), 20.0),
 )  # fmt: skip
 RING = _recipe(
     "Packer back-up ring", "Back-up ring, 88 mm", "peek",
@@ -90,7 +108,9 @@ RING = _recipe(
         size_x_mm=88.0, size_y_mm=88.0, size_z_mm=14.0,
         mass_g=140.0, print_h=11.0, runs=5.0,
     ),
-    _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0),
+    _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0, None,
+               _bond("brim", 6.0, "cold", coats=2.0), _layer(0.25, 0.5, 12.0, "R. Askew"),
+               100.0),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=1.0), AnnealStep(temperature_c=200.0, hold_h=3.0))),
 )  # fmt: skip
 VANE = _recipe(
@@ -103,7 +123,9 @@ VANE = _recipe(
         size_x_mm=40.0, size_y_mm=40.0, size_z_mm=30.0,
         mass_g=22.0, print_h=2.5, runs=24.0,
     ),
-    _setpoints(125.0, 130.0, 325.0, 330.0, 110.0, 120.0, 4.0),
+    _setpoints(125.0, 130.0, 325.0, 330.0, 110.0, 120.0, 4.0, None,
+               _bond("brim", 4.0, "cold", coats=1.0, copies=4.0), _layer(0.3, 0.6, 15.0),
+               100.0),
 )  # fmt: skip
 BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",
@@ -117,7 +139,9 @@ BRACKET = _recipe(
         size_x_mm=180.0, size_y_mm=90.0, size_z_mm=44.0,
         mass_g=310.0, print_h=16.0, runs=1.0,
     ),
-    _setpoints(95.0, 95.0, 280.0, 285.0, None, 80.0, 12.0, (0.0, None)),
+    _setpoints(95.0, 95.0, 280.0, 285.0, None, 80.0, 12.0, (0.0, None),
+               _bond("brim", 8.0, "cold", coats=1.0, clips=4.0),
+               _layer(0.3, 0.6, 20.0), 35.0),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
@@ -129,7 +153,8 @@ CLAMP = _recipe(
         size_x_mm=60.0, size_y_mm=40.0, size_z_mm=28.0,
         mass_g=45.0, print_h=3.5, runs=12.0,
     ),
-    _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open")),
+    _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open"),
+               _bond("brim", 5.0, "flex"), _layer(0.3, 0.6, 18.0), 60.0),
 )  # fmt: skip
 COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",
@@ -141,18 +166,27 @@ COVER = _recipe(
         size_x_mm=200.0, size_y_mm=160.0, size_z_mm=90.0,
         mass_g=260.0, print_h=12.0, runs=3.0,
     ),
-    _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0),
+    _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0, None,
+               _bond("ears", 10.0, "cold"), _layer(0.25, 0.5, 40.0, ""), 20.0),
 )  # fmt: skip
 
 FIRST = "probe_head_shell"
 CARDS = {
-    FIRST: card_of(SHELL, machine="tarn", lot="lot_h117", dryer="kiln"),
-    "centraliser_blade": card_of(BLADE, machine="crag", lot="lot_h117", dryer="kiln"),
-    "sensor_cage": card_of(CAGE, machine="tarn", lot="lot_c042", dryer="kiln"),
-    "cable_guide": card_of(GUIDE, machine="beck", lot="lot_g310", dryer="shelf"),
-    "packer_ring": card_of(RING, machine="crag", lot="lot_k008", dryer="kiln"),
-    "turbine_vane": card_of(VANE, machine="crag", lot="lot_s225", dryer="kiln"),
-    "winch_bracket": card_of(BRACKET, machine="gill", lot="lot_n061", dryer="shelf"),
-    "cable_clamp": card_of(CLAMP, machine="tarn", lot="lot_c077", dryer="kiln"),
-    "wellhead_cover": card_of(COVER, machine="gill", lot="lot_a190", dryer="pot"),
+    FIRST: card_of(
+        SHELL, machine="tarn", lot="lot_h117", dryer="kiln", plate="plate_g2", agent="agent_v14", part="part_head"
+    ),
+    "centraliser_blade": card_of(
+        BLADE, machine="crag", lot="lot_h117", dryer="kiln", plate="plate_e1", part="part_blade"
+    ),
+    "sensor_cage": card_of(CAGE, machine="tarn", lot="lot_c042", dryer="kiln", plate="plate_s7", agent="agent_v14"),
+    "cable_guide": card_of(GUIDE, machine="beck", lot="lot_g310", dryer="shelf", plate="plate_f3"),
+    "packer_ring": card_of(
+        RING, machine="crag", lot="lot_k008", dryer="kiln", plate="plate_a3", agent="agent_h2", part="part_ring"
+    ),
+    "turbine_vane": card_of(VANE, machine="crag", lot="lot_s225", dryer="kiln", plate="plate_a3", agent="agent_h2"),
+    "winch_bracket": card_of(
+        BRACKET, machine="gill", lot="lot_n061", dryer="shelf", plate="plate_l5", agent="agent_k9"
+    ),
+    "cable_clamp": card_of(CLAMP, machine="tarn", lot="lot_c077", dryer="kiln", plate="plate_s7"),
+    "wellhead_cover": card_of(COVER, machine="gill", lot="lot_a190", dryer="pot", plate="plate_f6"),
 }

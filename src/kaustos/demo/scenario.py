@@ -10,19 +10,28 @@ from kaustos.app.runs import end_run, start_run
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, fill, stamp
 from kaustos.core.records import RecipeCard, Rules
-from kaustos.demo.machines import MACHINES
+from kaustos.demo.bonding import PLATES, agents_at, files, parts
+from kaustos.demo.machines import calibrations_at, machines_at
+from kaustos.demo.nozzles import nozzles_at
 from kaustos.demo.past import STEPS, Step
 from kaustos.demo.recipes import CARDS, FIRST
 from kaustos.demo.stock import DRYERS, lots_at
+from kaustos.demo.upgrades import UPGRADES
 
 
 def records_at(now: datetime) -> Records:
     """The firm's records as they stood before its past is told, lots dated before a moment."""
     return Records.of(
         cards={key: _wanted(key, card, now) for key, card in CARDS.items()},
-        machines={machine.id: machine for machine in MACHINES},
+        machines=machines_at(now),
+        calibrations=calibrations_at(now),
         lots=lots_at(now),
         dryers={dryer.id: dryer for dryer in DRYERS},
+        nozzles=nozzles_at(now),
+        plates={plate.id: plate for plate in PLATES},
+        agents=agents_at(now),
+        parts=parts(),
+        upgrades=UPGRADES,
         rules=Rules(),
         current=FIRST,
     )
@@ -47,6 +56,8 @@ def build(file: Path, now: datetime) -> None:
     moment = [now]
     workspace = Workspace(file, Settings(), lambda: moment[0].astimezone(UTC))
     try:
+        for name, content in files().values():
+            workspace.keep(name, content)
         for step in STEPS:
             _tell(workspace, step, now, moment)
         workspace.draft.open_card(FIRST)

@@ -14,10 +14,14 @@ from kaustos.app.settings import Settings
 from kaustos.core.errors import KaustosError
 from kaustos.demo.scenario import build
 from kaustos.ui.benches.brief import BriefBench
+from kaustos.ui.benches.first_layer import FirstLayerBench
+from kaustos.ui.benches.machine import MachineBench
+from kaustos.ui.benches.plate import PlateBench
 from kaustos.ui.benches.stock import StockBench
 from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from kaustos.ui.rooms.lot.form import LotForm
+from kaustos.ui.rooms.machines import MachineForm, MachinesRoom
 from kaustos.ui.rooms.stock import StockRoom
 from kaustos.ui.shell import Window
 
@@ -92,12 +96,19 @@ def _go_to(window: Window, shot: Shot) -> None:
         window.show_room(shot.room)
     room = window.rooms.get(shot.room)
     if shot.view:
-        assert isinstance(room, StockRoom)
-        room.switches[shot.view].click()
+        turned: object = window.pages.currentWidget() if shot.room == "recipe" else room
+        assert isinstance(turned, (StockRoom, PlateBench))
+        (turned.switches if isinstance(turned, StockRoom) else turned.views)[shot.view].click()
     if shot.page:
         QCoreApplication.processEvents()
-        paged = room.lots.form if isinstance(room, StockRoom) else window.pages.currentWidget()
-        assert isinstance(paged, (BriefBench, StockBench, LotForm))
+        paged: object = window.pages.currentWidget()
+        if isinstance(room, StockRoom):
+            paged = room.lots.form
+        elif isinstance(room, MachinesRoom):
+            paged = room.form
+        assert isinstance(
+            paged, (BriefBench, StockBench, LotForm, MachineBench, PlateBench, FirstLayerBench, MachineForm)
+        )
         paged.switches[shot.page].click()
     if shot.choose:
         window.rooms[shot.room].list.choose(*shot.choose)  # type: ignore[attr-defined]

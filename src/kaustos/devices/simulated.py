@@ -4,8 +4,9 @@ from collections.abc import Callable, Mapping
 
 import numpy as np
 
+from kaustos.core.physics.chamber import Chamber, warm_up
 from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
-from kaustos.devices.channels import GROSS, HUMIDITY, SETPOINT, TEMPERATURE
+from kaustos.devices.channels import GROSS, HUMIDITY, POWER, SETPOINT, TEMPERATURE, THERMOCOUPLES
 from kaustos.devices.errors import DeviceNonsense
 
 HEATER_W, LOSS_W_K, CAPACITY_J_K = 250.0, 2.2, 3_000.0  # a small cabinet
@@ -78,3 +79,31 @@ class SimulatedScale:
         """What its display shows."""
         shown = self._load_g(self._clock() - self._began) + float(self._rng.normal(scale=self._spread_g))
         return {GROSS.name: round(round(shown / self._division_g) * self._division_g, 6)}
+
+
+SPACE = Chamber(air=900.0, wall=11_000.0, air_to_wall=12.0, air_to_room=0.1, wall_to_room=7.0)  # a box that warms
+SPACE_W, QUICKER = 220.0, 20.0  # its heater [W]; seconds of the box in one of ours, so that it can be watched
+
+
+class SimulatedLogger:
+    """Three thermocouples in a chamber that warms: beside the part, by the wall, over the plate; and its power."""
+
+    name = "Simulated logger"
+    channels = (*THERMOCOUPLES, POWER)
+
+    def __init__(self, clock: Callable[[], float], rng: np.random.Generator, room_c: float = 21.0) -> None:
+        self._clock, self._rng, self._began = clock, rng, clock()
+        self._course = warm_up(SPACE, SPACE_W, room_c, room_c)
+
+    def set(self, channel: str, value: float) -> None:
+        """A logger only shows."""
+        raise DeviceNonsense(self.name, f"its {channel} cannot be set")
+
+    def read(self) -> Mapping[str, float]:
+        """What it shows: two tenths of a kelvin of noise, one that reads low, one that sits over the plate."""
+        seconds = QUICKER * (self._clock() - self._began)
+        air, wall = float(self._course.air(seconds)[0]), float(self._course.wall(seconds)[0])
+        truth = (air, 0.4 * air + 0.6 * wall - 1.5, air + 6.0 * (1.0 - np.exp(-seconds / 900.0)))
+        shown = {each.name: round(value + float(self._rng.normal(scale=0.2)), 2)
+                 for each, value in zip(THERMOCOUPLES, truth, strict=True)}  # fmt: skip
+        return {**shown, POWER.name: SPACE_W}

@@ -14,13 +14,16 @@ from kaustos.core.records import CHOSEN, Observation, Recipe, Run, log_faults, o
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES, Unit, either_way
 
-RECIPE_IDS = ("id", *(kind.one for kind in CHOSEN))
+CHOSEN_COLUMNS = {kind.one: "part_file" if kind.one == "part" else kind.one for kind in CHOSEN}  # "part" is its words
+RECIPE_IDS = ("id", *CHOSEN_COLUMNS.values())
 RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen for it
 RUN_FIELDS = (
-    "id", "card", "revision", "machine", "configuration", "lot", "polymer", "kind", "started_utc", "ended_utc",
+    "id", "card", "revision", "machine", "configuration", "lot", "nozzle", "plate", "agent", "polymer", "kind",
+    "started_utc", "look_due_utc", "looked_utc", "looked_by", "ended_utc",
     "outcome", "planned_h", "ran_h", "mass_g", "filament", "shape", "hours_lost", "money_lost", "despite", "note",
 )  # fmt: skip
-OBSERVED = ("what", "where", "at_h", "at_mm", "note")
+RUN_PAIRS = ("settings", "hot", "bond")  # words with a number each, in one cell
+OBSERVED = ("what", "where", "at_h", "at_mm", "lift_mm", "note")
 LIST_SEPARATOR = ";"
 STEPS_UNIT = "°C@h"
 
@@ -57,10 +60,12 @@ def write_recipes(rows: Iterable[RecipeRow]) -> str:
 
 def write_runs(runs: Iterable[Run]) -> str:
     """Runs as CSV: one line for each observation, one for a run without any."""
-    lines = [[*RUN_FIELDS, "settings", "foretold", *(f"seen.{name}" for name in OBSERVED)]]
+    lines = [[*RUN_FIELDS, *RUN_PAIRS, "foretold", *(f"seen.{name}" for name in OBSERVED)]]
     for run in runs:
         own = [cell(getattr(run, name)) for name in RUN_FIELDS]
-        own.append(LIST_SEPARATOR.join(f"{path}={cell(value)}" for path, value in run.settings.items()))
+        for name in RUN_PAIRS:
+            pairs = getattr(run, name).items()
+            own.append(LIST_SEPARATOR.join(f"{path}={cell(value)}" for path, value in pairs))
         own.append(LIST_SEPARATOR.join(run.foretold))
         for seen in run.observations or (None,):
             lines.append([*own, *(cell(getattr(seen, name)) if seen else "" for name in OBSERVED)])
@@ -213,7 +218,7 @@ def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRo
         except (KaustosError, ValueError) as error:
             faults.append(f"line {line}, column anneal.steps: {error}")
         faults += [f"line {line}, column {fault}" for fault in outside_faults(recipe)]
-        chosen = {kind.one: cells[kind.one] for kind in CHOSEN if cells.get(kind.one)}
+        chosen = {kind: cells[column] for kind, column in CHOSEN_COLUMNS.items() if cells.get(column)}
         found.append((cells["id"].strip(), recipe, chosen))
     if faults:
         raise FaultList(table.name, tuple(faults))
@@ -260,22 +265,23 @@ def _run_values(cells: Mapping[str, str], table: Table, units: Mapping[str, Unit
         text = cells.get(name, "").strip()
         numeric = name in ("revision", "planned_h", "ran_h", "mass_g", "hours_lost", "money_lost")
         values[name] = table.number(text, units.get(name)) if numeric else text
-        if name in ("machine", "lot", "polymer", "kind", "outcome", "filament", "shape"):
+        if name in ("machine", "lot", "nozzle", "plate", "agent", "polymer", "kind", "outcome", "filament", "shape"):
             values[name] = text or None
     if values["revision"] is None:
         raise KaustosError("column revision: a run hangs on a revision")
-    pairs = [pair for pair in cells.get("settings", "").split(LIST_SEPARATOR) if pair.strip()]
-    values["settings"] = dict(_setting(pair, table) for pair in pairs)
+    for name in RUN_PAIRS:
+        pairs = [pair for pair in cells.get(name, "").split(LIST_SEPARATOR) if pair.strip()]
+        values[name] = dict(_pair(name, pair, table) for pair in pairs)
     codes = cells.get("foretold", "").split(LIST_SEPARATOR)
     values["foretold"] = tuple(code.strip() for code in codes if code.strip())
     return values
 
 
-def _setting(pair: str, table: Table) -> tuple[str, float]:
+def _pair(name: str, pair: str, table: Table) -> tuple[str, float]:
     path, _, text = (part.strip() for part in pair.partition("="))
     value = table.number(text)
     if value is None:
-        raise KaustosError(f"column settings: {path or pair!r:.60} has no value; leave it out, or write {path}=250")
+        raise KaustosError(f"column {name}: {path or pair!r:.60} has no value; leave it out, or write {path}=250")
     return path, value
 
 
@@ -286,7 +292,8 @@ def _observation(cells: Mapping[str, str], table: Table, units: Mapping[str, Uni
     return Observation(
         what=what, where=cells.get("seen.where", "").strip() or None,
         at_h=table.number(cells.get("seen.at_h", ""), units.get("seen.at_h")),
-        at_mm=table.number(cells.get("seen.at_mm", ""), units.get("seen.at_mm")), note=cells.get("seen.note", ""),
+        at_mm=table.number(cells.get("seen.at_mm", ""), units.get("seen.at_mm")),
+        lift_mm=table.number(cells.get("seen.lift_mm", ""), units.get("seen.lift_mm")), note=cells.get("seen.note", ""),
     )  # fmt: skip
 
 

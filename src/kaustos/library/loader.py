@@ -13,12 +13,17 @@ from kaustos.core.records import (
     STRUCTURES,
     WELD_CLASSES,
     ZONES,
+    Agent,
+    Bonds,
+    Curve,
     Datum,
     Desiccant,
     Machine,
+    Pairs,
     Polymer,
     SpoolBody,
     Supplies,
+    Surface,
     Traits,
     check_datum,
     check_sorption,
@@ -79,6 +84,11 @@ class Library:
         self.supplies = Supplies(
             bodies=Shelf(folder / "spool_bodies", _plain(SpoolBody), self.faults),
             desiccants=Shelf(folder / "desiccants", _plain(Desiccant), self.faults),
+            bonds=Bonds(
+                surfaces=Shelf(folder / "surfaces", _plain(Surface), self.faults),
+                agents=Shelf(folder / "agents", _plain(Agent), self.faults),
+                pairs=Shelf(folder / "pairs", _plain(Pairs), self.faults),
+            ),
         )
 
     def share_of_estimates(self) -> float:
@@ -97,7 +107,9 @@ def check(folder: Path) -> tuple[Library, tuple[str, ...]]:
     """What a folder of library files holds, and everything that is wrong with it."""
     library = Library(folder)
     library.polymers.whole()
-    for shelf in (library.machines, library.supplies.bodies, library.supplies.desiccants):
+    supplies, bonds = library.supplies, library.supplies.bonds
+    every = (library.machines, supplies.bodies, supplies.desiccants, bonds.surfaces, bonds.agents, bonds.pairs)
+    for shelf in every:
         assert isinstance(shelf, Shelf)
         shelf.whole()
     return library, tuple(library.faults)
@@ -116,24 +128,25 @@ def _record(file: Path, place: str, read: Read, faults: list[str]) -> Any:
 
 
 _KEYS = {
-    "id", "name", "structure", "weld_class", "character", "is_support", "emissions", "traits", "hydrolyses", "absorbs",
-    "wet_signs", "cautions",
+    "id", "name", "family", "modulus", "structure", "weld_class", "character", "is_support", "emissions", "traits",
+    "hydrolyses", "absorbs", "wet_signs", "cautions",
     "values",
 }  # fmt: skip
 
 
 def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer | None:
     before = len(faults)
-    for key in ("name", "emissions"):
+    for key in ("name", "family", "emissions"):
         if not isinstance(document.get(key), str) or not document[key].strip():
             faults.append(f"{place}: {key}: must be a text")
     for key, words in (("structure", STRUCTURES), ("weld_class", WELD_CLASSES), ("character", CHARACTERS)):
         if not isinstance(document.get(key), str) or document[key] not in words:
             faults.append(f"{place}: {key}: must be one of {', '.join(words)}")
-    traits = _traits(document.get("traits"), place, faults)
+    traits = _part_of(Traits, document.get("traits"), place, "traits", faults)
     cautions = document.get("cautions", [])
     if not isinstance(cautions, list) or not all(isinstance(each, str) for each in cautions):
         faults.append(f"{place}: cautions: must be a list of texts")
+    modulus = _part_of(Curve, document.get("modulus"), place, "modulus", faults)
     table = document.get("values")
     if not isinstance(table, dict):
         faults.append(f"{place}: values: must be a table")
@@ -150,20 +163,21 @@ def _polymer(document: dict[str, Any], place: str, faults: list[str]) -> Polymer
         check_sorption({key: datum for key, datum in values.items() if datum is not None})
     except KaustosError as error:
         faults.append(f"{place}: values: {error}")
-    if len(faults) > before or traits is None:
+    if len(faults) > before or traits is None or modulus is None:
         return None
     known = {key: datum for key, datum in values.items() if datum is not None}
     return Polymer(
-        id=document["id"], name=document["name"], structure=document["structure"], weld_class=document["weld_class"],
-        character=document["character"], is_support=document["is_support"], emissions=document["emissions"],
-        traits=traits, hydrolyses=document["hydrolyses"], absorbs=document["absorbs"],
-        wet_signs=document["wet_signs"], cautions=tuple(cautions), values=known,
+        id=document["id"], name=document["name"], family=document["family"], modulus=modulus,
+        structure=document["structure"], weld_class=document["weld_class"], character=document["character"],
+        is_support=document["is_support"], emissions=document["emissions"], traits=traits,
+        hydrolyses=document["hydrolyses"], absorbs=document["absorbs"], wet_signs=document["wet_signs"],
+        cautions=tuple(cautions), values=known,
     )  # fmt: skip
 
 
-def _traits(table: Any, place: str, faults: list[str]) -> Traits | None:
+def _part_of(record: type[Kept], table: Any, place: str, path: str, faults: list[str]) -> Kept | None:
     try:
-        return from_document(Traits, table, "traits")
+        return from_document(record, table, path)
     except FaultList as error:
         faults += [f"{place}: {fault}" for fault in error.faults]
         return None

@@ -18,7 +18,8 @@ from kaustos.ui.desk import Desk
 
 PHOTOS = (".png", ".jpg", ".jpeg")
 WORKSPACE_FILES = "Kaustos workspace (*.kaustos)"
-TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos) and photos"
+PART_FILES = (".stl", ".3mf", ".obj")
+TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos), parts (.stl, .3mf, .obj) and photos"
 
 
 class Host(Protocol):
@@ -33,6 +34,7 @@ class Host(Protocol):
     @property
     def rooms(self) -> Mapping[str, Any]: ...
     def show_room(self, key: str) -> None: ...
+    def take_part(self, file: Path) -> None: ...
     def finish_typing(self) -> None: ...
     def revision_words(self) -> str: ...
     def let_go(self) -> bool: ...
@@ -179,6 +181,8 @@ class Files:
             self._desk.taking_in.take(file)
         elif kind == ".kaustos":
             self._desk.run(lambda: self.open_workspace(file))
+        elif kind in PART_FILES:
+            self._window.take_part(file)
         elif kind in PHOTOS and self._window.room in ("runs", "stock"):
             room = self._window.rooms[self._window.room]
             self._desk.run(lambda: room.take_photo(file))

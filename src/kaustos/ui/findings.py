@@ -203,12 +203,13 @@ class FindingsPanel(Following, QFrame):
             card.setVisible(index < len(findings))
             if index < len(findings):
                 card.show_finding(findings[index], whole=names[index] == self._chosen)
-        self.title.setText(_title([finding.severity for finding in findings]))
+        titles = [finding.severity for finding in findings]
+        self.title.setText(_title(titles) if self._desk.begun else "Findings: computing")
         self._show_missing(bool(findings))
 
     def _show_missing(self, any_findings: bool) -> None:
         wording, missing = self._desk.wording, self._desk.review.completeness.missing
-        self.empty.setVisible(not any_findings)
+        self.empty.setVisible(not any_findings and self._desk.begun)
         self.empty.setText("Nothing found against this recipe." + (" Some of it is not recorded." if missing else ""))
         self.missing.setVisible(bool(missing))
         self.first_missing.setVisible(bool(missing))

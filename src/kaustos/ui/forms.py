@@ -18,9 +18,11 @@ NUMBER_WIDTH = 98  # "not recorded" fits
 class ChosenBox(ChoiceBox):
     """Which record of a kind the open recipe is judged with: those in use, and the one that is chosen."""
 
-    def __init__(self, desk: Desk, kind: str) -> None:
+    def __init__(self, desk: Desk, kind: str, nothing: str = "") -> None:
         self._kind = BY_ONE[kind]
         super().__init__(desk, f"context.{kind}", {})
+        if nothing:
+            self.setItemText(0, nothing)
 
     def show_value(self) -> None:
         """Know the records of now."""

@@ -55,6 +55,7 @@ class Head(Following, QWidget):
         self.machine, self.lot = QComboBox(), QComboBox()
         for box, name in ((self.machine, "machine"), (self.lot, "lot")):
             box.setAccessibleName(name.capitalize())
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)  # lots come and go
             box.activated.connect(lambda _=0, box=box, name=name: self._on_chosen(name, box))
         self.command = CommandField(desk, shell)
         row = QHBoxLayout(self)

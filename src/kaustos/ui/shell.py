@@ -98,7 +98,7 @@ class Window(QMainWindow):
         desk.messages.listen(self.message.show_message)
         if desk.workspace.notice:
             desk.messages.note(desk.workspace.notice)
-        desk.shown_first = (FIRST_BENCH,)
+        desk.shown_first = ()
         self.show_bench(FIRST_BENCH)
         if not desk.has_recipe:
             self.show_room("begin")
@@ -292,6 +292,16 @@ class Window(QMainWindow):
             self.show_room("recipe")
         self.pages.setCurrentWidget(self.benches[key])
         self.route.choose(key)
+
+    def take_part(self, file: Path) -> None:
+        """Measure a part file for the open recipe."""
+        if not self.desk.has_recipe:
+            self.desk.messages.error(f"{file.name}: open or begin a recipe first; its part is kept with it.")
+            return
+        self.show_bench("plate")
+        bench = self.benches["plate"]
+        assert hasattr(bench, "take_part")
+        bench.take_part(file)
 
     def show_operation(self, number: int) -> None:
         """Show an operation by its number."""

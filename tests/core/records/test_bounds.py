@@ -15,7 +15,7 @@ from kaustos.core.records.bounds import _looks
 from kaustos.core.records.fields import ends_of
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.demo.scenario import RECORDS
-from tests.support import NOW, changed, judged, opened, operation_of
+from tests.support import NOW, at_once, changed, judged, opened, operation_of
 
 YEAR_1, YEAR_9999 = "0001-01-01T00:00:00+00:00", "9999-12-31T23:59:59+00:00"
 DONE = ("2026-03-01T08:00:00Z", "2026-02-28T08:00:00Z")
@@ -37,7 +37,7 @@ def numbers(record, path=""):
 def places(records):
     """The number fields of everything the open recipe is judged with."""
     recipe, context, _ = judged(records)
-    for head in ("", "lot.", "dryer.", "machine.", "rules."):
+    for head in ("", "lot.", "dryer.", "machine.", "plate.", "agent.", "part.", "rules."):
         record = getattr(context, head.rstrip(".")) if head else recipe
         if record is not None:
             yield from ((head + path, ends) for path, ends in numbers(record))
@@ -86,7 +86,7 @@ def pairs_covered(places, seed):
 
 class TestEnds(unittest.TestCase):
     def setUp(self):
-        self.judge = Judge(kept=4)
+        self.judge, self.count = Judge(kept=4), 0
 
     def sound(self, base, values):
         """Judge, and look that nothing raises and all is a number; rules that contradict each other cannot be."""
@@ -94,7 +94,10 @@ class TestEnds(unittest.TestCase):
             records = changed(base, values)
         except FieldError:
             return
-        _, found = self.judge.to_the_end(records.card.recipe, context_of_records(records, NOW))
+        recipe, context = records.card.recipe, context_of_records(records, NOW)
+        self.count += 1
+        whole = self.count % 5 == 0  # offers take long: of every fifth
+        found = self.judge.to_the_end(recipe, context)[1] if whole else self.judge.at_hand(recipe, context).review
         self.assertTrue(is_sound(found))
 
     def test_every_number_at_its_ends_is_judged(self):
@@ -149,7 +152,7 @@ class TestEnds(unittest.TestCase):
         order = ("functional", "reduced", "decorative", "no_go")
         for path, last, beyond in (("stock.dryer_c", 350.0, 374.0), ("melt.nozzle_c", 1000.0, 1001.0),
                                    ("brief.service_c", 1000.0, 4000.0), ("rules.room_c", 350.0, 400.0)):  # fmt: skip
-            grades = [judged(changed(opened("winch_bracket"), {path: each}))[2].grade.value for each in (last, beyond)]
+            grades = [at_once(changed(opened("winch_bracket"), {path: each})).grade.value for each in (last, beyond)]
             with self.subTest(path):
                 self.assertLessEqual(*map(order.index, grades))
 

@@ -6,8 +6,21 @@ import unittest
 import attrs
 
 from kaustos.core.errors import FaultList, FieldError, KaustosError
-from kaustos.core.records import Datum, Lot, Machine, Part, Polymer, Recipe, Rules, Stay, check_datum, with_own_values
+from kaustos.core.records import (
+    CHOSEN,
+    Datum,
+    Lot,
+    Machine,
+    Part,
+    Polymer,
+    Recipe,
+    Rules,
+    Stay,
+    check_datum,
+    with_own_values,
+)
 from kaustos.core.records.fields import declaration, value_at, with_value
+from kaustos.core.records.machine import MACHINE_LOGS
 from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
 from kaustos.core.records.recipe import Brief, Plate
 from kaustos.library import load
@@ -18,6 +31,14 @@ TRAITS = load().polymers["pc"].traits
 def datum(value=100.0, low=None, high=None, **more):
     words = {"unit": "°C", "kind": "own", "source": "test"} | more
     return Datum(value=value, low=value if low is None else low, high=value if high is None else high, **words)
+
+
+LISTS = ("near", "stack", "panel_fields")  # records of a machine, each with titles of its own
+
+
+def is_part(field):
+    """Whether a field holds a record."""
+    return isinstance(field.type, type) and attrs.has(field.type)
 
 
 class TestQuantities(unittest.TestCase):
@@ -79,7 +100,7 @@ class TestRecords(unittest.TestCase):
     def test_every_number_says_its_quantity_and_every_field_its_title(self):
         for record in (Brief, Plate, Part, Machine):
             for field in attrs.fields(record):
-                if field.name in ("extra", "id", "retired") or (isinstance(field.type, type) and attrs.has(field.type)):
+                if field.name in ("extra", "id", "retired", *LISTS, *MACHINE_LOGS) or is_part(field):
                     continue
                 with self.subTest(record.__name__, field=field.name):
                     self.assertTrue(field.metadata["title"])
@@ -105,6 +126,15 @@ class TestRules(unittest.TestCase):
 
 
 class TestPaths(unittest.TestCase):
+    def test_no_field_of_a_chosen_record_hides_behind_one_of_the_recipe(self):
+        sections = {each.name: each.type for each in attrs.fields(Recipe) if attrs.has(each.type)}
+        shared = [kind for kind in CHOSEN if kind.one in sections]
+        self.assertIn("plate", [kind.one for kind in shared])
+        for kind in shared:
+            own = {each.name for each in attrs.fields(kind.record)} - {"extra"}
+            section = {each.name for each in attrs.fields(sections[kind.one])}
+            self.assertEqual(own & section, set(), f"{kind.one}.* would mean both")
+
     def test_a_value_is_found_and_replaced_below_records_and_mappings(self):
         recipe = Recipe(plate=Plate(bed_c=100.0))
         changed = with_value(recipe, "plate.bed_c", 120.0)

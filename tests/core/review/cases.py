@@ -1,19 +1,177 @@
 """A context that raises each code and a near one that does not: card, machine, raising and sparing changes."""
 
-from kaustos.core.records import Run, Stay
+import attrs
+
+from kaustos.core.records import (
+    Calibration,
+    Damage,
+    Feeding,
+    GapOffset,
+    Inspection,
+    Layer,
+    NearPart,
+    Observation,
+    PanelField,
+    PartChange,
+    ProbeGrid,
+    ProbePoint,
+    Run,
+    Stay,
+)
+from kaustos.demo.scenario import RECORDS
 
 SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cage", "cable_guide"
 RING, BRACKET = "packer_ring", "winch_bracket"
+COVER, CLAMP = "wellhead_cover", "cable_clamp"
+BLOCK = {"brief.size_x_mm": 150.0, "brief.size_y_mm": 120.0, "brief.size_z_mm": 60.0, "melt.infill_pct": 100.0,
+         "context.part": None}  # fmt: skip
+NO_PLATE = {"context.plate": None}  # then the polymer's usual window stands
+TALL = {"brief.size_x_mm": 12.0, "brief.size_y_mm": 12.0, "brief.size_z_mm": 120.0, "plate.anchor": "none"}
+ON_GLASS = {"context.plate": "plate_g2"}
+THIN = attrs.evolve(RECORDS.tables["parts"]["part_head"].shape, thinnest_mm=0.3)
+HANGS = attrs.evolve(THIN, thinnest_mm=3.0, shadow_mm2=3000.0, contact_mm2=450.0)
+BODIES = attrs.evolve(RECORDS.tables["parts"]["part_head"].shape, gap_mm=0.1)
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
 HUMID = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=24.0, humidity_pct=75.0),)
-HEATER_ENDS = {"machine.nozzle.heater.max_c": 380.0, "machine.nozzle.heater.basis": "proven"}
+CLAIMED = {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "machine.heat_steps": ()}
+HEATER_ENDS = {"machine.heat_steps": (), "machine.nozzle.heater.max_c": 380.0, "machine.nozzle.heater.basis": "proven"}
 IN_KILN = {"lots/lot_c042/stays": (Stay(place="dryer", dryer="kiln", from_utc="2026-03-02T06:00:00Z",
                                         temperature_c=105.0),)}  # fmt: skip
 DRIED = {"context.dryer": "kiln", "stock.dryer_c": 95.0, "stock.dryer_h": 72.0}
 WAITS = DRIED | {"stock.wait_h": 8.0, "stock.wait_in": "open"}
 LONG = DRIED | {"brief.print_h": 60.0}
+MUCH = {"nozzle.fed": (Feeding(grams=3000.0, filler="carbon", at_utc="2026-01-01T08:00:00Z"),)}
+STRUNG = Run(id="r", card=GUIDE, revision=1.0, polymer="petg", machine="beck", outcome="usable",
+             started_utc="2026-02-20T08:00:00Z", observations=(Observation(what="strings"),))  # fmt: skip
+SEEN_SINCE = {"nozzle.inspections": (Inspection(at_utc="2026-02-21T08:00:00Z", lost_mm=0.1, state="sound"),)}
+PLATE_OFF = {"calibrations/c": Calibration(id="c", machine="crag", kind="plate_offset", values={"offset_k": -6.0},
+                                            done_utc="2026-02-20T08:00:00Z")}  # fmt: skip
+COMPARED = Calibration(id="c", machine="tarn", kind="chamber_offset", values={"offset_k": 0.0},
+                       done_utc="2026-02-20T08:00:00Z")  # fmt: skip
+THICK = Layer(material="glass", thickness_mm=20.0, loose=True)
+WARM = {"plate.bed_c": 70.0}
+AIR_OFF = {"calibrations/c": Calibration(id="c", machine="crag", kind="chamber_offset", values={"offset_k": -5.0},
+                                          done_utc="2026-02-20T08:00:00Z")}  # fmt: skip
+CHANGED = (PartChange(part="nozzle_sensor", at_utc="2026-02-20T08:00:00Z"),)
+DROOPY = NearPart(name="Duct", place="nozzle", softens_c=80.0, clearance_mm=5.0)
+
+
+JUMPED = tuple(GapOffset(offset_mm=each, at_utc=f"2026-02-0{n}T08:00:00Z") for n, each in enumerate((-1.8, 1.9), 1))
+STEPS_OF_50 = tuple(PanelField(path=path, step=50.0 if path == "melt.nozzle_c" else None)
+                    for path in ("first_layer.bed_c", "plate.bed_c", "first_layer.nozzle_c", "melt.nozzle_c",
+                                 "heat.chamber_c"))  # fmt: skip
+
+
+def grid(sag, tilt, plate_c=158.0):
+    """Nine points with the middle sunk, and tilted along."""
+    points = tuple(ProbePoint(x_mm=100.0 * x, y_mm=100.0 * y, z_mm=tilt * x / 2.0 - (sag if x == y == 1 else 0.0))
+                   for x in range(3) for y in range(3))  # fmt: skip
+    return ProbeGrid(points=points, plate_c=plate_c, at_utc="2026-02-20T08:00:00Z")
+
+
+def hot(card, machine, hours, **zones):
+    """A run that kept zones hot for hours."""
+    return Run(id="r", card=card, revision=1.0, machine=machine, started_utc="2026-02-25T08:00:00Z", planned_h=hours,
+               outcome="good", hot=zones)  # fmt: skip
+
+
 CASES = {
+    "machine.nozzle.reads_off": (CAGE, "tarn", {"melt.nozzle_c": 273.0}, {"melt.nozzle_c": 274.0}),
+    "machine.plate.reads_off": (SHELL, "crag", {"plate.bed_c": 155.0} | PLATE_OFF,
+                                {"plate.bed_c": 165.0, "first_layer.bed_c": 165.0} | PLATE_OFF),
+    "machine.chamber.reads_off": (SHELL, "crag", {"heat.chamber_c": 129.0} | AIR_OFF,
+                                  {"heat.chamber_c": 130.0} | AIR_OFF),
+    **{
+        f"machine.{zone}.wrong_table": (SHELL, "crag", {f"machine.{zone}.sensor.table": "ntc"},
+                                        {f"machine.{zone}.sensor.table": "pt1000"})
+        for zone in ("nozzle", "plate", "chamber")
+    },
+    "machine.nozzle.heater_weak": (SHELL, "crag", {"machine.nozzle.heater.power_w": 30.0}, {}),
+    "machine.plate.heater_weak": (SHELL, "crag", {"machine.plate.heater.power_w": 30.0}, {}),
+    "machine.near.softens": (SHELL, "crag", {"machine.near": (DROOPY,)},
+                             {"machine.near": (NearPart(name="Duct", place="nozzle", softens_c=300.0),)}),
+    "machine.chamber.electronics_limit": (
+        SHELL, "crag", {"machine.chamber.electronics.max_c": 80.0, "machine.chamber.electronics.fitted": True}, {},
+    ),
+    "machine.chamber.heater_weak": (SHELL, "crag", {"machine.chamber.heater.power_w": 60.0}, {}),
+    "machine.chamber.expected_short": (BRACKET, "gill", {"machine.chamber.heater.max_c": None} | WARM,
+                                       {"machine.chamber.heater.max_c": 48.0}),
+    "machine.chamber.never_measured": (SHELL, "tarn", {"calibrations/tarn_x": None}, {"calibrations/c": COMPARED}),
+    "machine.chamber.cover": (BRACKET, "gill", {"machine.enclosure.kind": "cover"}, {}),
+    "machine.plate.surface_below": (BRACKET, "gill", {"plate.bed_c": 71.0, "machine.stack": (THICK,)} | NO_PLATE,
+                                    {"plate.bed_c": 80.0, "machine.stack": (THICK,)} | NO_PLATE),
+    "machine.gap.jumped": (SHELL, "tarn", {"machine.offsets": JUMPED}, {"machine.offsets": JUMPED[:1]}),
+    "machine.plate.sag": (SHELL, "crag", {"machine.grids": (grid(0.2, 0.0),)}, {"machine.grids": (grid(0.05, 0.0),)}),
+    "machine.plate.tilt": (SHELL, "crag", {"machine.grids": (grid(0.0, 0.4),)}, {"machine.grids": (grid(0.0, 0.2),)}),
+    "machine.plate.cold_probed": (SHELL, "crag", {"machine.grids": (grid(0.0, 0.0, 25.0),)},
+                                  {"machine.grids": (grid(0.0, 0.0, 150.0),)}),
+    "machine.panel.cannot": (BRACKET, "gill", {"machine.panel_fields": (PanelField(path="melt.nozzle_c", high=250.0),)},
+                             {"machine.panel_fields": ()}),
+    "machine.panel.causes": (SHELL, "crag", {"machine.panel_fields": STEPS_OF_50, "melt.nozzle_c": 372.0}, {}),
+    "machine.calibration.stale": (SHELL, "crag", {"machine.changes": CHANGED}, {}),
+    "machine.feed.slips": (GUIDE, "gill", {"polymer": "tpu", "machine.tube_mm": 400.0},
+                           {"polymer": "tpu", "machine.tube_mm": 200.0}),
+    "machine.site.fumes": (GUIDE, "gill", {"machine.site": "office"}, {"machine.site": "workshop"}),
+    "machine.nozzle.liner_aged": (GUIDE, "beck", {"runs/r": hot(GUIDE, "beck", 101.0, nozzle=235.0)},
+                                  {"runs/r": hot(GUIDE, "beck", 300.0, nozzle=225.0)}),
+    "machine.plate.magnet_aged": (GUIDE, "beck", {"runs/r": hot(GUIDE, "beck", 101.0, plate=75.0)},
+                                  {"runs/r": hot(GUIDE, "beck", 50.0, plate=75.0)}),
+    "machine.nozzle.worn": (GUIDE, "beck", MUCH, {}),
+    "machine.nozzle.wears_out": (BRACKET, "beck", {"context.nozzle": "nozzle_b11"}, {"context.nozzle": "nozzle_w01"}),
+    "machine.nozzle.look_due": (GUIDE, "beck", {}, SEEN_SINCE),
+    "machine.nozzle.ask_first": (GUIDE, "beck", {"runs/r": STRUNG}, {"runs/r": STRUNG} | SEEN_SINCE),
+    "machine.nozzle.edge": (GUIDE, "beck", {"nozzle.edge": "burred"}, {"nozzle.edge": "rounded"}),
+    "machine.nozzle.unchecked": (GUIDE, "beck", {"context.nozzle": "nozzle_c07"},
+                                 {"context.nozzle": "nozzle_c07", "nozzle.edge": "sharp"}),
+    "machine.nozzle.bore_small": ("turbine_vane", "crag", {"nozzle.bore_mm": 0.35}, {"nozzle.bore_mm": 0.6}),
+    "machine.nozzle.poor_conductor": (CAGE, "tarn", {"melt.nozzle_c": 280.0}, {"melt.nozzle_c": 283.0}),
+    "machine.nozzle.not_fitted": (CAGE, "tarn", {"context.nozzle": "nozzle_w01"}, {}),
+    "plate.corner.lifts": (COVER, "gill", {"plate.cleaned": "touched"}, {}),
+    "plate.surface.torn": (GUIDE, "gill", {"context.plate": "plate_f6"},
+                           {"context.plate": "plate_f6", "context.agent": "agent_k9"}),
+    "plate.surface.breaks": (RING, "crag", BLOCK | ON_GLASS | {"plate.release": "cold"},
+                             BLOCK | ON_GLASS | {"plate.release": "hot"}),
+    "plate.weld.splits": (BLADE, "tarn", BLOCK | {"heat.chamber_c": 50.0}, {}),
+    "plate.limit.beyond": (CLAMP, "tarn", {}, {"context.plate": "plate_g2"}),
+    "plate.limit.softens": (SHELL, "tarn", {}, {"plate.bed_c": 80.0, "first_layer.bed_c": 80.0}),
+    "plate.pair.untried": (BRACKET, "gill", {"context.agent": "agent_v14"}, {}),
+    "plate.pair.contested": (CAGE, "tarn", {"context.agent": None}, {"context.plate": "plate_l5"}),
+    "plate.film.used_up": (GUIDE, "beck", {"plate.film_prints": 3.0}, {"plate.film_prints": 0.0}),
+    "plate.agent.not_ready": (SHELL, "tarn", {"context.agent": "agent_v15"}, {}),
+    "plate.agent.stale": (SHELL, "tarn", {"agent.mixed_utc": "2025-03-02T07:30:00Z"}, {}),
+    "plate.agent.short": (SHELL, "tarn", {"agent.left_ml": 0.1}, {"agent.left_ml": 20.0}),
+    "plate.agent.lumps": (SHELL, "tarn", {"agent.state": "lumps"}, {"agent.state": "clear"}),
+    "plate.item.broken": (SHELL, "tarn", {"plate.damages": (Damage(kind="crack"),)},
+                          {"plate.damages": (Damage(kind="scuff"),)}),
+    "plate.item.worn": (SHELL, "tarn", {"plate.prints": 4000.0}, {}),
+    "plate.item.elsewhere": (GUIDE, "gill", {}, {"plate.fits_on": "gill"}),
+    "plate.item.test_only": (SHELL, "tarn", {"plate.test_only": True}, {"plate.test_only": False}),
+    "plate.room.crowded": (SHELL, "tarn", {"plate.copies": 400.0}, {"plate.copies": 4.0}),
+    "plate.anchor.marks": (SHELL, "tarn", {"plate.anchor": "raft"}, {"plate.anchor": "none"}),
+    "plate.part.little_contact": (SHELL, "tarn", {"parts/part_head/shape": HANGS}, {}),
+    "plate.part.slender": (COVER, "gill", TALL, TALL | {"plate.anchor": "brim", "plate.brim_mm": 10.0}),
+    "plate.anchor.fuses": (SHELL, "tarn", {"parts/part_head/shape": BODIES}, {}),
+    "plate.release.wrong": (SHELL, "tarn", {"plate.release": "flex"}, {"plate.release": "hot"}),
+    "first_layer.conditions.two_off": (GUIDE, "beck", {"first_layer.gap_mm": 0.5, "first_layer.bed_c": 45.0},
+                                       {"first_layer.gap_mm": 0.5}),
+    "first_layer.gap.ploughs": (GUIDE, "beck", {"first_layer.gap_mm": 0.1}, {}),
+    "first_layer.gap.close": (GUIDE, "beck", {"first_layer.gap_mm": 0.15}, {}),
+    "first_layer.gap.wide": (GUIDE, "beck", {"first_layer.gap_mm": 0.35}, {}),
+    "first_layer.bead.thinner_than_high": (GUIDE, "beck", {"first_layer.width_mm": 0.15}, {}),
+    "first_layer.bead.wide": (GUIDE, "beck", {"first_layer.width_mm": 1.2}, {}),
+    "first_layer.bead.narrow": (GUIDE, "beck", {"first_layer.width_mm": 0.3}, {}),
+    "first_layer.speed.fast": (GUIDE, "beck", {"first_layer.speed_mm_s": 60.0}, {}),
+    "first_layer.look.nobody": (SHELL, "tarn", {"first_layer.look_by": ""}, {"first_layer.look_by": "M. Thwaite"}),
+    "brief.part.broken": (SHELL, "tarn", {"parts/part_head/broken": ("2 edges have but one face",)}, {}),
+    "brief.part.thin_wall": (SHELL, "tarn", {"parts/part_head/shape": THIN}, {}),
+    "brief.part.cut_through": (RING, "crag", {"part.stock_mm": 4.8}, {"part.stock_mm": 1.0}),
+    "brief.part.seals": (RING, "crag", {"part.stock_mm": 0.0}, {}),
+    "brief.part.holes_unproven": (BLADE, "crag", {}, {"part.hole_error_mm": 0.2}),
+    "brief.part.scaled": (BLADE, "crag", {"part.scale": 1.02}, {}),
+    "brief.part.twin_apart": (BLADE, "crag", {"plate.copies": 1.0}, {"plate.copies": 2.0}),
     "brief.value.outside": (SHELL, "crag", {"brief.service_c": 2000.0}, {"brief.service_c": 120.0}),
+    "plate.value.outside": (SHELL, "tarn", {"plate.stands_c": 2000.0}, {"plate.stands_c": 200.0}),
+    "first_layer.value.outside": (SHELL, "tarn", {"first_layer.nozzle_c": 1500.0}, {}),
     "stock.value.outside": (BRACKET, "gill", {"stock.dryer_c": 374.0}, {"stock.dryer_c": 90.0}),
     "machine.value.outside": (SHELL, "crag", {"machine.plate.heater.max_c": 1500.0},
                               {"machine.plate.heater.max_c": 200.0}),
@@ -41,7 +199,7 @@ CASES = {
     "stock.lot.unqualified": ("wellhead_cover", "gill", {"runs/r": GOOD_COVER, "context.lot": "lot_a204"},
                               {"runs/r": GOOD_COVER}),
     "stock.lot.elsewhere": (SHELL, "crag", {"lot.loaded_on": "beck"}, {"lot.loaded_on": "crag"}),
-    "stock.lot.wears": (CAGE, "tarn", {"lot.filler": "glow"}, {"lot.filler": "white"}),
+    "stock.lot.wears": (CAGE, "tarn", {"lot.filler": "glow", "nozzle.material": "brass"}, {"lot.filler": "glow"}),
     "stock.lot.recycled": (CAGE, "tarn", {"lot.recycled": True}, {"lot.recycled": False}),
     "stock.lot.low": (SHELL, "crag", {"lot.reorder_g": 800.0}, {"lot.reorder_g": 700.0}),
     "stock.lot.planned": (BLADE, "crag", {"brief.runs": 8.0}, {"brief.runs": 2.0}),
@@ -71,8 +229,8 @@ CASES = {
                                    HEATER_ENDS | {"melt.nozzle_c": 377.0, "first_layer.nozzle_c": 377.0}),
     "machine.nozzle.reach_claimed": (
         SHELL, "crag",
-        {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "melt.nozzle_c": 366.0},
-        {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "melt.nozzle_c": 365.0,
+        CLAIMED | {"melt.nozzle_c": 366.0},
+        CLAIMED | {"melt.nozzle_c": 365.0,
          "first_layer.nozzle_c": 365.0},
     ),
     "machine.nozzle.liner_limit": (GUIDE, "beck", {"melt.nozzle_c": 256.0}, {"melt.nozzle_c": 255.0}),
@@ -89,8 +247,8 @@ CASES = {
     "machine.nozzle.below_plate": (GUIDE, "crag", {"plate.bed_c": 243.0, "melt.nozzle_c": 242.0},
                                    {"plate.bed_c": 242.0, "melt.nozzle_c": 242.0}),
     "machine.plate.beyond_reach": (SHELL, "tarn", {"plate.bed_c": 161.0}, {"plate.bed_c": 160.0}),
-    "machine.plate.below_window": (SHELL, "crag", {"plate.bed_c": 154.0}, {"plate.bed_c": 155.0}),
-    "machine.plate.above_window": (SHELL, "crag", {"plate.bed_c": 181.0}, {"plate.bed_c": 180.0}),
+    "machine.plate.below_window": (SHELL, "crag", {"plate.bed_c": 154.0} | NO_PLATE, {"plate.bed_c": 155.0} | NO_PLATE),
+    "machine.plate.above_window": (SHELL, "crag", {"plate.bed_c": 181.0} | NO_PLATE, {"plate.bed_c": 180.0} | NO_PLATE),
     "machine.plate.no_headroom": (SHELL, "tarn", {"plate.bed_c": 158.0},
                                   {"plate.bed_c": 157.0, "first_layer.bed_c": 157.0}),
     "machine.plate.reach_claimed": (

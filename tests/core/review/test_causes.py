@@ -13,7 +13,7 @@ from kaustos.core.records.fields import with_value
 from kaustos.core.review import CODES, Context
 from kaustos.core.review.causes import DANGER, KNOWN, SIGNS, TOO_SMALL_K, Shown, next_trial, suspects_of
 from kaustos.core.review.experience import judge_run, tallies
-from kaustos.core.review.machine.zones import window_of
+from kaustos.core.review.zones import window_of
 from tests.support import judged, opened
 
 

@@ -10,7 +10,7 @@ from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.review import Choose
 from kaustos.core.review.machine.fit import has_room
 from kaustos.library import load
-from tests.support import changed, codes_of, judged, opened
+from tests.support import at_once, changed, codes_of, judged, opened
 
 
 def carver(part, plate):
@@ -48,11 +48,9 @@ class TestRoom(unittest.TestCase):
         unknown = {"brief.size_x_mm": 900.0, "machine.travel_x_mm": None, "machine.travel_y_mm": None}
         unmeasured = changed(opened("wellhead_cover"), unknown)
         self.assertNotIn("machine.size.too_big", codes_of(unmeasured))
-        self.assertLessEqual(
-            {"machine.travel_x_mm", "machine.travel_y_mm"}, set(judged(unmeasured)[2].grade.until_known)
-        )
+        self.assertLessEqual({"machine.travel_x_mm", "machine.travel_y_mm"}, set(at_once(unmeasured).grade.until_known))
         nameless = changed(unmeasured, {"brief.size_x_mm": None, "brief.size_y_mm": None})
-        self.assertFalse({"machine.travel_x_mm", "machine.travel_y_mm"} & set(judged(nameless)[2].grade.until_known))
+        self.assertFalse({"machine.travel_x_mm", "machine.travel_y_mm"} & set(at_once(nameless).grade.until_known))
 
     def test_a_machine_with_room_is_offered(self):
         tall = changed(opened("probe_head_shell", "crag"), {"brief.size_z_mm": 300.0, "heat.chamber_c": 90.0})
@@ -72,11 +70,11 @@ class TestStrand(unittest.TestCase):
         found = next(each for each in judged(thick)[2].findings() if each.code == "machine.strand.other")
         self.assertEqual(found.severity, "stop")
         self.assertEqual({each.id for each in found.remedies if isinstance(each, Choose)}, {"lot_a204"})
-        self.assertEqual(judged(thick)[2].grade.value, "no_go")
+        self.assertEqual(at_once(thick).grade.value, "no_go")
         for unknown in ({"lot.diameter": None}, {"lot.diameter": "2.85", "machine.feeds": None}):
             records = changed(opened("wellhead_cover"), unknown)
             self.assertNotIn("machine.strand.other", codes_of(records))
-            asked = "machine.feeds" in judged(records)[2].grade.until_known
+            asked = "machine.feeds" in at_once(records).grade.until_known
             self.assertEqual(asked, "machine.feeds" in unknown, "an odd strand on a machine of which it is not known")
 
 

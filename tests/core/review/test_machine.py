@@ -13,12 +13,13 @@ from kaustos.app.wording import Wording
 from kaustos.core.errors import FieldError
 from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
 from kaustos.core.records import ZONES, Machine, Part, PassivePart, Rules
+from kaustos.core.records.machine import SensorPart
 from kaustos.core.review import CODES, Advice, Choose, Set
 from kaustos.core.review.machine import picture
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
 from tests.core.review.test_registry import assert_remedies_hold
-from tests.support import changed, codes_of, every_card, judged, opened, operation_of
+from tests.support import at_once, changed, codes_of, every_card, judged, opened, operation_of
 
 
 def random_machine(rng):
@@ -111,10 +112,16 @@ class TestReach(unittest.TestCase):
         self.assertEqual(reach_of(RECORDS.machines["beck"], "nozzle", Rules(liner_stop_c=235.0)).max_c, 235.0)
 
 
+def blank(place):
+    """A part of which nothing is recorded."""
+    zone, part = place.split(".")
+    return type(getattr(getattr(Machine(id=""), zone), part))()
+
+
 class TestGrades(unittest.TestCase):
     def grade(self, **changes):
         records = changed(opened("probe_head_shell", "crag"), {key.replace("__", "."): v for key, v in changes.items()})
-        return judged(records)[2].grade
+        return at_once(records).grade
 
     def test_a_recipe_inside_every_window_is_functional(self):
         self.assertEqual(self.grade().value, "functional")
@@ -149,14 +156,14 @@ class TestGrades(unittest.TestCase):
         self.assertEqual(self.grade(heat__chamber_c=106.0, rules__reduced_within_k=20.0).value, "reduced")
 
     def test_not_recorded_is_never_fine(self):
-        grade = self.grade(machine__nozzle__sensor=Part())
+        grade = self.grade(machine__nozzle__sensor=SensorPart())
         self.assertEqual(grade.value, "functional")
         self.assertEqual(grade.until_known, ("machine.nozzle.sensor",))
 
     def test_a_missing_part_is_said_to_bring_what_its_worst_value_brings(self):
         for name, records in every_card():
             for place, low in PLAUSIBLE_LOW_C.items():
-                bare = changed(records, {f"machine.{place}": PassivePart()})
+                bare = changed(records, {f"machine.{place}": blank(place), "machine.heat_steps": ()})
                 _, _, found = judged(bare)
                 asked = [each.worst for each in found.completeness.missing if each.field == f"machine.{place}"]
                 if not asked:
@@ -164,13 +171,19 @@ class TestGrades(unittest.TestCase):
                     continue
                 said = asked[0]
                 worst = judged(
-                    changed(records, {f"machine.{place}": PassivePart(fitted=True, max_c=low, basis="rated")})
+                    changed(
+                        records,
+                        {
+                            f"machine.{place}": attrs.evolve(blank(place), fitted=True, max_c=low, basis="rated"),
+                            "machine.heat_steps": (),
+                        },
+                    )
                 )[2]
                 with self.subTest(name, part=place):
                     if said == "no_go":
                         self.assertEqual(worst.grade.value, "no_go")
                     else:
-                        self.assertEqual(worst.grade.value, judged(bare)[2].grade.value)
+                        self.assertEqual(worst.grade.value, at_once(bare).grade.value)
 
     def test_missing_fields_stand_in_the_order_in_which_they_would_change_the_grade(self):
         changes = {"machine.nozzle.firmware": Part(), "machine.rate_per_h": None, "brief.purpose": None,
@@ -179,7 +192,7 @@ class TestGrades(unittest.TestCase):
         fields = [each.field for each in found.completeness.missing]
         self.assertEqual(
             fields, ["machine.nozzle.firmware", "brief.service_c", "brief.purpose", "machine.nozzle.firmware.basis",
-                     "machine.rate_per_h"],
+                     "machine.rate_per_h", "calibration.plate_offset"],
         )  # fmt: skip
 
 
@@ -197,20 +210,23 @@ class TestFindings(unittest.TestCase):
         self.assertAlmostEqual(costs[1] - costs[0], 500.0 - 80.0)
 
     def test_the_cost_of_a_run_is_filament_and_hours(self):
-        cost = judged(opened("probe_head_shell", "crag"))[2].operations[0].figures[-1].value
+        figures = judged(opened("probe_head_shell", "crag"))[2].operations[0].figures
+        cost = next(each.value for each in figures if each.key == "brief.run.cost")
         self.assertAlmostEqual(cost.value, 0.210 * 190.0 + 14.0 * 11.0)
         self.assertAlmostEqual(cost.high - cost.low, 0.210 * (300.0 - 130.0))
 
     def test_a_stop_offers_the_machine_that_cures_it_and_no_other(self):
         findings = judged(opened("probe_head_shell"))[2].findings()
-        offered = {each.id for finding in findings for each in finding.remedies if isinstance(each, Choose)}
+        offered = {each.id for finding in findings for each in finding.remedies
+                   if isinstance(each, Choose) and each.what == "machine"}  # fmt: skip
         self.assertEqual(offered, {"crag"})
 
     def test_moving_lifts_setpoints_into_their_windows_in_the_same_step(self):
         records = changed(opened("probe_head_shell"), {"heat.chamber_c": 90.0})
         finding = next(each for each in judged(records)[2].findings() if each.severity == "stop")
         move = next(each for each in finding.remedies if isinstance(each, Choose))
-        self.assertEqual(dict(move.changes), {"heat.chamber_c": 125.0})
+        carried = {"melt.nozzle_c": 365.0 - 4.0 - 2.0, "first_layer.nozzle_c": 370.0 - 4.0 - 2.0}  # true less shown
+        self.assertEqual(dict(move.changes), {"heat.chamber_c": 125.0} | carried)
 
     def test_a_plate_hotter_than_the_nozzle_is_accepted_and_is_a_stop(self):
         records = changed(opened("cable_guide", "crag"), {"plate.bed_c": 260.0, "melt.nozzle_c": 240.0})
@@ -239,7 +255,7 @@ class TestFindings(unittest.TestCase):
 
     def test_a_claimed_reach_is_lowered_to_what_it_holds_at_least(self):
         claimed = {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed",
-                   "melt.nozzle_c": 372.0}  # fmt: skip
+                   "melt.nozzle_c": 372.0, "machine.heat_steps": ()}  # fmt: skip
         _, context, found = judged(changed(opened("probe_head_shell", "crag"), claimed))
         finding = next(each for each in found.findings() if each.code == "machine.nozzle.reach_claimed")
         least = reach_of(context.machine, "nozzle", context.rules).low_c
@@ -291,7 +307,7 @@ class TestFindings(unittest.TestCase):
 
     def test_joined_findings_leave_the_grade_as_the_running_setpoint_makes_it(self):
         far_first = {"melt.nozzle_c": 350.0, "first_layer.nozzle_c": 300.0, "heat.chamber_c": 125.0}
-        self.assertEqual(judged(changed(opened("probe_head_shell", "crag"), far_first))[2].grade.value, "reduced")
+        self.assertEqual(at_once(changed(opened("probe_head_shell", "crag"), far_first)).grade.value, "reduced")
 
     def test_half_a_record_still_speaks(self):
         hot = {"polymer": None, "context.lot": None, "melt.nozzle_c": 260.0}
@@ -352,7 +368,7 @@ class TestFindings(unittest.TestCase):
                 with self.subTest(key, setpoint=setpoint):
                     self.assertEqual(said, {severity})
 
-    @settings(phases=(Phase.explicit, Phase.generate))  # one more review for each step of shrinking is minutes
+    @settings(max_examples=40, phases=(Phase.explicit, Phase.generate))  # shrinking takes minutes
     @given(
         st.sampled_from(["probe_head_shell", "sensor_cage", "cable_guide"]),
         st.sampled_from(["tarn", "crag", "beck"]),
@@ -360,8 +376,8 @@ class TestFindings(unittest.TestCase):
     )
     def test_remedies_hold_for_any_setpoints_on_any_machine(self, card, machine, setpoints):
         fields = ("plate.bed_c", "first_layer.bed_c", "heat.chamber_c", "melt.nozzle_c", "first_layer.nozzle_c")
-        values = dict(zip(fields, map(float, setpoints), strict=True))
-        assert_remedies_hold(self, changed(opened(card, machine), values))
+        values = dict(zip(fields, map(float, setpoints), strict=True)) | {"context.plate": None}
+        assert_remedies_hold(self, changed(opened(card, machine), values), of="machine")
 
 
 class TestPicture(unittest.TestCase):
@@ -378,7 +394,7 @@ class TestPicture(unittest.TestCase):
         recipe, context, _ = judged(opened("probe_head_shell"))
         drawn = [bar.part for zone in picture(recipe, context).zones for bar in zone.bars]
         expected = itertools.chain(*(dict(parts_of(getattr(context.machine, zone))) for zone in ZONES))
-        self.assertEqual(sorted(drawn), sorted(expected))
+        self.assertEqual(sorted(drawn), sorted([*expected, "tip"]))
 
 
 class TestCautions(unittest.TestCase):

@@ -57,7 +57,7 @@ def spied(record, allowed, prefix=""):
 
 def opened_shop(parts):
     """Machines, dryers and lots of a shop are views of what is in use."""
-    views = {"shop.machines", "shop.dryers", "shop.lots"}
+    views = {"shop.machines", "shop.dryers", "shop.lots", "shop.nozzles"}
     return tuple("shop.in_use" if each in views else each for each in parts)
 
 
@@ -130,13 +130,13 @@ class TestTheJudge(TableTest):
     def test_a_change_judges_again_only_those_that_read_it(self):
         for change, keys in (
             ({}, []),
-            ({"melt.nozzle_c": 261.0}, ["machine"]),
-            ({"heat.chamber_c": 61.0}, ["machine"]),
-            ({"lot.box_humidity_pct": 21.0}, ["brief", "stock", "machine"]),  # another polymer, another diameter
-            ({"stock.dryer_h": 13.0}, ["brief", "stock"]),
+            ({"melt.nozzle_c": 261.0}, ["machine", "plate", "first_layer"]),
+            ({"heat.chamber_c": 61.0}, ["machine", "plate", "first_layer"]),
+            ({"lot.box_humidity_pct": 21.0}, ["brief", "stock", "machine", "plate", "first_layer"]),  # another polymer
+            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate"]),
             ({"anneal.steps": ()}, []),
-            ({"brief.print_h": 9.0}, ["brief", "stock", "machine"]),
-            ({"rules.wage_per_h": 46.0}, ["brief", "stock", "machine"]),
+            ({"brief.print_h": 9.0}, ["brief", "stock", "machine", "plate", "first_layer"]),
+            ({"rules.wage_per_h": 46.0}, ["brief", "stock", "machine", "plate", "first_layer"]),
             ({"name": "Another name"}, []),
         ):
             with self.subTest(change):
@@ -158,7 +158,9 @@ class TestTheJudge(TableTest):
         context = context_of_records(records, NOW)
         judge = Judge()
         first = judge.at_hand(records.card.recipe, context)
-        self.assertEqual({each.key for each in first.wanted}, {"brief.ranking", "stock.offers", "machine.offers"})
+        self.assertEqual(
+            {each.key for each in first.wanted}, {"brief.ranking", "stock.offers", "machine.offers", "plate.levers"}
+        )
         _, whole = judge.to_the_end(records.card.recipe, context)
         self.assertEqual(judge.at_hand(records.card.recipe, context).wanted, ())
         before, after = first.review.findings(), whole.findings()
@@ -209,5 +211,5 @@ class TestContext(unittest.TestCase):
         sections = {each.name for each in attrs.fields(Recipe)} - {"extra"}
         self.assertEqual(sections - read, {"name", "part"})
         parts = {path.partition(".")[0] for operation in OPERATIONS for path in operation.reads.context}
-        later = {"plate", "agent", "nozzle", "part", "room", "calibrations", "results"}
+        later = {"room", "results"}
         self.assertEqual({each.name for each in attrs.fields(Context)} - parts, later)

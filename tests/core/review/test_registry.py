@@ -10,12 +10,27 @@ import attrs
 
 from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
+from kaustos.core.errors import KaustosError
 from kaustos.core.records import (
     POLYMER_VALUES,
+    AgentBatch,
+    Damage,
     Datum,
     Dryer,
+    Enclosure,
+    Feeding,
+    Fit,
+    HeatStep,
+    Inspection,
+    Layer,
     Lot,
     Machine,
+    NearPart,
+    Nozzle,
+    PanelField,
+    PartChange,
+    PlateItem,
+    PrintedPart,
     Recipe,
     Reserve,
     Run,
@@ -27,8 +42,9 @@ from kaustos.core.records.recipe import AnnealStep
 from kaustos.core.review import CODES, OPERATIONS, Choose, Estimate, Set
 from kaustos.core.review.contract import Absent
 from kaustos.demo.scenario import RECORDS
+from tests.core.review import cases
 from tests.core.review.cases import CASES
-from tests.support import changed, codes_of, every_card, judged, opened
+from tests.support import at_once, changed, codes_of, every_card, judged, opened
 
 DESCRIPTIVE = {  # fields that no review reads, with the reason
     "name": "names the recipe",
@@ -40,17 +56,61 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "lot.photos": "pictures of the label, looked at by people",
     "dryer.name": "names the dryer",
     "dryer.retired": "takes the dryer out of the lists",
+    "machine.break_kind": "how the cold side is kept cold, for people",
+    "machine.probe": "kind and polarity, for people",
+    "machine.panel": "how it is operated, for people",
+    "machine.panel_letters": "how long a name may be that is typed at the panel",
+    "machine.screw_pitch_mm": "turns of the screws follow from it: shown on the page of the plate",
+    "machine.orders": "work that is under way; what it changes is judged once it is closed",
+    "machine.noise": "what people say of it",
+    "nozzle.name": "names the nozzle",
+    "nozzle.serial": "tells pieces of one kind apart",
+    "nozzle.received_utc": "a date that is shown",
+    "nozzle.photos": "pictures at one scale and angle, compared by people",
+    "nozzle.retired": "takes the nozzle out of the lists",
+    "plate.name": "names the plate: shown in findings, judged by none",
+    "plate.installed_utc": "a date that is shown",
+    "plate.retired": "takes the plate out of the lists",
+    "plate.coating": "a coating that is under way; what lies on it is judged once it is done",
+    "plate.step": "the same",
+    "plate.step_utc": "the same",
+    "agent.name": "names the bottle: shown in findings, judged by none",
+    "agent.lot": "what stands on the bottle, for people",
+    "agent.mixed_ml": "what the batch card is scaled to",
+    "agent.solids_pct": "the same",
+    "agent.price": "shown in the stock room",
+    "agent.retired": "takes the bottle out of the lists",
+    "part.name": "names the part",
+    "part.files": "what the shape was measured on, and why earlier ones were given up",
+    "part.turned": "how the shape was measured: another face makes another shape",
+    "part.repaired": "what was done to the mesh, in words",
+    "part.retired": "takes the part out of the lists",
     "machine.name": "names the machine: shown in findings, judged by none",
     "machine.retired": "takes the machine out of the lists, not out of what was printed on it",
 }
 NONE_IS_AN_ANSWER = ("anneal.steps", "stock.wanted_utc", "brief.margin_signed", "brief.why",
                      "brief.rejected", "lot.reserves", "lot.strands",
                      "lot.ordered_g", "lot.ordered_utc", "lot.received_utc", "lot.loaded_on",
-                     "lot.retired")  # fmt: skip
+                     "lot.retired", "nozzle.fitted_on", "nozzle.fed", "nozzle.inspections",
+                     "machine.changes", "machine.heat_steps", "machine.grids", "machine.offsets",
+                     "machine.panel_fields", "machine.panel_letters", "machine.screw_pitch_mm",
+                     "plate.damages", "part.fits",
+                     "plate.raft_mm", "plate.fits_on", "plate.stands_c", "plate.backing_c", "plate.film",
+                     "plate.film_prints", "plate.film_coats", "plate.renewed_prints", "part.scale",
+                     "part.broken", "part.flat_mm", "part.stock_mm", "part.twin",
+                     *(f"machine.{zone}.{what}" for zone in ("nozzle", "plate", "chamber")
+                       for what in ("heater.claimed_c", "sensor.max_c")))  # fmt: skip
 SHOWN_ONLY = ("fan_low", "fan_high", "abrasion")  # on the Brief as figures that say so when unknown; judged by none
 OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")
-SHORT = r"( K|(K|°F) (short|spare)|°[CF]|not known|dry now|never|\d min|\d h( \d\d)?|\d d)$"
+SHORT = (
+    r"( K|(K|°F) (short|spare)|°[CF]|not known|not recorded|dry now|never|wet by then"
+    r"|\d min|\d h( \d\d)?|\d d|(lifts|welds) \d+ %)$"
+)
+
+
+WEAK = Datum(value=2.0, low=2.0, high=2.0, unit="MPa", kind="own", source="test")
+ASKED = {"context.nozzle": "nozzle_c07"}
 
 
 def missing_fields(recipe, context):
@@ -64,7 +124,10 @@ def fields():
             yield from (f"{section.name}.{each.name}" for each in attrs.fields(section.type) if each.name != "extra")
         elif section.name != "extra":
             yield section.name
+    yield from (f"machine.enclosure.{each.name}" for each in attrs.fields(Enclosure) if each.name != "extra")
     for zone in attrs.fields(Machine):
+        if zone.name == "enclosure":
+            continue
         if attrs.has(zone.type):
             for part in attrs.fields(zone.type):
                 if part.name != "extra":
@@ -72,7 +135,8 @@ def fields():
                     yield from (f"machine.{zone.name}.{part.name}.{name}" for name in inside)
         elif zone.name not in ("id", "extra"):
             yield f"machine.{zone.name}"
-    for head, record in (("lot", Lot), ("dryer", Dryer)):
+    heads = {"lot": Lot, "dryer": Dryer, "nozzle": Nozzle, "plate": PlateItem, "agent": AgentBatch, "part": PrintedPart}
+    for head, record in heads.items():
         left_out = ("id", "extra", "polymer", "lot_values", "grade_values")
         yield from (f"{head}.{each.name}" for each in attrs.fields(record) if each.name not in left_out)
     yield from (f"{OWN_LOT}{key}" for key in POLYMER_VALUES)
@@ -85,6 +149,8 @@ def is_descriptive(path):
 
 def others(path, value):
     """Legal values that are not the present one."""
+    if path == f"{OWN_LOT}strength_mpa":
+        return [Datum(value=each, low=each, high=each, unit="MPa", kind="own", source="test") for each in (2.0, 250.0)]
     if path.startswith(OWN_LOT):
         unit = QUANTITIES[POLYMER_VALUES[path.removeprefix(OWN_LOT)].quantity].unit
         return [Datum(value=each, low=each, high=each, unit=unit, kind="own", source="test") for each in (60.0, 250.0)]
@@ -94,13 +160,48 @@ def others(path, value):
         return [(), (AnnealStep(temperature_c=100.0, hold_h=1.0),)]
     if path == "polymer":
         return ["pc", "petg"]
+    if path == "plate.damages":
+        return [(Damage(kind="crack"),)]
+    if path == "part.shape":
+        return [attrs.evolve(value, thinnest_mm=0.2, size_z_mm=300.0)] if value is not None else []
+    if path == "part.broken":
+        return [("2 edges have but one face",)]
+    if path == "part.fits":
+        return [(Fit(name="Pin", kind="push", across_mm=9.0),)]
+    if path == "part.flat_mm":
+        return [0.1, 2.0]
+    if path == "part.scale":
+        return [1.05]
+    if path == "first_layer.look_by":
+        return ["" if value else "R. Askew"]
     if path in ("lot.stays", "lot.weighings"):
         return [()]
+    if path == "machine.grids":
+        return [(cases.grid(0.3, 0.5),)]
+    if path == "machine.offsets":
+        return [cases.JUMPED]
+    if path == "machine.panel_fields":
+        return [(PanelField(path="melt.nozzle_c", high=100.0),)]
+    if path == "machine.stack":
+        return [(Layer(material="glass", thickness_mm=8.0, loose=True),)]
+    if path == "machine.enclosure.kind":
+        return ["cover", "open"]
+    if path == "machine.near":
+        return [(NearPart(name="Duct", place="nozzle", softens_c=60.0, clearance_mm=3.0),)]
+    if path == "machine.changes":
+        return [(PartChange(part="head", at_utc="2026-02-27T08:00:00Z"),)]
+    if path == "machine.heat_steps":
+        step = HeatStep(zone="nozzle", setpoint_c=300.0, verdict="go", at_utc="2026-02-27T08:00:00Z")
+        return [(step,)]
+    if path == "nozzle.fed":
+        return [(Feeding(grams=900.0, filler="carbon", at_utc="2026-01-01T08:00:00Z"),)]
+    if path == "nozzle.inspections":
+        return [(Inspection(at_utc="2026-02-27T08:00:00Z", lost_mm=0.9, state="enlarged"),)]
     if path == "lot.strands":
         return [(), (StrandCheck(at_utc="2026-03-02T07:00:00Z", signs=("vapour",)),)]
     if path == "lot.reserves":
         return [(Reserve(grams=100.0, purpose="test"),)]
-    if path in ("lot.grade", "lot.colour", "lot.loaded_on"):
+    if path in ("lot.grade", "lot.colour", "lot.loaded_on", "nozzle.fitted_on"):
         return ["other"]
     if path.endswith("_utc"):
         return ["2026-01-01T08:00:00Z", "2026-03-01T08:00:00Z"]
@@ -116,16 +217,29 @@ def others(path, value):
             ".sanded",
             ".inserts",
             ".slides",
+            ".geared",
+            ".fan",
             "lot.retired",
+            ".test_only",
+            ".twin",
         )
     ):
         return [not value]
-    words = {"basis": ["proven", "claimed", "rated"], "purpose": ["ornament", "safety"],
+    words = {"kind": ["pt100", "ntc"], "table": ["pt100", "ntc"], "wall": ["sheet", "glass"],
+             "site": ["living", "workshop"],
+             "extraction": ["none", "outdoors"],
+             "basis": ["proven", "claimed", "rated"], "purpose": ["ornament", "safety"],
              "history": ["annealed", "as_printed"], "character": ["tough", "rubbery"],
              "moisture": ["conditioned", "dry"],
              "chemical": ["ketones", "none"], "look": ["gloss", "matt"],
              "diameter": ["2.85"], "feeds": ["2.85"], "flange": ["card", "polystyrene"], "feed": ["open", "heated"],
+             "material": ["brass", "stainless"], "origin": ["compatible", "original"],
+             "edge": ["chamfered"], "finish": ["rough"],
              "ingredients": ["secret"], "filler": ["glow", "wood"],
+             "anchor": ["raft", "none"], "release": ["hot", "flex"], "held": ["glued", "clips"],
+             "cleaned": ["touched", "washed"], "surface": ["pp_sheet", "glass"], "film": ["pvp_glue"],
+             "fits_on": ["another"], "agent": ["heat_agent", "surfactant"], "state": ["lumps", "clear"],
+             "underside": ["sealing", "free"], "sides": ["sealing", "free"],
              "wait_in": ["open", "sealed"], "air": ["vacuum", "room", "dry"]}  # fmt: skip
     if path.split(".")[-1] not in words:
         base = value or 10.0
@@ -137,18 +251,37 @@ def others(path, value):
 
 def blank(path):
     """A field as it is when it is not recorded."""
-    if path in ("lot.stays", "lot.weighings"):
+    if path in ("lot.stays", "lot.weighings", "machine.near", "machine.stack"):
         return ()
-    return "" if path in ("lot.grade", "lot.colour", "lot.desiccant_utc") else None
+    return "" if path in ("lot.grade", "lot.colour", "lot.desiccant_utc", "first_layer.look_by") else None
 
 
-def judgement(records):
-    _, _, found = judged(records)
+def has(records, path):
+    """Whether the record that a path begins with is chosen there."""
+    try:
+        records.place(path)
+    except KaustosError:
+        return False
+    return True
+
+
+RANKED = ("brief.price.dearer",)  # known once all polymers are ranked
+
+
+def in_the_end(records):
+    return {each.code for each in judged(records)[2].findings()}
+
+
+def said(found):
     return [(each.figures, each.findings, each.cautions, each.caps) for each in found.operations], found.grade
 
 
+def judgement(records):
+    return said(judged(records)[2])
+
+
 def missing(records):
-    return judged(records)[2].completeness.missing
+    return at_once(records).completeness.missing
 
 
 class TestEveryFieldIsAlive(unittest.TestCase):
@@ -161,6 +294,8 @@ class TestEveryFieldIsAlive(unittest.TestCase):
             "no machine hour": changed(opened("sensor_cage"), {"machine.rate_per_h": None}),
             "nothing logged": changed(opened("winch_bracket"), {"lot.weighings": (), "lot.stays": ()}),
             "vacuum": changed(opened("winch_bracket"), {"context.dryer": "pot"}),
+            "worn": changed(opened("winch_bracket"), ASKED),
+            "pulls": changed(opened("probe_head_shell"), {"heat.chamber_c": 30.0}),
             "ordered": changed(opened("centraliser_blade"), ordered),
         }
 
@@ -180,9 +315,14 @@ class TestEveryFieldIsAlive(unittest.TestCase):
 
     def moves(self, records, path):
         """Whether another value changes what is said."""
+        if not has(records, path):
+            return False
+        tried = [changed(records, {path: other}) for other in others(path, records.at(records.place(path)))]
+        before = said(at_once(records))
+        if any(said(at_once(each)) != before for each in tried):
+            return True
         before = judgement(records)
-        tried = others(path, records.at(records.place(path)))
-        return any(judgement(changed(records, {path: other})) != before for other in tried)
+        return any(judgement(each) != before for each in tried)
 
     def test_every_deflection_temperature_moves_the_review_of_its_state(self):
         for stress in (0.45, 1.8):
@@ -200,7 +340,8 @@ class TestEveryFieldIsAlive(unittest.TestCase):
             if is_descriptive(path) or path.startswith((OWN_LOT, "rules.")) or path in NONE_IS_AN_ANSWER:
                 continue
             with self.subTest(path):
-                recorded = (each for _, each in every_card() if each.at(each.place(path)) is not None)
+                chosen = (each for _, each in every_card() if has(each, path))
+                recorded = (each for each in chosen if each.at(each.place(path)) is not None)
                 self.assertTrue(any(missing(each) != missing(changed(each, {path: blank(path)})) for each in recorded))
 
     def test_a_polymer_value_that_is_missing_is_listed(self):
@@ -232,8 +373,9 @@ class TestEveryFindingCanBeRaisedAndCured(unittest.TestCase):
     def test_every_code_is_raised_by_its_case_and_not_by_a_near_one(self):
         for code, (card, machine, raising, near) in CASES.items():
             with self.subTest(code):
-                self.assertIn(code, codes_of(changed(opened(card, machine), raising)))
-                self.assertNotIn(code, codes_of(changed(opened(card, machine), near)))
+                found = in_the_end if code in RANKED else codes_of
+                self.assertIn(code, found(changed(opened(card, machine), raising)))
+                self.assertNotIn(code, found(changed(opened(card, machine), near)))
 
     def test_every_remedy_takes_its_finding_away_or_lowers_it_and_raises_no_stop_that_it_does_not_name(self):
         for code, (card, machine, raising, _) in CASES.items():
@@ -248,7 +390,7 @@ class TestEveryFindingCanBeRaisedAndCured(unittest.TestCase):
                     self.assertTrue(finding.remedies)
 
 
-def assert_remedies_hold(case, records):
+def assert_remedies_hold(case, records, of=""):
     """Apply every Set and Choose of every finding, and look what it leaves."""
     _, _, found = judged(records)
     stops = {each.code for each in found.findings() if each.severity == "stop"}
@@ -259,7 +401,7 @@ def assert_remedies_hold(case, records):
             values = dict(remedy.changes)
             if isinstance(remedy, Choose):
                 values = {f"context.{remedy.what}": remedy.id, **values}
-            _, _, after = judged(changed(records, values))
+            after = at_once(changed(records, values))
             left = {each.code: each for each in after.findings()}
             same = left.get(finding.code)
             title = Wording().remedy(remedy)
@@ -267,7 +409,9 @@ def assert_remedies_hold(case, records):
             if same is not None:
                 case.assertTrue(_lower(same, finding), message)
             new = {key for key, each in left.items() if each.severity == "stop"} - stops
-            unnamed = {key for key in new if not (key.endswith("below_window") and "below the window" in title)}
+            colder = "below the window" in title  # which says that it will not hold
+            unnamed = {key for key in new if not (key.endswith(("below_window", "corner.lifts", "two_off")) and colder)}
+            unnamed = {key for key in unnamed if key.startswith(of)}
             case.assertFalse(unnamed, f"{message}: {unnamed}")
             back = {path: records.at(records.place(path)) for path in remedy.changes}
             undone = [each for finding in after.findings() for each in finding.remedies
@@ -284,10 +428,27 @@ def _lower(after, before):
 class TestNoFigureIsConstant(unittest.TestCase):
     def test_every_figure_takes_several_values_over_demo_recipes_and_machines(self):
         seen = {}
-        run = Run(id="r", card="cable_clamp", revision=1.0, polymer="petg", machine="beck", outcome="good")
+        run = Run(
+            id="r",
+            card="cable_clamp",
+            revision=1.0,
+            polymer="petg",
+            machine="beck",
+            outcome="good",
+            planned_h=30.0,
+            started_utc="2026-02-20T08:00:00Z",
+            hot={"nozzle": 240.0, "plate": 78.0},
+        )
         logged = changed(opened("cable_clamp"), {"runs/r": run})
+        on_film = attrs.evolve(run, polymer="asa", plate="plate_f6", bond={"load": 1.0, "cold": 1.0, "damage": -1.0})
         guide = attrs.evolve(logged, current="cable_guide")
-        for records in (*(each for _, each in every_card()), logged, guide):
+        others = (
+            changed(opened("probe_head_shell"), {"part.stock_mm": 0.5}),
+            changed(opened("winch_bracket", "gill"), {"polymer": "petg", "plate.bed_c": 95.0, "brief.print_h": 20.0}),
+            changed(opened("wellhead_cover"), {"plate.bed_c": 110.0, "heat.chamber_c": 25.0}),
+            changed(opened("wellhead_cover"), {"lot.lot_values.strength_mpa": WEAK, "runs/r": on_film}),
+        )
+        for records in (*(each for _, each in every_card()), logged, guide, *others):
             for operation in judged(records)[2].operations:
                 for figure in operation.figures:
                     value = figure.value.value if isinstance(figure.value, Estimate) else figure.value
@@ -336,11 +497,11 @@ class TestRegistryIsWhole(unittest.TestCase):
                     self.assertIn(found.headline, [each.key for each in found.figures])
 
     def test_every_sentence_can_be_worded_in_both_units_and_tiles_are_short(self):
-        for settings in (Settings(), Settings(temperature="°F", decimal="comma", currency="$")):
-            wording = Wording(settings)
-            for code, (card, machine, raising, _) in CASES.items():
-                _, _, found = judged(changed(opened(card, machine), raising))
-                with self.subTest(code, unit=settings.temperature):
+        wordings = [Wording(Settings()), Wording(Settings(temperature="°F", decimal="comma", currency="$"))]
+        for code, (card, machine, raising, _) in CASES.items():
+            _, _, found = judged(changed(opened(card, machine), raising))
+            for wording in wordings:
+                with self.subTest(code, unit=wording.settings.temperature):
                     for finding in found.findings():
                         words = [wording.text(finding), wording.cost(finding)]
                         words += [wording.remedy(each) + wording.remedy_text(each) for each in finding.remedies]

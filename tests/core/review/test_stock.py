@@ -18,7 +18,7 @@ from kaustos.core.review.stock.plan import plan_of
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
 from tests.core.review.cases import BRACKET, CAGE, DRIED, IN_KILN, SHELL
-from tests.support import NOW, TableTest, changed, codes_of, judged, opened, operation_of
+from tests.support import NOW, TableTest, at_once, changed, codes_of, judged, opened, operation_of
 
 TAKES = attrs.evolve(load().supplies.desiccants["silica_gel"].takes, value=15.0)
 
@@ -156,7 +156,7 @@ class TestSpool(TableTest):
 
     def test_a_short_spool_and_a_wrong_polymer_are_no_go(self):
         for changes in ({"brief.mass_g": 500.0}, {"polymer": "petg"}):
-            grade = judged(changed(opened(BRACKET), changes))[2].grade
+            grade = at_once(changed(opened(BRACKET), changes)).grade
             with self.subTest(changes):
                 self.assertEqual(grade.value, "no_go")
                 self.assertTrue({"stock.mass.short", "stock.lot.other_polymer"} & set(grade.because))
@@ -338,7 +338,7 @@ class TestWorseIsNeverBetter(TableTest):
             for hours in (0.5, 2.0, 8.0, 14.0, 30.0, 48.0, 100.0, 200.0):
                 _, _, found = judged(changed(opened(BRACKET), metal | more | {field: hours}))
                 grades.append(GRADES.index(found.grade.value))
-                stops.append(sum(each.severity == "stop" for each in found.findings()))
+                stops.append(sum(each.severity == "stop" for each in operation_of(found, "stock").findings))
             with self.subTest(field):
                 self.assertEqual(grades, sorted(grades, reverse=True))
                 self.assertEqual(stops, sorted(stops))
@@ -356,7 +356,7 @@ class TestWorseIsNeverBetter(TableTest):
         waits = DRIED | {"lot.flange": "metal", "stock.wait_h": 48.0, "stock.wait_in": None, "lot.feed": None}
         found = judged(changed(opened(BRACKET), waits))[2]
         self.assertEqual(found.grade.until_known, ("stock.wait_in", "lot.feed"))
-        self.assertEqual(judged(changed(opened(BRACKET), waits | {"lot.feed": "heated"}))[2].grade.until_known, ())
+        self.assertEqual(at_once(changed(opened(BRACKET), waits | {"lot.feed": "heated"})).grade.until_known, ())
 
     def test_the_tile_says_what_the_finding_beside_it_says(self):
         for hours, words in ((0.0, "dry enough now"), (14.0, "dry now, wet when printed")):
@@ -406,13 +406,13 @@ class TestUnknownIsNeverFine(TableTest):
             with self.subTest(field):
                 self.assertEqual(required(changes).get(field), "no_go" if field == "lot.flange" else "reduced")
         shell = changed(opened(SHELL, "crag"), {"context.dryer": None})
-        self.assertIn("context.dryer", judged(shell)[2].grade.until_known)
+        self.assertIn("context.dryer", at_once(shell).grade.until_known)
 
     def test_a_cool_dryer_does_not_ask_of_what_the_spool_is_made(self):
         for celsius, asks in ((60.0, False), (61.0, True)):
             cool = DRIED | {"lot.flange": None, "stock.dryer_c": celsius}
             with self.subTest(celsius):
-                self.assertEqual("lot.flange" in judged(changed(opened(BRACKET), cool))[2].grade.until_known, asks)
+                self.assertEqual("lot.flange" in at_once(changed(opened(BRACKET), cool)).grade.until_known, asks)
 
     def test_a_pack_that_was_never_opened_asks_for_drying(self):
         sealed = (Stay(place="sealed", from_utc="2026-02-01T08:00:00Z"),)

@@ -11,7 +11,7 @@ from kaustos.core.records.fields import ends_of, value_at
 from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.review import GRADES
 from kaustos.core.review.stock.questions import HEAVIEST_G
-from tests.support import changed, judged, opened
+from tests.support import at_once, changed, judged, opened
 
 CARDS = (("centraliser_blade", "crag"), ("cable_clamp", "tarn"), ("winch_bracket", "gill"))
 SECTIONS = ("brief", "stock", "first_layer", "melt", "plate", "heat")
@@ -58,7 +58,7 @@ def asked_of(recipe, context):
 
 
 def grade_of(records):
-    return judged(records)[2].grade
+    return at_once(records).grade
 
 
 def answered(records, path, value):
@@ -85,7 +85,7 @@ class TestWorst(unittest.TestCase):
                 if path in NOT_FACTS:
                     continue
                 blank = answered(records, path, None)
-                _, _, found = judged(blank)
+                found = at_once(blank)
                 missing = {each.field: each for each in found.completeness.missing}
                 base = GRADES.index(found.grade.value)
                 held = missing[path].required if path in missing else False

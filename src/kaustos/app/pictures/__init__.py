@@ -30,12 +30,47 @@ def _machine() -> Draw:
     return draw_chain
 
 
-_DRAWN: Mapping[str, Callable[[], Draw]] = {"brief": _brief, "stock": _stock, "machine": _machine}
+def _machine_nozzle() -> Draw:
+    from kaustos.app.pictures.nozzle import draw_section
+
+    return lambda pen, box, record, wording: draw_section(pen, box, record.nozzle, wording)
 
 
-def drawing_of(key: str) -> Draw:
-    """What draws the picture of an operation."""
-    return _DRAWN[key]()
+def _plate() -> Draw:
+    from kaustos.app.pictures.plate import draw_plate
+
+    return draw_plate
 
 
-__all__ = ["Box", "Draw", "Pen", "drawing_of"]
+def _plate_axis() -> Draw:
+    from kaustos.app.pictures.plate import draw_axis
+
+    return draw_axis
+
+
+def _first_layer() -> Draw:
+    from kaustos.app.pictures.first_layer import draw_bead
+
+    return draw_bead
+
+
+_DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
+    "brief": {"": _brief},
+    "stock": {"": _stock},
+    "machine": {"Limits": _machine, "Nozzle": _machine_nozzle},
+    "plate": {"Plate": _plate, "Grip": _plate_axis},
+    "first_layer": {"": _first_layer},
+}
+
+
+def views_of(key: str) -> tuple[str, ...]:
+    """The views of an operation's picture, the first one first; one without a name where there is but one."""
+    return tuple(_DRAWN[key])
+
+
+def drawing_of(key: str, view: str = "") -> Draw:
+    """What draws a view of the picture of an operation, the first where none is named."""
+    return _DRAWN[key][view or views_of(key)[0]]()
+
+
+__all__ = ["Box", "Draw", "Pen", "drawing_of", "views_of"]

@@ -4,12 +4,29 @@ What a shop decides for itself stands in its rules; what is known of a polymer s
 """
 
 from kaustos.core.estimates.assumed import Area, Assumed
+from kaustos.core.estimates.bond import BOND
 from kaustos.core.estimates.causes import CAUSES
+from kaustos.core.estimates.chamber import CHAMBERS
 from kaustos.core.estimates.drying import DRYING
 from kaustos.core.estimates.machine import MACHINE
+from kaustos.core.estimates.nozzle import NOZZLES
+from kaustos.core.estimates.parts import PARTS
 from kaustos.core.estimates.purpose import PURPOSE
 from kaustos.core.estimates.spool import SPOOL
 
-AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CAUSES)
+AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, CAUSES)
 
-__all__ = ["AREAS", "CAUSES", "DRYING", "MACHINE", "PURPOSE", "SPOOL", "Area", "Assumed"]
+__all__ = [
+    "AREAS",
+    "BOND",
+    "CAUSES",
+    "CHAMBERS",
+    "DRYING",
+    "MACHINE",
+    "NOZZLES",
+    "PARTS",
+    "PURPOSE",
+    "SPOOL",
+    "Area",
+    "Assumed",
+]

@@ -6,6 +6,8 @@ import attrs
 
 from kaustos.core.errors import FieldError
 
+Band = tuple[float, float, float]  # least, likely, most
+
 
 @attrs.frozen(kw_only=True)
 class Assumed:
@@ -26,7 +28,7 @@ class Assumed:
             raise FieldError(self.key, "must say its unit, why it is assumed and from where")
 
     @property
-    def band(self) -> tuple[float, float, float]:
+    def band(self) -> Band:
         """Least, likely, most [its unit]."""
         return self.low, self.value, self.high
 

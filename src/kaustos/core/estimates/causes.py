@@ -7,6 +7,8 @@ _SIGNS = {  # what was seen: cause and weight
     "came_off": {"hold": 3.0, "cold_plate": 3.0, "cold_chamber": 1.0},
     "stuck": {"hot_plate": 3.0, "hold": 2.0},
     "surface_torn": {"hot_plate": 3.0, "hold": 2.0},
+    "glass_broke": {"hold": 3.0, "hot_plate": 1.0},
+    "let_go": {"hold": 3.0, "cold_plate": 1.0},
     "warped": {"cold_chamber": 3.0, "cold_plate": 1.0},
     "layers_split": {"cold_chamber": 3.0, "cold_melt": 3.0, "water": 1.5},
     "weak_layers": {"cold_melt": 3.0, "cold_chamber": 2.0, "water": 2.0},

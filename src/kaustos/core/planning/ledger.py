@@ -7,7 +7,8 @@ import attrs
 
 from kaustos.core.estimates import SPOOL
 from kaustos.core.planning.booking import booking_of
-from kaustos.core.records import Lot, Run
+from kaustos.core.records import Lot, Polymer, Run, with_own_values
+from kaustos.core.records.nozzle import Fed, band_of
 
 RUN_SPREAD = SPOOL["mass_spread"].value
 MARGIN = SPOOL["mass_margin"].value
@@ -105,3 +106,29 @@ def runs_that_fit(free_g: float, mass_g: float) -> float:
     10.0
     """
     return free_g / (mass_g * (1.0 + MARGIN))
+
+
+def fed_by_runs(runs: Iterable[Run], lots: Mapping[str, Lot], polymers: Mapping[str, Polymer]) -> tuple[Fed, ...]:
+    """Filament that runs fed through the nozzle they ran with.
+
+    Parameters
+    ----------
+    runs : iterable of Run
+        Of one nozzle, with the filament that each takes [g]
+    lots : mapping of str to Lot
+        By id, with their fillers [-]
+    polymers : mapping of str to Polymer
+        By id, with how they wear a nozzle [1]
+
+    Returns
+    -------
+    tuple of Fed
+        In the order of the log [g]
+    """
+    found = []
+    for run in runs:
+        grams, polymer = booking_of(run).mass_g, polymers.get(run.polymer or "")
+        if grams and not run.retired:
+            known = with_own_values(polymer, lots.get(run.lot or "")).value("abrasion") if polymer else None
+            found.append(Fed(run.started_utc, grams, band_of(known)))
+    return tuple(found)

@@ -1,11 +1,12 @@
 """Setpoints to start a recipe from: proposed, never filled in silently."""
 
 import math
+from collections.abc import Mapping
 
 import attrs
 
-from kaustos.core.planning.reach import is_chamber_heated, reach_of
-from kaustos.core.records import KNOWN_FROM, Datum, Machine, Polymer, Rules
+from kaustos.core.planning.reach import is_chamber_heated, reach_through
+from kaustos.core.records import KNOWN_FROM, Datum, Machine, Nozzle, Polymer, Rules
 
 FIELDS = (  # field, zone
     ("first_layer.nozzle_c", "nozzle"),
@@ -28,7 +29,10 @@ class Proposal:
     source: str
 
 
-def propose_setpoints(polymer: Polymer, machine: Machine | None, rules: Rules) -> tuple[Proposal, ...]:
+def propose_setpoints(
+    polymer: Polymer, machine: Machine | None, rules: Rules, nozzle: Nozzle | None = None,
+    more_k: Mapping[str, float] | None = None,
+) -> tuple[Proposal, ...]:  # fmt: skip
     """A setpoint for each heater: the middle of the polymer's window, as far as the machine reaches with headroom.
 
     Parameters
@@ -39,6 +43,11 @@ def propose_setpoints(polymer: Polymer, machine: Machine | None, rules: Rules) -
         The machine as it stands [°C]
     rules : Rules
         Headroom that a controller needs [K]
+    nozzle : Nozzle or None
+        What it stands counts in the reach [°C]
+    more_k : mapping of str to float or None
+        By zone, how much more than the wanted heat has to be set: a display that shows too much, a nozzle that conducts
+        poorly [K]
 
     Returns
     -------
@@ -54,13 +63,16 @@ def propose_setpoints(polymer: Polymer, machine: Machine | None, rules: Rules) -
     for field, zone in FIELDS:
         low, high = polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c")
         if low is not None and high is not None and (zone != "chamber" or is_chamber_heated(machine)):
-            found.append(_proposal(field, zone, low, high, machine, rules))
+            found.append(_proposal(field, zone, low, high, machine, rules, nozzle, (more_k or {}).get(zone, 0.0)))
     return tuple(found)
 
 
-def _proposal(field: str, zone: str, low: Datum, high: Datum, machine: Machine | None, rules: Rules) -> Proposal:
-    middle = (low.value + high.value) / 2.0
-    reach = reach_of(machine, zone, rules) if machine else None
+def _proposal(
+    field: str, zone: str, low: Datum, high: Datum, machine: Machine | None, rules: Rules, nozzle: Nozzle | None,
+    more_k: float,
+) -> Proposal:  # fmt: skip
+    middle = min((low.value + high.value) / 2.0 + more_k, high.value)
+    reach = reach_through(machine, zone, rules, nozzle) if machine else None
     source = f"window of the polymer ({KNOWN_FROM[low.kind]})"
     if reach is None or reach.low_c is None or reach.max_c is None:
         return Proposal(field, float(math.floor(middle)), (low.value, high.value), None, 0.0, source)

@@ -1,10 +1,24 @@
 """What the shop has: recipes, machines, polymers, lots and its rules, as frozen records."""
 
 from kaustos.core.records.bounds import Outside, log_faults, outside_faults, outside_of, within
+from kaustos.core.records.calibration import CALIBRATIONS, OFFSETS, VOIDS, Calibration
 from kaustos.core.records.card import RecipeCard, card_of
+from kaustos.core.records.enclosure import Enclosure, Layer
 from kaustos.core.records.estimate import Estimate
 from kaustos.core.records.kinds import BY_MANY, BY_ONE, CHOSEN, KINDS, Kind, check_id
-from kaustos.core.records.machine import BASES, PART_TITLES, ZONES, Machine, Part, PassivePart
+from kaustos.core.records.machine import (
+    BASES,
+    PANEL_PATHS,
+    PART_TITLES,
+    ZONES,
+    Machine,
+    NearPart,
+    PanelField,
+    Part,
+    PassivePart,
+)
+from kaustos.core.records.machine_logs import GapOffset, HeatStep, PartChange, ProbeGrid, ProbePoint
+from kaustos.core.records.nozzle import Feeding, Inspection, Nozzle
 from kaustos.core.records.own_polymer import (
     FILLER_TITLES,
     FILLER_WEARS,
@@ -13,8 +27,10 @@ from kaustos.core.records.own_polymer import (
     polymer_of_ours,
     with_filler,
 )
+from kaustos.core.records.part import FACES, FITS, Fit, PartFile, PrintedPart, Shape
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.place import RULES, Place, declared, spelled
+from kaustos.core.records.plate import BATCH_STATES, CLEANED, DAMAGES, HELD, AgentBatch, Damage, PlateItem
 from kaustos.core.records.polymer import (
     CHARACTERS,
     CHEMICALS,
@@ -26,6 +42,7 @@ from kaustos.core.records.polymer import (
     POLYMER_VALUES,
     STRUCTURES,
     WELD_CLASSES,
+    Curve,
     Datum,
     Polymer,
     Traits,
@@ -33,7 +50,7 @@ from kaustos.core.records.polymer import (
     check_sorption,
     deflection_key,
 )
-from kaustos.core.records.recipe import HISTORIES, LOOKS, MEETS, MOISTURES, PURPOSES, AnnealStep, Recipe
+from kaustos.core.records.recipe import ANCHORS, HISTORIES, LOOKS, MEETS, MOISTURES, PURPOSES, AnnealStep, Recipe
 from kaustos.core.records.rules import LINER_HARD_STOP_C, Rules
 from kaustos.core.records.run import (
     FILAMENTS,
@@ -62,25 +79,37 @@ from kaustos.core.records.stock import (
     with_own_values,
 )
 from kaustos.core.records.supplies import Desiccant, SpoolBody, Supplies
+from kaustos.core.records.surfaces import BODIES, HOLDS, SORTS, Agent, Bonds, Pair, Pairs, Surface
+from kaustos.core.records.upgrade import RISKS, Upgrade, WorkOrder
 
 __all__ = [
     "AIRS",
+    "ANCHORS",
     "BASES",
+    "BATCH_STATES",
+    "BODIES",
     "BY_MANY",
     "BY_ONE",
+    "CALIBRATIONS",
     "CHARACTERS",
     "CHEMICALS",
     "CHOSEN",
     "CLARITIES",
+    "CLEANED",
+    "DAMAGES",
     "DEFLECTION_STRESSES_MPA",
+    "FACES",
     "FEEDS",
     "FILAMENTS",
     "FILLERS",
     "FILLER_TITLES",
     "FILLER_WEARS",
     "FINISHES",
+    "FITS",
     "FLANGES",
+    "HELD",
     "HISTORIES",
+    "HOLDS",
     "INGREDIENTS",
     "KINDS",
     "KNOWN_FROM",
@@ -88,49 +117,82 @@ __all__ = [
     "LOOKS",
     "MEETS",
     "MOISTURES",
+    "OFFSETS",
     "OUTCOMES",
     "OUTDOOR",
+    "PANEL_PATHS",
     "PART_TITLES",
     "PLACES",
     "POLYMER_VALUES",
     "PURPOSES",
+    "RISKS",
     "RULES",
     "RUN_KINDS",
     "SEEN",
     "SHAPES",
+    "SORTS",
     "STAYS",
     "STRAND_SIGNS",
     "STRUCTURES",
+    "VOIDS",
     "WAITS",
     "WELD_CLASSES",
     "ZONES",
+    "Agent",
+    "AgentBatch",
     "AnnealStep",
+    "Bonds",
+    "Calibration",
+    "Curve",
+    "Damage",
     "Datum",
     "Desiccant",
     "Dryer",
+    "Enclosure",
     "Estimate",
+    "Feeding",
+    "Fit",
+    "GapOffset",
+    "HeatStep",
+    "Inspection",
     "Kind",
+    "Layer",
     "Lot",
     "Machine",
+    "NearPart",
+    "Nozzle",
     "Observation",
     "Outside",
     "OwnPolymer",
+    "Pair",
+    "Pairs",
+    "PanelField",
     "Part",
+    "PartChange",
+    "PartFile",
     "PassivePart",
     "Photo",
     "Place",
+    "PlateItem",
     "Polymer",
+    "PrintedPart",
+    "ProbeGrid",
+    "ProbePoint",
     "Recipe",
     "RecipeCard",
     "Reserve",
     "Rules",
     "Run",
+    "Shape",
     "SpoolBody",
     "Stay",
     "StrandCheck",
     "Supplies",
+    "Surface",
     "Traits",
+    "Upgrade",
     "Weighing",
+    "WorkOrder",
     "card_of",
     "check_datum",
     "check_id",

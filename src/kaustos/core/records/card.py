@@ -29,6 +29,11 @@ class RecipeCard:
         return self.chosen.get("lot")
 
     @property
+    def nozzle(self) -> str | None:
+        """The nozzle that it asks for; None for whichever is fitted."""
+        return self.chosen.get("nozzle")
+
+    @property
     def dryer(self) -> str | None:
         """The dryer that is planned for it."""
         return self.chosen.get("dryer")

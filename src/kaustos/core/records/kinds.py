@@ -6,11 +6,16 @@ A new kind is a record with an ``id`` and a line here.
 import attrs
 
 from kaustos.core.errors import FieldError
+from kaustos.core.records.calibration import Calibration
 from kaustos.core.records.card import RecipeCard
 from kaustos.core.records.machine import Machine
+from kaustos.core.records.nozzle import Nozzle
 from kaustos.core.records.own_polymer import OwnPolymer
+from kaustos.core.records.part import PrintedPart
+from kaustos.core.records.plate import AgentBatch, PlateItem
 from kaustos.core.records.run import Run
 from kaustos.core.records.stock import Dryer, Lot
+from kaustos.core.records.upgrade import Upgrade
 
 LONGEST_ID = 80
 
@@ -31,7 +36,13 @@ KINDS = (
     Kind(one="machine", many="machines", record=Machine, title="machine", is_chosen=True),
     Kind(one="lot", many="lots", record=Lot, title="lot", is_chosen=True),
     Kind(one="dryer", many="dryers", record=Dryer, title="dryer", is_chosen=True),
+    Kind(one="nozzle", many="nozzles", record=Nozzle, title="nozzle", is_chosen=True),
+    Kind(one="plate", many="plates", record=PlateItem, title="plate", is_chosen=True),
+    Kind(one="agent", many="agents", record=AgentBatch, title="agent", is_chosen=True),
+    Kind(one="part", many="parts", record=PrintedPart, title="part", is_chosen=True),
     Kind(one="run", many="runs", record=Run, title="run"),
+    Kind(one="calibration", many="calibrations", record=Calibration, title="calibration"),
+    Kind(one="upgrade", many="upgrades", record=Upgrade, title="change of a machine"),
     Kind(one="own_polymer", many="own_polymers", record=OwnPolymer, title="polymer of ours"),
 )
 BY_MANY = {kind.many: kind for kind in KINDS}

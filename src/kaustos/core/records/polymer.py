@@ -1,5 +1,6 @@
 """A generic polymer with its values, each with range and source."""
 
+import itertools
 from collections.abc import Mapping
 from typing import Any
 
@@ -9,6 +10,7 @@ from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import extra
 from kaustos.core.records.quantities import QUANTITIES, check_number
 
+LEAST_POINTS = 5  # of a modulus over temperature
 LEAST_SATURATION = 1.2  # times the moisture at half humidity: no polymer is known to saturate below that
 KNOWN_FROM = {
     "handbook": "handbook value for the generic polymer",
@@ -77,6 +79,32 @@ HANDLINGS = {  # what is done with a part afterwards, and how that goes badly
     "inserts": "it cracks or lets go round pressed inserts",
     "slides": "it galls or wears where it slides",
 }
+
+
+@attrs.frozen(kw_only=True)
+class Curve:
+    """Modulus over temperature, and by what factor each of it may lie off."""
+
+    points: tuple[tuple[float, float], ...]  # [°C, MPa]
+    factor: float
+    kind: str
+    source: str
+
+    def __attrs_post_init__(self) -> None:
+        if self.kind not in KNOWN_FROM:
+            raise FieldError("kind", f"{self.kind!r} is none of {', '.join(KNOWN_FROM)}")
+        if len(self.points) < LEAST_POINTS:
+            raise FieldError("points", f"at least {LEAST_POINTS} points of temperature and modulus are wanted")
+        if any(len(each) != 2 for each in self.points):
+            raise FieldError("points", "each must be a temperature and a modulus")
+        if not all(one[0] < other[0] for one, other in itertools.pairwise(self.points)):
+            raise FieldError("points", "temperatures must rise")
+        if not all(modulus > 0.0 for _, modulus in self.points):
+            raise FieldError("points", "every modulus must be above nothing")
+        if not self.factor >= 1.0:
+            raise FieldError("factor", f"must be at least 1, got {self.factor!r}")
+        if not self.source.strip():
+            raise FieldError("source", "must not be empty")
 
 
 @attrs.frozen(kw_only=True)
@@ -217,6 +245,23 @@ POLYMER_VALUES = {
             quantity="temperature",
             note="air in which it keeps half its strength for about 20 000 h, without load",
         ),
+        ValueKind(
+            key="expansion_glassy_um_mk",
+            title="Expansion below the glass transition",
+            quantity="expansion",
+            note="linear, ISO 11359-2, along the bead",
+        ),
+        ValueKind(key="expansion_rubbery_um_mk", title="Expansion above the glass transition", quantity="expansion"),
+        ValueKind(
+            key="crystal_shrinkage_pct",
+            title="Shrinkage of crystallisation",
+            quantity="share",
+            note="linear, from melt to part, as far as it crystallises while it prints",
+        ),
+        ValueKind(key="strength_mpa", title="Yield stress", quantity="stress", note="ISO 527, 23 °C, along the bead"),
+        ValueKind(key="fracture_kj_m2", title="Energy of fracture of the bulk", quantity="fracture"),
+        ValueKind(key="conductivity_w_mk", title="Heat conductivity", quantity="conductivity"),
+        ValueKind(key="heat_capacity_kj_kgk", title="Heat capacity", quantity="heat_capacity"),
         ValueKind(key="price_per_kg", title="Price of filament", quantity="price"),
         *_DEFLECTION,
     )
@@ -277,6 +322,8 @@ class Polymer:
     weld_class: str
     emissions: str
     traits: Traits
+    family: str = ""  # whose bonds to surfaces are alike
+    modulus: Curve | None = None
     character: str = "stiff"
     is_support: bool = False  # washed away after printing: no part is made of it
     hydrolyses: bool = False  # wet melt loses chains

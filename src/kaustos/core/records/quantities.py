@@ -76,15 +76,22 @@ QUANTITIES = {
             _unit("k|kelvin", 1.0, -273.15))),
         Quantity("temperature_difference", "K", -5000.0, 5000.0, 1, "20 K", (
             _unit("k|kelvin|c|degc"), _unit("f|degf", 5.0 / 9.0))),
-        Quantity("length", "mm", 0.0, 1e6, 1, "0.8 mm", (
+        Quantity("height", "mm", -1e4, 1e4, 3, "0.12 mm", (
+            _unit("mm"), _unit("um|µm", 1e-3), _unit("in|inch", 25.4), _unit("thou|mil", 0.0254))),
+        Quantity("length", "mm", 0.0, 1e6, 3, "0.8 mm", (
             _unit("mm"), _unit("cm", 10.0), _unit("m", 1e3), _unit("um|µm", 1e-3), _unit("in|inch|\"|''", 25.4),
             _unit("thou|mil", 0.0254), _unit("ft|'", 304.8))),
         Quantity("mass", "g", 0.0, 1e7, 1, "210 g", (
             _unit("g|gram|grams"), _unit("kg", 1e3), _unit("mg", 1e-3), _unit("oz", 28.349523125),
             _unit("lb|lbs", 453.59237))),
+        Quantity("mass_kg", "kg", 0.0, 1e4, 1, "12 kg", (_unit("kg"), _unit("g", 1e-3), _unit("lb|lbs", 0.45359237))),
         Quantity("duration", "h", 0.0, 1e5, 2, "2 h 30, 2:30 or 150 min", (
             _unit("h|hr|hrs|hour|hours"), _unit("d|day|days", 24.0),
             _unit("min|mins|minute|minutes|m", 1.0 / 60.0), _unit("s|sec|second", 1.0 / 3600.0))),
+        Quantity("minutes", "min", 0.0, 1e6, 1, "25 min", (
+            _unit("min|mins|minute|minutes|m"), _unit("h|hr|hour|hours", 60.0), _unit("s|sec", 1.0 / 60.0))),
+        Quantity("current", "A", 0.0, 1e5, 1, "2.5 A", (_unit("a|amp|amps"), _unit("ma", 1e-3))),
+        Quantity("voltage", "V", 0.0, 1e5, 0, "24 V", (_unit("v|volt|volts"),)),
         Quantity("density", "g/cm³", 0.0, 30.0, 2, "1.27 g/cm³", (
             _unit("g/cm³|g/cm3|g/cm^3|kg/l"), _unit("kg/m³|kg/m3", 1e-3))),
         Quantity("share", "%", 0.0, 100.0, 1, "40 %", (_unit("%|per cent"),)),
@@ -92,6 +99,9 @@ QUANTITIES = {
         Quantity("diffusivity", "µm²/s", 0.0, 1e6, 3, "1.5 µm²/s", (
             _unit("µm²/s|um2/s"), _unit("m²/s|m2/s", 1e12))),
         Quantity("molar_energy", "kJ/mol", 0.0, 1e4, 1, "55 kJ/mol", (_unit("kj/mol"),)),
+        Quantity("angle", "°", 0.0, 360.0, 1, "60°", (_unit("°|deg|degrees"),)),
+        Quantity("fine_length", "µm", 0.0, 1e7, 0, "120 µm", (
+            _unit("µm|um"), _unit("mm", 1e3), _unit("thou|mil", 25.4), _unit("in|inch", 25400.0))),
         Quantity("ratio", "1", 0.0, 1e6, 1, "1.5", (_unit("x|times"),)),
         Quantity("price_volume", "money/l", 0.0, 1e7, 0, "90 €/l", (_money("l"),)),
         Quantity("flow", "mm³/s", 0.0, 1e6, 1, "9.5 mm³/s", (
@@ -108,6 +118,18 @@ QUANTITIES = {
             _unit("mj", 1.0 / 3.6))),
         Quantity("money", "money", 0.0, 1e9, 0, "80 €", (_money(),)),
         Quantity("money_rate", "money/h", 0.0, 1e6, 2, "4 €/h", (_money("h"),)),
+        Quantity("expansion", "µm/m/K", 0.0, 1e4, 0, "60 µm/m/K", (
+            _unit("µm/m/k|um/m/k|1e-6/k|ppm/k"),)),
+        Quantity("bond_energy", "J/m²", 0.0, 1e6, 0, "300 J/m²", (_unit("j/m²|j/m2"), _unit("kj/m²|kj/m2", 1e3))),
+        Quantity("fracture", "kJ/m²", 0.0, 1e4, 1, "4 kJ/m²", (_unit("kj/m²|kj/m2"), _unit("j/m²|j/m2", 1e-3))),
+        Quantity("conductivity", "W/m/K", 0.0, 1e4, 2, "0.2 W/m/K", (_unit("w/m/k|w/mk"),)),
+        Quantity("heat_capacity", "kJ/kg/K", 0.0, 100.0, 2, "1.4 kJ/kg/K", (
+            _unit("kj/kg/k|j/g/k"), _unit("j/kg/k", 1e-3))),
+        Quantity("area", "cm²", 0.0, 1e8, 1, "150 cm²", (_unit("cm²|cm2"), _unit("mm²|mm2", 0.01))),
+        Quantity("volume", "ml", 0.0, 1e7, 1, "250 ml", (
+            _unit("ml|cm³|cm3"), _unit("l", 1e3), _unit("floz", 29.5735295625))),
+        Quantity("speed", "mm/s", 0.0, 1e5, 0, "25 mm/s", (
+            _unit("mm/s"), _unit("mm/min", 1.0 / 60.0), _unit("in/s", 25.4))),
         Quantity("energy_price", "money/kWh", 0.0, 1e4, 3, "0.31 €/kWh", (_money("kwh"),)),
         Quantity("price", "money/kg", 0.0, 1e6, 2, "45 €/kg", (_money("kg"),)),
     )

@@ -21,6 +21,19 @@ PURPOSES = {
 HISTORIES = {"as_printed": "As printed", "annealed": "Annealed"}
 MEETS = {"none": "Nothing harsh"} | CHEMICALS
 LOOKS = {"any": "No matter", "gloss": "Glossy", "satin": "Satin", "matt": "Matt, layers hidden"}
+ANCHORS = {
+    "none": "None",
+    "skirt": "Skirt",
+    "brim": "Brim",
+    "ears": "Ears at the corners",
+    "raft": "Raft",
+}
+RELEASES = {
+    "hot": "Hot",
+    "cold": "Cold, by itself",
+    "flex": "Cold, by bending",
+    "blade": "With a blade",
+}
 MOISTURES = {"dry": "Dry", "conditioned": "Conditioned"}
 
 
@@ -83,6 +96,16 @@ class Plate:
     """How the plate is held while the part grows."""
 
     bed_c: float | None = number("temperature", "Plate", "Plate setpoint after the first layer")
+    anchor: str | None = choice(ANCHORS, "Anchor", "What stands round or under the part")
+    brim_mm: float | None = number(
+        "length", "Width of the anchor", "Of brim, ears or the rim of a raft", short="Its width", typed=(0.0, 100.0)
+    )
+    raft_mm: float | None = number("length", "Height of the raft", typed=(0.0, 20.0))
+    copies: float | None = number("ratio", "Copies on the plate", short="Copies", typed=(1.0, 400.0))
+    apart_mm: float | None = number("length", "Apart", "Between copies, anchors not counted", typed=(0.0, 500.0))
+    clips: float | None = number("ratio", "Clips", "Each takes a strip off the edge", typed=(0.0, 40.0))
+    coats: float | None = number("ratio", "Coats of agent", typed=(0.0, 20.0))
+    release: str | None = choice(RELEASES, "Taken off", "Hot from brittle plates, cold from soft sheets")
     extra: dict[str, Any] = extra()
 
 
@@ -92,6 +115,14 @@ class FirstLayer:
 
     bed_c: float | None = number("temperature", "Plate, first layer", "Plate setpoint while the first layer is laid")
     nozzle_c: float | None = number("temperature", "Nozzle, first layer", "Nozzle setpoint for the first layer")
+    gap_mm: float | None = number("length", "Gap", "Nozzle to plate while the first layer is laid", typed=(0.0, 20.0))
+    height_mm: float | None = number("length", "First layer, height", "As sliced", short="Height", typed=(0.01, 20.0))
+    width_mm: float | None = number(
+        "length", "First layer, width", "Of a bead, as sliced", short="Width", typed=(0.05, 40.0)
+    )
+    speed_mm_s: float | None = number("speed", "First layer, speed", short="Speed", typed=(0.5, 500.0))
+    slow_layers: float | None = number("ratio", "Slow layers", "That run at this speed", typed=(1.0, 50.0))
+    look_by: str = text("Who looks", "Name, at the end of the first layer: go on or stop")
     extra: dict[str, Any] = extra()
 
 
@@ -100,6 +131,7 @@ class Melt:
     """How the polymer is melted."""
 
     nozzle_c: float | None = number("temperature", "Nozzle", "Nozzle setpoint after the first layer")
+    infill_pct: float | None = number("share", "Filled to", "Share of the inside that is filled")
     extra: dict[str, Any] = extra()
 
 

@@ -36,6 +36,8 @@ SEEN = {
     "came_off": "Came off the plate",
     "stuck": "Would not come off",
     "surface_torn": "Surface or film torn",
+    "glass_broke": "Plate chipped or broke",
+    "let_go": "Came off by itself, cold",
     "warped": "Warped on cooling",
     "layers_split": "Layers split",
     "weak_layers": "Breaks easily along layers",
@@ -74,6 +76,7 @@ class Observation:
     where: str | None = choice(PLACES, "Where")
     at_h: float | None = number("duration", "Time into the run")
     at_mm: float | None = number("length", "Height")
+    lift_mm: float | None = number("length", "Lifted by", "Of a corner, at its end")
     note: str = text("Note")
     extra: dict[str, Any] = extra()
 
@@ -93,11 +96,19 @@ class Run:
     machine: str | None = None
     configuration: str = ""  # fingerprint of the machine as it stood
     lot: str | None = None
+    nozzle: str | None = None
+    plate: str | None = None
+    agent: str | None = None  # kind, as it lay on the plate; None for a bare one
+    bond: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # what was expected as it began, nothing learned
     polymer: str | None = None
     kind: str | None = choice(RUN_KINDS, "Kind")
     started_utc: str = moment("Started")
     ended_utc: str = moment("Ended")
+    look_due_utc: str = moment("Layer one is laid", "As it was expected when the run began")
+    looked_utc: str = moment("Layer one found good")
+    looked_by: str = text("Layer one found good by")
     settings: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # where it was run differently
+    hot: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # hottest setpoint by zone as it began [°C]
     foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
     observations: tuple[Observation, ...] = ()
     photos: tuple[Photo, ...] = ()

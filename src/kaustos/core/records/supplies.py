@@ -8,6 +8,7 @@ import attrs
 from kaustos.core.errors import FieldError
 from kaustos.core.records.polymer import Datum
 from kaustos.core.records.quantities import QUANTITIES, check_number
+from kaustos.core.records.surfaces import Bonds
 
 
 def _datum(quantity: str) -> Any:
@@ -45,6 +46,7 @@ class Supplies:
 
     bodies: Mapping[str, SpoolBody] = attrs.field(factory=dict)
     desiccants: Mapping[str, Desiccant] = attrs.field(factory=dict)
+    bonds: Bonds = attrs.field(factory=Bonds)
 
     def stands_c(self, body: str | None) -> float | None:
         """What a spool body stands for certain [°C]; None for one that is not known."""

@@ -10,7 +10,7 @@ from kaustos.core.records import ZONES, Recipe, Run
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
 from kaustos.core.review.experience import is_scored, shows_as
-from kaustos.core.review.machine.zones import SETTINGS, Zone, zones_of
+from kaustos.core.review.zones import SETTINGS, Zone, zones_of
 
 SIGNS = CAUSES.group("sign")
 WATER = {state: each.value for state, each in CAUSES.group("filament").items()}

@@ -12,9 +12,24 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records import Dryer, Lot, Machine, Polymer, Recipe, Rules, Supplies
+from kaustos.core.records import (
+    AgentBatch,
+    Calibration,
+    Dryer,
+    Lot,
+    Machine,
+    Nozzle,
+    PlateItem,
+    Polymer,
+    PrintedPart,
+    Recipe,
+    Rules,
+    Supplies,
+    Upgrade,
+)
 from kaustos.core.records import Estimate as Estimate  # crosses with everything else that stands here
 from kaustos.core.records.fields import value_at
+from kaustos.core.records.nozzle import Fed
 
 SEVERITIES = ("stop", "watch")
 STANDINGS = ("stop", "watch", "open", "clear")
@@ -232,6 +247,36 @@ class LastRun:
     seen: tuple[str, ...]
 
 
+@attrs.frozen
+class Hot:
+    """How hot a machine was in one run, and for how long."""
+
+    at_utc: str
+    hours: float
+    zones: Mapping[str, float]  # by zone [°C]
+
+    def heat(self, zone: str) -> float:
+        """How hot a zone was set [°C]; nothing where that was not recorded."""
+        return self.zones.get(zone, float("-inf"))
+
+
+@attrs.frozen
+class Bonded:
+    """What became of one run on a plate: what was expected of it without learning, and what was seen."""
+
+    run: str
+    at_utc: str
+    polymer: str
+    agent: str  # kind; empty for a bare plate
+    lot: str
+    over_load: float  # logarithm of grip over load, as expected
+    over_cold: float  # the same over the load on cooling
+    over_damage: float  # the same over what harms the surface
+    seen: tuple[str, ...]
+    lift_mm: float | None
+    outcome: str
+
+
 @attrs.frozen(kw_only=True)
 class Shop:
     """What else the shop could use: read by remedies that offer another machine or polymer."""
@@ -240,7 +285,12 @@ class Shop:
     used_up: tuple[Lot, ...] = ()  # retired lots: more of them may be on its way
     qualified: frozenset[tuple[str, str]] = frozenset()  # grade and colour that passed a trial
     taken_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by runs since it was weighed
+    hot: Mapping[str, tuple[Hot, ...]] = attrs.field(factory=dict)  # by machine: how hot its runs were
+    bonded: Mapping[str, tuple[Bonded, ...]] = attrs.field(factory=dict)  # by plate: what became of its runs
+    fed: Mapping[str, tuple[Fed, ...]] = attrs.field(factory=dict)  # by nozzle: what runs fed through it
     runs_done: Mapping[str, int] = attrs.field(factory=dict)  # by recipe: runs whose part can be used
+    calibrations: tuple[Calibration, ...] = ()  # of every machine
+    upgrades: tuple[Upgrade, ...] = ()  # changes that could be made to machines
     last_runs: tuple[LastRun, ...] = ()  # of each recipe, polymer and machine, the latest first
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
 
@@ -260,6 +310,21 @@ class Shop:
         return self.in_use.get("lots", ())
 
     @property
+    def nozzles(self) -> tuple[Nozzle, ...]:
+        """Nozzles in use."""
+        return self.in_use.get("nozzles", ())
+
+    @property
+    def plates(self) -> tuple[PlateItem, ...]:
+        """Plates in use."""
+        return self.in_use.get("plates", ())
+
+    @property
+    def agents(self) -> tuple[AgentBatch, ...]:
+        """Agents in use."""
+        return self.in_use.get("agents", ())
+
+    @property
     def every_lot(self) -> tuple[Lot, ...]:
         """Lots in use behind those that are used up."""
         return (*self.used_up, *self.lots)
@@ -269,20 +334,20 @@ class Shop:
 class Context:
     """What a recipe is judged with; None is not recorded.
 
-    ``polymer`` is the library's polymer under the lot's own values. Plate, agent, nozzle, part,
-    room and calibrations stay None until the operation that owns each exists.
+    ``polymer`` is the library's polymer under the lot's own values. The room stays None until the operation that owns
+    it exists.
     """
 
     polymer: Polymer | None = None
     machine: Machine | None = None
     lot: Lot | None = None
-    plate: None = None
-    agent: None = None
-    nozzle: None = None
-    part: None = None
+    plate: PlateItem | None = None
+    agent: AgentBatch | None = None
+    nozzle: Nozzle | None = None  # that the recipe asks for, else that which is fitted
+    part: PrintedPart | None = None
     dryer: Dryer | None = None
     room: None = None
-    calibrations: tuple[()] = ()
+    calibrations: tuple[Calibration, ...] = ()  # of the machine, the newest of each kind
     now: datetime | None = None
     rules: Rules = attrs.field(factory=Rules)
     runs_done: int = 0  # of this recipe: runs whose part can be used

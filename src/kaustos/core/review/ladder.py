@@ -2,12 +2,12 @@
 
 import attrs
 
-from kaustos.core.planning.reach import Reach, reach_of
+from kaustos.core.planning.reach import Reach, reach_through
 from kaustos.core.records import DEFLECTION_STRESSES_MPA, Machine, Polymer, Recipe, deflection_key
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context, Reads
-from kaustos.core.review.machine.zones import window_of
 from kaustos.core.review.outside import tamed
+from kaustos.core.review.zones import window_of
 
 DRYER_FIELD = "stock.dryer_c"
 LANES = (  # zone, title, field of the running setpoint, field of the first layer's
@@ -109,7 +109,7 @@ def _lines(recipe: Recipe, polymer: Polymer | None) -> tuple[Line, ...]:
 
 
 def _lane(recipe: Recipe, context: Context, zone: str, title: str, field: str, first_field: str | None) -> Lane:
-    low, high = window_of(context.polymer, zone)
+    low, high = window_of(context.polymer, zone, context)
     window = (low.value, high.value) if low and high else None
     reach = _reach(context.machine, zone, context)
     bottleneck = reach.bottleneck if reach else None
@@ -141,4 +141,4 @@ def _dryer_lane(recipe: Recipe, context: Context) -> Lane:
 
 
 def _reach(machine: Machine | None, zone: str, context: Context) -> Reach | None:
-    return reach_of(machine, zone, context.rules) if machine else None
+    return reach_through(machine, zone, context.rules, context.nozzle) if machine else None

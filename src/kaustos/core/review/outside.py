@@ -27,10 +27,16 @@ from kaustos.core.review.making import make_finding
 _SECTIONS = {
     "brief": ("brief", "anneal"),
     "stock": ("stock",),
-    "machine": ("first_layer", "melt", "plate", "heat"),
+    "machine": ("melt", "heat"),
+    "plate": ("plate",),
+    "first_layer": ("first_layer",),
 }
-_RECORDS: dict[str, tuple[str, ...]] = {"stock": ("lot", "dryer", "rules"), "machine": ("machine",)}
-_CHOSEN = ("lot", "dryer", "machine")
+_RECORDS: dict[str, tuple[str, ...]] = {
+    "stock": ("lot", "dryer", "rules"),
+    "machine": ("machine",),
+    "plate": ("plate", "agent", "part"),
+}
+_CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part")
 _TAMED = (*_CHOSEN, "rules")
 
 

@@ -64,7 +64,12 @@ class Operation:
     @functools.cached_property
     def drawn(self) -> Heavy:
         """Its picture as a heavy result."""
-        return _tamed_heavy(Heavy(key=f"{self.key}.picture", reads=self.reads, compute=self.load().picture))
+        return _tamed_heavy(
+            Heavy(
+                key=f"{self.key}.picture", reads=self.reads,
+                compute=lambda recipe, context: self.load().picture(recipe, context),
+            )
+        )  # fmt: skip
 
     def review(self, recipe: Recipe, context: Context) -> OperationReview:
         """What it says of a recipe."""
@@ -99,14 +104,27 @@ def _machine() -> Package:
     return machine
 
 
+def _plate() -> Package:
+    from kaustos.core.review import plate
+
+    return plate
+
+
+def _first_layer() -> Package:
+    from kaustos.core.review import first_layer
+
+    return first_layer
+
+
 OPERATIONS = (
     Operation(
         number=10, key="brief", title="Brief", short="Brief",
         section="Is this polymer, in the state the part will have, worth a trial for this service?",
         reads=Reads(
-            recipe=("brief", "anneal", "stock", "polymer"),
+            recipe=("brief", "anneal", "stock", "polymer", "first_layer", "plate"),
             context=(
-                "polymer", "machine", "dryer", "rules", "supplies", "same_part", "shop.last_runs",
+                "polymer", "machine", "dryer", "nozzle", "part", "plate", "agent", "rules", "supplies", "same_part",
+                "shop.last_runs", "shop.plates",
                 "shop.polymers", "shop.machines", "shop.dryers",
                 "shop.lots",
             ),
@@ -119,7 +137,7 @@ OPERATIONS = (
         reads=Reads(
             recipe=("stock", "brief", "polymer"),
             context=(
-                "polymer", "lot", "dryer", "machine", "now", "rules", "supplies", "runs_done", "wanted_g",
+                "polymer", "lot", "dryer", "machine", "nozzle", "now", "rules", "supplies", "runs_done", "wanted_g",
                 "shop.in_use", "shop.used_up", "shop.qualified", "shop.taken_g", "shop.polymers",
             ),
         ),
@@ -127,12 +145,41 @@ OPERATIONS = (
     ),
     Operation(
         number=30, key="machine", title="Machine", short="Machine",
-        section="Can this machine carry the recipe as it stands today, and which part stops it?",
+        section="Can this machine carry it as it stands today, and what stops it?",
         reads=Reads(
             recipe=("first_layer", "melt", "plate", "heat", "brief", "polymer"),
-            context=("polymer", "machine", "lot", "rules", "shop.machines", "shop.lots"),
+            context=(
+                "polymer", "machine", "lot", "nozzle", "plate", "agent", "supplies", "rules",
+                "shop.machines", "shop.lots", "shop.nozzles",
+                "shop.fed", "shop.hot", "shop.last_runs", "shop.upgrades", "shop.calibrations",
+                "calibrations",
+            ),
         ),
         load=_machine,
+    ),
+    Operation(
+        number=40, key="plate", title="Plate and bond", short="Plate",
+        section="Will it hold, will it come off, and will the plate survive?",
+        reads=Reads(
+            recipe=("plate", "first_layer", "melt", "heat", "brief", "stock", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "plate", "agent", "part", "rules", "calibrations", "supplies",
+                "now", "shop.plates", "shop.agents", "shop.bonded",
+            ),
+        ),
+        load=_plate,
+    ),
+    Operation(
+        number=50, key="first_layer", title="First layer", short="First layer",
+        section="Which gap, speed and heat, and after layer one: go on or stop?",
+        reads=Reads(
+            recipe=("first_layer", "plate", "melt", "heat", "brief", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "plate", "agent", "part", "rules", "calibrations", "supplies",
+                "shop.bonded",
+            ),
+        ),
+        load=_first_layer,
     ),
 )  # fmt: skip
 BY_NUMBER = {operation.number: operation for operation in OPERATIONS}

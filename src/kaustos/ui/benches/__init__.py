@@ -27,6 +27,24 @@ def _machine(desk: Desk) -> Bench:
     return MachineBench(desk)
 
 
-BENCHES: dict[str, Callable[[Desk], Bench]] = {"brief": _brief, "stock": _stock, "machine": _machine}
+def _plate(desk: Desk) -> Bench:
+    from kaustos.ui.benches.plate import PlateBench
+
+    return PlateBench(desk)
+
+
+def _first_layer(desk: Desk) -> Bench:
+    from kaustos.ui.benches.first_layer import FirstLayerBench
+
+    return FirstLayerBench(desk)
+
+
+BENCHES: dict[str, Callable[[Desk], Bench]] = {
+    "brief": _brief,
+    "stock": _stock,
+    "machine": _machine,
+    "plate": _plate,
+    "first_layer": _first_layer,
+}
 
 __all__ = ["BENCHES", "Bench"]

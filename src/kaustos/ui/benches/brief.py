@@ -29,11 +29,13 @@ from kaustos.ui.look.text import as_text
 GROUPS = {
     "Service": ("brief.purpose", "polymer", "brief.service_c", "brief.service_h", "brief.stress_mpa",
                 "brief.margin_k", "brief.history", "brief.moisture"),
-    "Surroundings": ("brief.load_across", "brief.outdoor", "brief.chemical", "brief.character", "brief.clear",
+    "Around": ("brief.load_across", "brief.outdoor", "brief.chemical", "brief.character", "brief.clear",
                      "brief.look", "brief.margin_signed"),
     "Afterwards": ("brief.glued", "brief.painted", "brief.sanded", "brief.inserts", "brief.slides"),
-    "Part and run": ("brief.size_x_mm", "brief.size_y_mm", "brief.size_z_mm", "brief.mass_g", "brief.print_h",
+    "Run": ("brief.size_x_mm", "brief.size_y_mm", "brief.size_z_mm", "brief.mass_g", "brief.print_h",
                      "brief.runs"),
+    "Faces": ("part.underside", "part.sides", "part.flat_mm", "part.stock_mm", "part.hole_error_mm",
+              "part.twin"),
     "Decision": ("brief.why", "brief.rejected"),
 }  # fmt: skip
 PAGES = ("Figures", "Polymers for this purpose", "Values of this polymer")

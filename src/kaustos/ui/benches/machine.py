@@ -2,12 +2,15 @@
 
 from PySide6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from kaustos.app.pictures import views_of
 from kaustos.core.planning.reach import parts_of
 from kaustos.core.records import BASES, PART_TITLES, ZONES, Machine
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.picture import Picture
+from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
+from kaustos.ui.forms import ChosenBox
 from kaustos.ui.look.text import Label
 
 PRICED = ("liner", "magnet", "backing", "plastics")
@@ -21,6 +24,14 @@ class MachineBench(Bench):
     def __init__(self, desk: Desk) -> None:
         self.form = LimitForm(desk)
         super().__init__(desk, "machine", self.form, Picture(desk, "machine"))
+        names = views_of("machine")
+        self.switches, row = switches(names, lambda place: self.picture.look_at(names[place]))
+        row.addWidget(Label("Nozzle"))
+        self.nozzle = ChosenBox(desk, "nozzle", "the fitted one")
+        row.addWidget(self.nozzle)
+        self.column.insertLayout(self.column.indexOf(self.picture), row)
+        self.picture.setMinimumHeight(110)
+        self.figures.setFixedHeight(self.figures.height() - 23)
 
     def refresh(self) -> None:
         """Begin with the zone in the worst trouble."""
@@ -28,6 +39,10 @@ class MachineBench(Bench):
 
     def show_field(self, path: str) -> bool:
         """Lead to a part's limit."""
+        if path in ("context.nozzle", "nozzle"):
+            self.switches[views_of("machine").index("Nozzle")].click()
+            self.nozzle.setFocus()
+            return True
         head, _, rest = path.partition(".")
         if head == "machine" and rest.split(".")[0] in ZONES:
             zone, part = rest.split(".")[:2]

@@ -27,6 +27,7 @@ class Picture(Following, QWidget):
         self._wanted: Request | None = None
         self._shown_for: Request | None = None
         self._shown: Any = None
+        self._view = ""
         self.setMinimumHeight(150)
         self.setAccessibleName(f"Picture of {key}")
         self.follow_desk(desk)
@@ -40,6 +41,11 @@ class Picture(Following, QWidget):
     def is_current(self) -> bool:
         """Whether what is drawn is the picture of now."""
         return self._shown_for is not None and self._shown_for is self._wanted
+
+    def look_at(self, view: str) -> None:
+        """Show another view of what is drawn."""
+        self._view = view
+        self.update()
 
     def refresh(self) -> None:
         """Ask for the picture of now, unless it is at hand; the old one is greyed meanwhile."""
@@ -66,7 +72,7 @@ class Picture(Following, QWidget):
             if not self.is_current:
                 painter.setOpacity(0.4)
             pen, box = QtPen(painter, self.font()), Box(0.0, 0.0, float(self.width()), float(self.height()))
-            drawing_of(self._key)(pen, box, self._shown, self._desk.wording)
+            drawing_of(self._key, self._view)(pen, box, self._shown, self._desk.wording)
             painter.setOpacity(1.0)
         if not self.is_current:
             painter.setFont(self.font())

@@ -8,30 +8,35 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
     QHBoxLayout,
-    QHeaderView,
     QLineEdit,
     QPushButton,
+    QStackedWidget,
     QVBoxLayout,
 )
 
-from kaustos.app.candidates import lack_words
 from kaustos.app.device_log import Entry
 from kaustos.app.recipes import new_machine, retire
-from kaustos.app.runs import configuration_of
 from kaustos.core.planning.reach import reach_of
-from kaustos.core.records import ZONES, Machine
-from kaustos.core.review.brief import lack_of
+from kaustos.core.records import Machine
 from kaustos.library import load
-from kaustos.ui.benches.figures import PlainTable
-from kaustos.ui.benches.machine import LimitForm
+from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
-from kaustos.ui.forms import Form
 from kaustos.ui.look.text import Label
+from kaustos.ui.rooms.machine.chamber import ChamberPage
+from kaustos.ui.rooms.machine.history import HistoryPage
+from kaustos.ui.rooms.machine.limits import LimitsPage
+from kaustos.ui.rooms.machine.page import MachinePage
+from kaustos.ui.rooms.machine.panel import PanelPage
+from kaustos.ui.rooms.machine.passport import PassportPage
+from kaustos.ui.rooms.machine.plate import PlatePage
+from kaustos.ui.rooms.machine.steps import StepsPage
+from kaustos.ui.rooms.machine.upgrade import UpgradePage
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
 ORDER = ("nozzle", "plate", "chamber")
+LIST_HEIGHT = 178
 
 
 class MachinesRoom(Room):
@@ -48,7 +53,7 @@ class MachinesRoom(Room):
         self.top.addWidget(self.retired)
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
         self.device = self.button(
-            "Start simulated devices", self._on_device, "A dryer that speaks Modbus TCP, and a scale"
+            "Start simulated devices", self._on_device, "A dryer that speaks Modbus TCP, a scale, a logger"
         )
         self.live = live
         self.live.looked.connect(self._on_looked)
@@ -59,11 +64,9 @@ class MachinesRoom(Room):
         self.list = Listing(desk, "machines", ("Machine", "Nozzle", "Plate", "Chamber", "Recipes", "Runs"), 0)
         self.list.chosen.connect(self._on_chosen)
         self.form = MachineForm(desk)
-        middle = QHBoxLayout()
-        middle.setSpacing(14)
-        middle.addWidget(self.list, 3)
-        middle.addWidget(self.form, 2)
-        self.column.addLayout(middle, 1)
+        self.list.setFixedHeight(LIST_HEIGHT)
+        self.column.addWidget(self.list)
+        self.column.addWidget(self.form, 1)
         self.beginning = _Beginning(desk, self._on_begun)
         self.column.addWidget(self.beginning)
 
@@ -148,58 +151,56 @@ class MachinesRoom(Room):
         self.choose(new_machine(self.desk.workspace, name, like))
 
 
-class MachineForm(QFrame):
-    """Name, power, cost and every limit of one machine."""
+PAGES: tuple[tuple[str, Callable[[Desk], MachinePage]], ...] = (
+    ("Limits", LimitsPage),
+    ("Passport", PassportPage),
+    ("Changes", HistoryPage),
+    ("Heat steps", StepsPage),
+    ("Chamber and logs", ChamberPage),
+    ("Plate", PlatePage),
+    ("Panel", PanelPage),
+    ("Upgrade", UpgradePage),
+)
 
-    FIELDS = ("name", "feeds", "power_w", "rate_per_h", "travel_x_mm", "travel_y_mm", "travel_z_mm")
+
+class MachineForm(QFrame):
+    """One machine, a page at a time; a page is made when it is first looked at."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.form = Form(desk, self.FIELDS, "machines")
-        self.limits: LimitForm | None = None
-        self.configuration = Label()
-        self.configuration.setProperty("role", "muted")
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(0, 0, 0, 0)
-        self._column.addWidget(self.form)
-        self._column.addWidget(self.configuration)
-        self.heading = Label()
-        self.heading.setProperty("role", "heading")
-        self.runs = PlainTable(("Polymer", "On this machine"))
-        self.runs.setAccessibleName("What this machine can run")
-        self.runs.horizontalHeader().resizeSection(0, 150)
-        self.runs.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
-        self._column.addWidget(self.heading)
-        self._column.addWidget(self.runs, 1)
+        self.key: str | None = None
+        self.pages = QStackedWidget()
+        self._made: dict[int, MachinePage] = {}
+        self.switches, row = switches(tuple(title for title, _ in PAGES), self.turn_to)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        column.addLayout(row)
+        column.addWidget(self.pages, 1)
+        self.turn_to(0)
+
+    @property
+    def page(self) -> MachinePage:
+        """The page that is shown."""
+        page = self.pages.currentWidget()
+        assert isinstance(page, MachinePage)
+        return page
+
+    def turn_to(self, place: int) -> None:
+        """Show another page of the machine."""
+        if place not in self._made:
+            self._made[place] = PAGES[place][1](self._desk)
+            self.pages.addWidget(self._made[place])
+        self.pages.setCurrentWidget(self._made[place])
+        self.follow(self.key)
 
     def follow(self, key: str | None) -> None:
         """Show another machine."""
         self.setVisible(key is not None)
-        if key is None:
-            return
-        self.form.follow(key)
-        if self.limits is None:
-            self.limits = LimitForm(self._desk, f"machines/{key}/")
-            self._column.insertWidget(1, self.limits)
-        self.limits.follow(f"machines/{key}/")
-        machine = self._desk.workspace.draft.records.machines[key]
-        known = sum(len(reach_of(machine, zone, self._desk.workspace.draft.records.rules).limits) for zone in ZONES)
-        self.configuration.setText(
-            f"Configuration {configuration_of(machine)}: changes with every limit; runs remember theirs. "
-            f"{known} limits recorded."
-        )
-        self.configuration.setWordWrap(True)
-        self._show_what_it_runs(machine)
-
-    def _show_what_it_runs(self, machine: Machine) -> None:
-        """Every polymer with what this machine lacks for it, the nearest first."""
-        records, wording = self._desk.workspace.draft.records, self._desk.wording
-        lacks = [(lack_of(machine, polymer, records.rules), polymer.name) for polymer in records.polymers.values()]
-        lacks.sort(key=lambda each: (each[0].total_k, each[1]))
-        running = sum(not lack.zones for lack, _ in lacks)
-        self.heading.setText(f"Reaches the windows of {running} of {len(lacks)} polymers; the nearest first")
-        self.runs.show_rows([(name, lack_words(lack, wording) or "all windows reached") for lack, name in lacks])
+        self.key = key
+        if key is not None:
+            self.page.follow(key)
 
 
 class _Beginning(QFrame):

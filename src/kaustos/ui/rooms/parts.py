@@ -1,8 +1,9 @@
 """Small parts that forms of rooms are laid out with."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QWidget
 
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.look.text import Label
@@ -41,7 +42,7 @@ def heading(words: str) -> Label:
     return label
 
 
-def row_of(words: str | Label, *widgets: QWidget) -> QHBoxLayout:
+def row_of(words: str | QWidget, *widgets: QWidget) -> QHBoxLayout:
     """Widgets in a row behind their name."""
     row = QHBoxLayout()
     row.addWidget(Label(words) if isinstance(words, str) else words)
@@ -49,3 +50,23 @@ def row_of(words: str | Label, *widgets: QWidget) -> QHBoxLayout:
         row.addWidget(widget)
     row.addStretch()
     return row
+
+
+def choice_of(words: Mapping[str, str], nothing: str, name: str) -> QComboBox:
+    """A box of words of which none need be chosen."""
+    box = QComboBox()
+    box.setAccessibleName(name)
+    box.addItem(nothing, "")
+    for key, each in words.items():
+        box.addItem(each, key)
+    return box
+
+
+def show_records(box: QComboBox, nothing: str, records: Mapping[str, Any], chosen: str | None) -> None:
+    """Let a box know the records of now by their names, and show the one that is chosen."""
+    items = [(nothing, ""), *[(each.name, key) for key, each in records.items()]]
+    if [(box.itemText(at), box.itemData(at)) for at in range(box.count())] != items:
+        box.clear()
+        for words, key in items:
+            box.addItem(words, key)
+    box.setCurrentIndex(max(box.findData(chosen or ""), 0))

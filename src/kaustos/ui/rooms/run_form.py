@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from kaustos.app.quantities import read
-from kaustos.app.runs import RUN_SETTINGS, deviations, end_run, number_of
+from kaustos.app.runs import RUN_SETTINGS, accept_first_layer, deviations, end_run, hold_words, number_of
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Place, Run
 from kaustos.ui.desk import Desk
@@ -39,22 +39,33 @@ class RunForm(QFrame):
         self.at.setPlaceholderText("12 min or 40 mm")
         self.at.setFixedWidth(132)
         self.at.returnPressed.connect(self.add_observation)
+        self.lift = QLineEdit()
+        self.lift.setAccessibleName("How far the corner lifted")
+        self.lift.setPlaceholderText("lift, mm")
+        self.lift.setFixedWidth(92)
+        self.lift.returnPressed.connect(self.add_observation)
+        self.lift.hide()
+        self.what.currentIndexChanged.connect(lambda: self.lift.setVisible(self.what.currentData() == "corner_lift"))
         self.fault = Label(wordWrap=True)
         self.fault.setProperty("role", "fault")
         self.fault.hide()
         self.log = QPushButton("Log it (Ctrl+Return)")
         self.log.clicked.connect(self.log_run)
+        self.hold = Label(wordWrap=True)
+        self.good = QPushButton("Layer one is good")
+        self.good.clicked.connect(self._on_good)
         self.details = Form(desk, DETAILS, "runs", whole_row=("note",))
         self._quick()
         self.settings: dict[str, QLineEdit] = {}
         for first, second in ((self.what, self.where), (self.where, self.at), (self.at, self.outcome)):
             self.setTabOrder(first, second)
-        self.setTabOrder(self.outcome, self.log)
+        self.setTabOrder(self.outcome, self.lift)
+        self.setTabOrder(self.lift, self.log)
 
     def _quick(self) -> None:
         self.what.setFixedWidth(186)
         self.where.setFixedWidth(112)
-        lines = ((self.what, self.where, self.at), (self.outcome, self.log))
+        lines = ((self.what, self.where, self.at), (self.outcome, self.lift, self.log))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(5)
@@ -67,6 +78,11 @@ class RunForm(QFrame):
                 line.addWidget(widget)
             line.addStretch()
             column.addLayout(line)
+        column.addWidget(self.hold)
+        held = QHBoxLayout()
+        held.addWidget(self.good)
+        held.addStretch()
+        column.addLayout(held)
         column.addWidget(self.fault)
         column.addWidget(self.details)
         self._grid = QGridLayout()
@@ -87,9 +103,13 @@ class RunForm(QFrame):
             for picker in (self.what, self.where):
                 picker.setCurrentIndex(0)
             self.at.clear()
+            self.lift.clear()
             self._say("")
         with QSignalBlocker(self.outcome):
             self.outcome.setCurrentIndex(max(self.outcome.findData(run.outcome or ""), 0))
+        words = hold_words(run, self._desk.workspace.clock())
+        self.hold.setText(words)
+        self.good.setVisible(bool(run.look_due_utc) and not run.looked_utc and not run.is_ended)
         self.details.follow(run.id)
         self._follow_settings(run)
 
@@ -136,6 +156,11 @@ class RunForm(QFrame):
             self._clear()
         return True
 
+    def _on_good(self) -> None:
+        name = self.run
+        if name is not None:
+            self._desk.run(lambda: accept_first_layer(self._desk.workspace, name))
+
     def log_run(self) -> None:
         """Everything entered goes into the log as one edit."""
         if self.run is None:
@@ -158,6 +183,7 @@ class RunForm(QFrame):
         self.what.setCurrentIndex(0)
         self.where.setCurrentIndex(0)
         self.at.clear()
+        self.lift.clear()
 
     def _entered(self) -> Observation | None:
         """The observation that is entered, None for none; raises where a part of it is no value."""
@@ -167,7 +193,9 @@ class RunForm(QFrame):
                 raise KaustosError("Choose what was seen.")
             return None
         at_h, at_mm = _when(words)
-        return Observation(what=what, where=self.where.currentData() or None, at_h=at_h, at_mm=at_mm)
+        lift = self.lift.text().strip() if what == "corner_lift" else ""
+        return Observation(what=what, where=self.where.currentData() or None, at_h=at_h, at_mm=at_mm,
+                           lift_mm=read(lift, "length") if lift else None)  # fmt: skip
 
     def _say(self, fault: str) -> None:
         self.fault.setText(fault)

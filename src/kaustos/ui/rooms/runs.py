@@ -321,5 +321,6 @@ def _observation_words(seen: Observation, desk: Desk) -> str:
     words += [PLACES[seen.where].lower()] if seen.where else []
     words += [f"at {wording.value(seen.at_h, 'duration')}"] if seen.at_h is not None else []
     words += [f"at {wording.value(seen.at_mm, 'length')} height"] if seen.at_mm is not None else []
+    words += [f"by {wording.value(seen.lift_mm, 'length')}"] if seen.lift_mm is not None else []
     words += [seen.note] if seen.note else []
     return ", ".join(words)

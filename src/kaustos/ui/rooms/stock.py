@@ -1,4 +1,4 @@
-"""The stock room: lots on their spools, the dryers, and what is to be ordered."""
+"""The stock room: lots on their spools, dryers, nozzles, plates, agents, and what is to be ordered."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -12,14 +12,22 @@ from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
 from kaustos.ui.photos import ask_photo, keep_photo
+from kaustos.ui.rooms.agents import Agents
 from kaustos.ui.rooms.dryers import Dryers
 from kaustos.ui.rooms.lots import Lots
+from kaustos.ui.rooms.nozzles import Nozzles
 from kaustos.ui.rooms.orders import Orders
+from kaustos.ui.rooms.plates import Plates
 from kaustos.ui.rooms.room import Room
+from kaustos.ui.tables import Listing
+
+KEPT = (Lots, Dryers, Nozzles, Plates, Agents)
+PAGES = ("Lots on their spools", "Dryers", "To order", "Nozzles", "Plates", "Agents")
+KINDS = ("lots", "dryers", "nozzles", "plates", "agents")
 
 
 class StockRoom(Room):
-    """Lots, dryers, or what is to be ordered."""
+    """Lots, dryers, nozzles, plates, agents, or what is to be ordered."""
 
     def __init__(self, desk: Desk, devices: LiveDevices, show_drying: Callable[[], None]) -> None:
         super().__init__(
@@ -32,22 +40,31 @@ class StockRoom(Room):
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
         self.photo = self.button("Add label photo", self._on_photo, "A picture of the label, kept with the chosen lot")
         self.pages = QStackedWidget()
-        self.switches, row = switches(("Lots on their spools", "Dryers", "To order"), self._on_page)
+        self.switches, row = switches(
+            ("Lots on their spools", "Dryers", "To order", "Nozzles", "Plates", "Agents"), self._on_page
+        )
         self.column.insertLayout(1, row)
         self.column.addWidget(self.pages, 1)
         self.lots, self.dryers, self.orders = Lots(desk, devices), Dryers(desk), Orders(desk)
-        for page in (self.lots, self.dryers, self.orders):
+        self.nozzles, self.plates, self.agents = Nozzles(desk), Plates(desk), Agents(desk)
+        for page in (self.lots, self.dryers, self.orders, self.nozzles, self.plates, self.agents):
             self.pages.addWidget(page)
             page.list.chosen.connect(self._say_retired)
-        self.list = self.lots.list
         self.orders.list.opened.connect(self._on_order_opened)
         self._show_drying = show_drying
         self.lots.form.spool.planned.opened.connect(self._on_recipe_opened)
 
+    @property
+    def list(self) -> Listing:
+        """The list that is shown."""
+        page = self.pages.currentWidget()
+        assert isinstance(page, (Orders, *KEPT))
+        return page.list
+
     def refresh(self) -> None:
         """Follow the desk."""
         page = self.pages.currentWidget()
-        if isinstance(page, (Lots, Dryers)):
+        if isinstance(page, KEPT):
             page.refresh(retired=self.retired.isChecked())
         else:
             self.orders.refresh()
@@ -56,7 +73,7 @@ class StockRoom(Room):
     def choose(self, key: str) -> None:
         """Show one lot."""
         self.switches[0].click()
-        self.list.choose(key)
+        self.lots.list.choose(key)
 
     def take_photo(self, file: Path) -> None:
         """Keep a photo of its label with the chosen lot."""
@@ -84,9 +101,9 @@ class StockRoom(Room):
 
     def _shown(self) -> tuple[str, str | None]:
         page = self.pages.currentWidget()
-        if not isinstance(page, (Lots, Dryers)):
+        if not isinstance(page, KEPT):
             return "orders", None
-        kind = "lots" if page is self.lots else "dryers"
+        kind = next(name for kept, name in zip(KEPT, KINDS, strict=True) if isinstance(page, kept))
         return kind, next(iter(page.list.chosen_keys()), None)
 
     def _say_retired(self) -> None:

@@ -127,5 +127,65 @@ CODES = (
         "Ignored, {cost:money} a run are spent on what the purpose does not need.",
         title="brief: a cheaper polymer would do", silent="it compares prices",
     ),
+    Code(
+        "brief.part.broken", "watch",
+        "The mesh of {part:text} could not be mended: {faults:text}. Areas, walls and mass rest on it.",
+        "Where a mesh is open nobody can say what is inside: slices lose walls there, and figures here may be wrong.",
+        "Edges of the mesh with one face, or more than two",
+        "Ignored, some parts come out with walls missing: {cost:money} a run on average.",
+        title="brief: broken mesh", silent="it shows as missing walls",
+    ),
+    Code(
+        "brief.part.thin_wall", "watch",
+        "The thinnest wall of {part:text}, {wall:length} at a height of {at:length}, is {times:ratio} beads of "
+        "{bead:length}.",
+        "A wall thinner than a bead is left out or made too thick; one of a single bead carries little and leaks.",
+        "Walls measured on the file against the bore of the nozzle",
+        "Ignored, walls vanish or split: {cost:money} a run on average.",
+        title="brief: wall thinner than beads", cap="reduced", shows=("layers_split", "gave_way"),
+    ),
+    Code(
+        "brief.part.cut_through", "watch",
+        "Of the thinnest wall of {part:text}, {left:length} are left once {stock:length} are machined off each face; a "
+        "bead is {bead:length}.",
+        "A cut through the outermost beads opens the inside: pores show, and what was to seal leaks.",
+        "Thinnest wall less stock on both faces",
+        "Ignored, parts are lost when they are machined: {cost:money} a run on average.",
+        title="brief: machined through its wall", silent="it shows when it is machined",
+    ),
+    Code(
+        "brief.part.seals", "watch",
+        "The {faces:text} of {part:text} is to seal as it is printed: layers leave grooves of about "
+        "{groove:fine_length}.",
+        "Fluids creep along the grooves between beads; a machined face or a gasket closes them.",
+        "Purpose of the faces against stock to be machined; depth of grooves, estimate",
+        "Ignored, seals leak: {cost:money} a run on average.",
+        title="brief: seals on a printed face", silent="it shows under pressure, in service",
+    ),
+    Code(
+        "brief.part.holes_unproven", "watch",
+        "Holes for {names:text} are not corrected: this shop's hole error is not measured, about {error:length} is "
+        "usual.",
+        "Beads are pulled inward on tight curves, and every machine and polymer does it by another amount.",
+        "Hole error of the part's record; its usual size, estimate",
+        "Ignored, what goes in does not fit, or falls out: {cost:money} a run on average.",
+        title="brief: hole error not measured", silent="it shows when it is put together",
+    ),
+    Code(
+        "brief.part.scaled", "watch",
+        "{part:text} is scaled to {scale:ratio}, and so are its holes for {names:text}.",
+        "Hardware does not scale with a part; walls that were whole beads are so no more.",
+        "Scale of the part's record against what goes into it",
+        "Ignored, what goes in does not fit: {cost:money} a run on average.",
+        title="brief: holes scaled with the part", silent="it shows when it is put together",
+    ),
+    Code(
+        "brief.part.twin_apart", "watch",
+        "{part:text} mates with a copy of itself, and one copy is printed.",
+        "Copies that fit each other want the same spool, heat and age: two runs never shrink quite alike.",
+        "Mating copies in the part's record against copies in the run",
+        "Ignored, some pairs do not fit: {cost:money} a run on average.",
+        title="brief: mates printed apart", silent="it shows when it is put together",
+    ),
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import KNOWN_FROM, OUTCOMES, SEEN, Recipe
+from kaustos.core.review.brief.part import part_figures
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.service import (
     STRICT,
@@ -39,6 +40,7 @@ def figures_of(recipe: Recipe, context: Context, ranking: tuple[Candidate, ...] 
         Figure("brief.last.part", "Last time, this part", _last_of_part(context)),
         Figure("brief.last.polymer", "Last time, polymer on machine", _last_on_machine(context)),
         Figure("brief.run.cost", "Cost of the run", run_cost(recipe, context) or UNKNOWN),
+        *part_figures(recipe, context),
     )
 
 

@@ -6,6 +6,7 @@ from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import PURPOSES, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.brief.codes import ALLOWANCE_K, BY_CODE, DEARER
+from kaustos.core.review.brief.part import part_findings
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.remedies import judge_as_printed, other_polymers, switch_to
 from kaustos.core.review.brief.service import is_beyond, softening_of, state_words
@@ -24,6 +25,7 @@ def findings_of(recipe: Recipe, context: Context, ranking: Ranking) -> tuple[Fin
         _purpose(recipe, context),
         _anneal(recipe, context),
         _dearer(recipe, context, ranking),
+        *part_findings(recipe, context),
     )
     return tuple(finding for finding in found if finding)
 

@@ -7,6 +7,7 @@ from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.records.quantities import QUANTITIES
 from kaustos.core.records.recipe import Brief
 from kaustos.core.review.brief.codes import BY_CODE
+from kaustos.core.review.brief.part import part_questions
 from kaustos.core.review.brief.service import (
     AGES_FROM_H,
     LONGEST_H,
@@ -81,4 +82,5 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
             Question(f"polymer.{key}", polymer is not None and polymer.value(key) is not None, "functional", False)
             for key in _VALUES
         ),
+        *part_questions(recipe, context),
     )

@@ -5,9 +5,11 @@ import math
 import attrs
 
 from kaustos.core.planning import propose_setpoints
-from kaustos.core.records import Recipe
+from kaustos.core.planning.pairing import statement_of
+from kaustos.core.records import PlateItem, Polymer, Recipe
 from kaustos.core.review.brief.ranking import Candidate
 from kaustos.core.review.contract import PENDING, Absent, Advice, Context, Remedy, Set
+from kaustos.core.review.zones import agent_on, limits_of
 
 
 def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[Set, ...]:
@@ -16,12 +18,16 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
     if polymer is None or machine is None or machine.name not in candidate.runs_on:
         return ()
     proposed = propose_setpoints(polymer, machine, context.rules)
-    if any(each.short_k > 0 for each in proposed):
+    usual_c = next((each.value_c for each in proposed if each.field == "first_layer.bed_c"), 0.0)
+    plate, bed_c = _plate_for(polymer, context, usual_c)
+    if any(each.short_k > 0 for each in proposed) or (context.plate is not None and plate is None):
         return ()
     changes: dict[str, float | str | None] = {
         "polymer": candidate.polymer,
         **{each.field: each.value_c for each in proposed},
     }
+    if bed_c is not None:
+        changes |= dict.fromkeys(("plate.bed_c", "first_layer.bed_c"), bed_c)
     lot = next((each for each in context.shop.lots if each.polymer == candidate.polymer), None)
     changes["context.lot"] = lot.id if lot else ""  # a lot of the old polymer would be the wrong one
     if recipe.stock.dryer_c is not None and candidate.dryer_c:
@@ -33,7 +39,27 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
     title = "Take {other:text} with setpoints of its own"
     if recipe.stock.dryer_h is not None:
         changes["stock.dryer_h"], title = None, f"{title}; plan its drying anew"
-    return (Set(title, changes, {"other": candidate.name}),)
+    values: dict[str, float | str] = {"other": candidate.name}
+    if plate is not None and context.plate is not None and plate.id != context.plate.id:
+        changes["context.plate"], values["plate"] = plate.id, plate.name
+        title = f"{title}; on {{plate:text}}"
+    return (Set(title, changes, values),)
+
+
+def _plate_for(polymer: Polymer, context: Context, usual_c: float) -> tuple[PlateItem | None, float | None]:
+    """The present plate where it holds a polymer and lets it go, else another that fits; with the heat of the pair."""
+    bonds, machine = context.supplies.bonds, context.machine
+    fits = [each for each in context.shop.plates if machine is None or each.fits_on in (None, machine.id)]
+    for item in [] if context.plate is None else [context.plate, *fits]:
+        agent = agent_on(attrs.evolve(context, plate=item))
+        if item.surface not in bonds.surfaces or item.is_chipped:
+            continue
+        said = statement_of(bonds, polymer, item.surface or "", agent.id if agent else "")
+        bed_c = None if said.bed_c is None else float(round(sum(said.bed_c) / 2.0))
+        stands = limits_of(item, bonds.surfaces[item.surface or ""], agent)
+        if said.holds in ("fair", "good") and (usual_c if bed_c is None else bed_c) <= stands[0][1]:
+            return item, bed_c
+    return None, None
 
 
 def other_polymers(

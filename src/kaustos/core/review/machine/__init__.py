@@ -6,10 +6,8 @@ Takes over: comparing what the polymer wants, what is set and what the machine's
 from kaustos.core.review.machine.codes import CODES
 from kaustos.core.review.machine.drawing import Bar, MachinePicture, ZonePicture, picture
 from kaustos.core.review.machine.judgement import HEAVY, NUMBER, review
-from kaustos.core.review.machine.remedies import CHAMBER
 
 __all__ = [
-    "CHAMBER",
     "CODES",
     "HEAVY",
     "NUMBER",

@@ -1,9 +1,11 @@
 """Where work at the machine can hurt."""
 
 from kaustos.core.estimates import MACHINE
-from kaustos.core.records import Recipe
+from kaustos.core.records import Machine, Recipe
+from kaustos.core.records.machine import ChamberZone, NozzleZone, PlateZone
 from kaustos.core.review.contract import Caution, Context
 
+MAINS_V = 60.0  # above what is touched without harm
 HOT_CHAMBER_C = MACHINE["hot_chamber"].value
 
 
@@ -21,6 +23,14 @@ def cautions_of(recipe: Recipe, context: Context) -> tuple[Caution, ...]:
                 "machine.hot_chamber",
                 "The chamber is hot enough to burn: keep its interlock closed, never reach in hot, never leave an "
                 "added heater unattended, and keep an independent thermal cut-off.",
+            )
+        )
+    if context.machine and any(each.heater.volts and each.heater.volts >= MAINS_V for each in _zones(context.machine)):
+        cautions.append(
+            Caution(
+                "machine.mains",
+                "A heater on mains voltage: work on it is for a licensed trade, unplugged and discharged; it wants an "
+                "earth, a residual-current device and a thermal cut-off of its own.",
             )
         )
     if context.polymer:
@@ -42,3 +52,7 @@ def cautions_of(recipe: Recipe, context: Context) -> tuple[Caution, ...]:
             )
         )
     return tuple(cautions)
+
+
+def _zones(machine: Machine) -> tuple[NozzleZone | PlateZone | ChamberZone, ...]:
+    return machine.nozzle, machine.plate, machine.chamber

@@ -2,6 +2,10 @@
 
 from kaustos.core.records import ZONES
 from kaustos.core.review.contract import AVERAGE, LOST, Code
+from kaustos.core.review.machine.level_codes import LEVEL_CODES
+from kaustos.core.review.machine.nozzle_codes import NOZZLE_CODES
+from kaustos.core.review.machine.passport_codes import PASSPORT_CODES
+from kaustos.core.review.machine.warmth_codes import WARMTH_CODES
 
 _RUINED = "Ignored, the run and the {bottleneck:text} are lost: {cost:money}."
 _LIMITS = "Lowest limit of the machine's recorded parts"
@@ -230,6 +234,10 @@ CODES = (
         "Diameter on the label against the machine record", LOST,
         title="lot: another diameter", cap="no_go", shows=("no_flow", "jam"),
     ),
+    *NOZZLE_CODES,
+    *PASSPORT_CODES,
+    *WARMTH_CODES,
+    *LEVEL_CODES,
 )  # fmt: skip
 BY_CODE = {code.code: code for code in CODES}
 PASSIVE = {  # parts that give way instead of merely holding back
@@ -237,4 +245,5 @@ PASSIVE = {  # parts that give way instead of merely holding back
     ("plate", "magnet"): "machine.plate.magnet_limit",
     ("plate", "backing"): "machine.plate.backing_limit",
     ("chamber", "plastics"): "machine.chamber.parts_soften",
+    ("chamber", "electronics"): "machine.chamber.electronics_limit",
 }

@@ -2,11 +2,13 @@
 
 import attrs
 
-from kaustos.core.planning.reach import parts_of, reach_of
+from kaustos.core.planning.nozzle_life import Section, section_of
+from kaustos.core.planning.reach import parts_of, reach_through
 from kaustos.core.records import PART_TITLES, ZONES, Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
-from kaustos.core.review.machine.zones import SETTINGS, window_of
+from kaustos.core.review.machine.nozzle_findings import wear_in
+from kaustos.core.review.zones import SETTINGS, window_of
 
 
 @attrs.frozen
@@ -38,6 +40,7 @@ class MachinePicture:
     """What holds each zone back, and by how much it misses the window."""
 
     zones: tuple[ZonePicture, ...]
+    nozzle: Section | None = None
 
     @property
     def is_empty(self) -> bool:
@@ -51,7 +54,7 @@ def picture(recipe: Recipe, context: Context) -> MachinePicture:
         return MachinePicture(())
     zones = []
     for zone in ZONES:
-        reach = reach_of(context.machine, zone, context.rules)
+        reach = reach_through(context.machine, zone, context.rules, context.nozzle)
         order = {limit.part: rank for rank, limit in enumerate(reach.limits)}
         limits = {limit.part: limit for limit in reach.limits}
         bars = [
@@ -62,7 +65,9 @@ def picture(recipe: Recipe, context: Context) -> MachinePicture:
             )
             for name, part in parts_of(getattr(context.machine, zone))
         ]  # fmt: skip
-        low, high = window_of(context.polymer, zone)
+        if "tip" in limits:
+            bars.append(Bar("tip", limits["tip"].title, limits["tip"].max_c, "rated", True, order["tip"]))
+        low, high = window_of(context.polymer, zone, context)
         fields = SETTINGS[zone]
         zones.append(
             ZonePicture(
@@ -74,4 +79,6 @@ def picture(recipe: Recipe, context: Context) -> MachinePicture:
                 reach.max_c,
             )
         )
-    return MachinePicture(tuple(zones))
+    wear = wear_in(context)
+    nozzle = section_of(context.nozzle, wear) if context.nozzle and wear else None
+    return MachinePicture(tuple(zones), nozzle)

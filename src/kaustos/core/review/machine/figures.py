@@ -3,16 +3,19 @@
 from collections.abc import Mapping
 
 from kaustos.core.estimates import PURPOSE
-from kaustos.core.planning.reach import SPREAD_K, Reach, reach_of
+from kaustos.core.planning.reach import SPREAD_K, Reach, reach_through
 from kaustos.core.records import KNOWN_FROM, ZONES, Datum, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Finding, Saying, worst_first
-from kaustos.core.review.machine.zones import SCHOOL_K, Zone, window_of
+from kaustos.core.review.machine.nozzle_figures import nozzle_figures
+from kaustos.core.review.machine.passport_figures import passport_figures
+from kaustos.core.review.zones import SCHOOL_K, Zone, window_of
 
 
 def headline_of(zones: tuple[Zone, ...], findings: tuple[Finding, ...]) -> str:
     """The gap of the zone that is in the worst trouble, else of the one that has the least to spare."""
-    if findings:
-        return f"machine.{worst_first(findings)[0].code.split('.')[1]}.gap"
+    troubled = [each.code.split(".")[1] for each in worst_first(findings)]
+    if any(each in ZONES for each in troubled):
+        return f"machine.{next(each for each in troubled if each in ZONES)}.gap"
     gaps = [(gap.value, zone.name) for zone, gap in ((zone, _gap(zone)) for zone in zones) if gap]
     return f"machine.{max(gaps)[1]}.gap" if gaps else "machine.chamber.gap"
 
@@ -52,7 +55,14 @@ def figures_of(recipe: Recipe, context: Context, zones: tuple[Zone, ...]) -> tup
     figures = []
     for name in ZONES:
         figures += _zone_figures(name, by_name.get(name), context)
-    return (*figures, _school(context), _decomposition_margin(recipe, context), *_energy(recipe, context))
+    return (
+        *figures,
+        *nozzle_figures(context),
+        *passport_figures(recipe, context),
+        _school(context),
+        _decomposition_margin(recipe, context),
+        *_energy(recipe, context),
+    )
 
 
 def _gap(zone: Zone) -> Estimate | None:
@@ -69,8 +79,14 @@ def _gap(zone: Zone) -> Estimate | None:
 
 def _zone_figures(name: str, zone: Zone | None, context: Context) -> list[Figure]:
     title = name.capitalize()
-    low, high = window_of(context.polymer, name)
-    reach = zone.reach if zone else reach_of(context.machine, name, context.rules) if context.machine else None
+    low, high = window_of(context.polymer, name, context)
+    reach = (
+        zone.reach
+        if zone
+        else reach_through(context.machine, name, context.rules, context.nozzle)
+        if context.machine
+        else None
+    )
     return [
         Figure(f"machine.{name}.gap", f"{title}: window minus reach", (_gap(zone) if zone else None) or UNKNOWN),
         Figure(f"machine.{name}.reach", f"{title}: reach", _reach_estimate(context, reach) or UNKNOWN),

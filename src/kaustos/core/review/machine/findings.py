@@ -6,21 +6,21 @@ from collections.abc import Mapping
 import attrs
 
 from kaustos.core.estimates import MACHINE
-from kaustos.core.planning.reach import Limit, reach_of, shortfall_k
+from kaustos.core.planning.reach import Limit, reach_through
 from kaustos.core.records import Machine, Polymer
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import SEVERITIES, Absent, Advice, Cap, Finding, Remedy, Set, worst_first
 from kaustos.core.review.machine.codes import BY_CODE, PASSIVE
+from kaustos.core.review.machine.nozzle_findings import poor_conductor
 from kaustos.core.review.machine.remedies import (
-    CHAMBER,
     or_advice,
     raise_reach,
     set_to,
     set_unless_worse,
     severity_of_gap,
 )
-from kaustos.core.review.machine.zones import NOWHERE, SCHOOL_K, SETTINGS, Zone, clipped, window_of
 from kaustos.core.review.making import make_finding
+from kaustos.core.review.zones import CHAMBER, NOWHERE, SCHOOL_K, SETTINGS, Zone, clipped, window_of
 
 BELOW_RATING_K = MACHINE["below_rating"].value
 
@@ -143,7 +143,7 @@ def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
             *found,
             _finding(zone, code, field, title, setpoint, (remedy,), values, spare_part=spare_part),
         ]
-    weak = [limit for limit in reach.limits if limit.max_c - shortfall_k(limit.basis) < setpoint]
+    weak = [limit for limit in reach.limits if limit.low_c < setpoint]
     doubtful = next((limit for limit in weak if limit.basis in (None, "claimed")), None)
     if doubtful:
         found.append(_claimed(zone, field, title, setpoint, doubtful))
@@ -210,7 +210,7 @@ def _above_window(zone: Zone, field: str, title: str, setpoint: float) -> list[F
 
 
 def _nozzle_findings(zone: Zone, polymer: Polymer, field: str, title: str, setpoint: float) -> list[Finding]:
-    found = _extrusion(zone, polymer, field, title, setpoint)
+    found = _extrusion(zone, polymer, field, title, setpoint) + poor_conductor(zone, field, title, setpoint)
     decomposition = polymer.value("decomposition_c")
     if decomposition and setpoint >= decomposition.low:
         hard = setpoint > decomposition.high  # a melt stands it for minutes up to there
@@ -261,9 +261,9 @@ def _colder_than_plate(zone: Zone, polymer: Polymer, field: str, title: str, set
     if plate_c is None or setpoint >= plate_c:
         return []
     changes = {}
-    plate_low, plate_high = window_of(polymer, "plate")
+    plate_low, plate_high = window_of(polymer, "plate", zone.context)
     if plate_low and plate_high:
-        reach = reach_of(zone.machine, "plate", zone.context.rules) if zone.machine else NOWHERE
+        reach = reach_through(zone.machine, "plate", zone.context.rules, None) if zone.machine else NOWHERE
         changes[plate_field] = clipped(plate_c, plate_low.value, plate_high.value, reach.max_c)
     if zone.low and zone.high:
         changes[field] = clipped(setpoint, zone.low.value, zone.high.value, zone.reach.max_c)

@@ -4,12 +4,17 @@ from collections.abc import Callable
 
 import attrs
 
-from kaustos.core.planning.reach import is_chamber_heated, reach_of
-from kaustos.core.records import Machine, Recipe
+from kaustos.core.errors import FieldError
+from kaustos.core.planning.configuration import calibrations_of, offset_of
+from kaustos.core.planning.loading import fitted_on
+from kaustos.core.planning.panel import translated
+from kaustos.core.planning.reach import is_chamber_heated, reach_through
+from kaustos.core.planning.upgrades import Plan, plan_of
+from kaustos.core.records import Machine, Nozzle, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
-from kaustos.core.review.machine.zones import NOWHERE, Zone, clipped, window_of, zones_of
 from kaustos.core.review.making import Offers
+from kaustos.core.review.zones import CHAMBER, NOWHERE, SETTINGS, Zone, clipped, window_of, zones_of
 
 
 def set_to(zone: Zone, field: str, title: str, target_c: float) -> Set:
@@ -39,7 +44,6 @@ def _sibling(zone: Zone, field: str, target: float) -> tuple[str, str] | None:
     return None
 
 
-CHAMBER = "heat.chamber_c"
 _PARTNERS = {
     "plate.bed_c": ("melt.nozzle_c", "nozzle"),
     "first_layer.bed_c": ("first_layer.nozzle_c", "nozzle"),
@@ -54,13 +58,15 @@ def _crossed_partner(zone: Zone, field: str, target: float) -> dict[str, float]:
         return {}
     other, other_zone = _PARTNERS[field]
     value = value_at(zone.recipe, other)
-    low, high = window_of(zone.polymer, other_zone)
+    low, high = window_of(zone.polymer, other_zone, zone.context)
     if value is None or low is None or high is None:
         return {}
     nozzle, plate = (value, target) if other_zone == "nozzle" else (target, value)
     if nozzle >= plate:
         return {}
-    reach = reach_of(zone.machine, other_zone, zone.context.rules) if zone.machine else NOWHERE
+    reach = (
+        reach_through(zone.machine, other_zone, zone.context.rules, zone.context.nozzle) if zone.machine else NOWHERE
+    )
     return {other: clipped(value, low.value, high.value, reach.max_c)}
 
 
@@ -119,16 +125,52 @@ def _offer(
     recipe: Recipe, context: Context, machine: Machine, stops: set[str], judge: Judge
 ) -> tuple[Choose, set[str]] | None:
     """Choosing the machine, with setpoints lifted into their windows; and what would still be found."""
-    there = attrs.evolve(context, machine=machine)
-    changes = _lifted(recipe, there)
+    there = attrs.evolve(
+        context, machine=machine, nozzle=_nozzle_there(context, machine),
+        calibrations=calibrations_of(machine, context.shop.calibrations),
+    )  # fmt: skip
+    changes = _translated(recipe, context, there)
     moved = recipe
-    for field, value in changes.items():
-        moved = with_value(moved, field, value)
+    try:
+        for field, value in changes.items():
+            moved = with_value(moved, field, value)
+        changes |= _lifted(moved, there)
+        for field, value in changes.items():
+            moved = with_value(moved, field, value)
+    except FieldError:  # limits or offsets of that machine which cannot be: nothing is offered by them
+        return None
     left = {finding.code for finding in judge(moved, there) if finding.severity == "stop"}
     if left - stops or left == stops:
         return None
-    title = "Move to {machine:text}" + (", setpoints into their windows" if changes else "")
+    lifted = any(field in _lifted(recipe, there) for field in changes)
+    translated_too = any(field in _translated(recipe, context, there) for field in changes)
+    title = "Move to {machine:text}" + (", setpoints into their windows" if lifted else "")
+    title += ", translated by both calibrations" if translated_too else ""
     return Choose(title, "machine", machine.id, {"machine": machine.name}, changes), left
+
+
+def _nozzle_there(context: Context, machine: Machine) -> Nozzle | None:
+    """The nozzle that a recipe asks for, or the one that is fitted where it came with the machine."""
+    mine, here = context.nozzle, context.machine
+    came_with = mine is None or (here is not None and mine.fitted_on == here.id)
+    return fitted_on(context.shop.nozzles, machine.id) if came_with else mine
+
+
+def _translated(recipe: Recipe, context: Context, there: Context) -> dict[str, float | None]:
+    """Setpoints that bring the same true heat there, where both machines were compared with a second sensor."""
+    changes: dict[str, float | None] = {}
+    for zone, settings in SETTINGS.items():
+        here, other = (offset_of(each.calibrations, zone) for each in (context, there))
+        if here is None or other is None or not (here.is_valid and other.is_valid):
+            continue
+        for field, _, _ in settings:
+            setpoint = value_at(recipe, field)
+            if setpoint is not None:
+                moved = translated(setpoint, here.values["offset_k"], other.values["offset_k"])
+                reach = reach_through(there.machine, zone, there.rules, there.nozzle).max_c if there.machine else None
+                if round(moved) != setpoint and (reach is None or round(moved) <= reach):
+                    changes[field] = float(round(moved))
+    return changes
 
 
 def _lifted(recipe: Recipe, context: Context) -> dict[str, float | None]:
@@ -144,6 +186,53 @@ def _lifted(recipe: Recipe, context: Context) -> dict[str, float | None]:
     elif air is None and is_chamber_heated(context.machine) and context.polymer:
         low, _ = window_of(context.polymer, "chamber")
         if low:
-            reach = reach_of(context.machine, "chamber", context.rules).max_c if context.machine else None
+            reach = reach_through(context.machine, "chamber", context.rules, None).max_c if context.machine else None
             changes[CHAMBER] = clipped(low.value, low.value, low.value, reach)
     return changes
+
+
+def upgrade_offers(recipe: Recipe, context: Context, judge: Judge) -> Offers:
+    """The cheapest set of changes for the stops that a zone of this machine falls short in."""
+    machine, polymer = context.machine, context.polymer
+    if machine is None or polymer is None or not context.shop.upgrades:
+        return {}
+
+    found: dict[tuple[str, str], tuple[Remedy, ...]] = {}
+    for finding in judge(recipe, context):
+        zone = finding.code.split(".")[1]
+        if finding.severity != "stop" or finding.code.split(".")[2] not in _SHORT:
+            continue
+        low, _ = window_of(polymer, zone, context)
+        setpoint = finding.values.get("setpoint")
+        wanted = max([each for each in (low.value if low else None, setpoint) if isinstance(each, float)], default=None)
+        if wanted is None:
+            continue
+        plan = plan_of(machine, {zone: wanted}, context.shop.upgrades, context.rules)
+        if plan.steps:
+            found[finding.code, finding.field] = (_bill(plan, machine, wanted),)
+    return found
+
+
+_SHORT = ("below_window", "not_heated", "beyond_reach", "liner_limit", "magnet_limit", "backing_limit", "parts_soften",
+          "electronics_limit", "cannot_extrude")  # fmt: skip
+
+
+def _bill(plan: Plan, machine: Machine, wanted_c: float) -> Advice:
+    names = " and ".join(each.change.name for each in plan.steps)
+    values: dict[str, float | str] = {
+        "names": names, "machine": machine.name, "cost": plan.cost, "hours": plan.hours, "wanted": wanted_c,
+    }  # fmt: skip
+    text = "The cheapest set of changes that brings this zone of {machine:text} to {wanted:temperature}."
+    if plan.unknown:
+        text += " Price or hours are not recorded for all of it."
+    text += " Open a work order for it in the room of machines; wiring, mains and firmware are for a qualified person."
+    return Advice("Change {names:text}: {cost:money}, {hours:duration}", text, values)
+
+
+def merged(*offers: Offers) -> Offers:
+    """Offers for the same findings one behind the other."""
+    found: dict[tuple[str, str], tuple[Remedy, ...]] = {}
+    for each in offers:
+        for key, remedies in each.items():
+            found[key] = (*found.get(key, ()), *remedies)
+    return found

@@ -1,11 +1,12 @@
 """What can be found against a lot: its polymer, how much of it is left, where it is, what is known of it."""
 
-from kaustos.core.estimates import MACHINE
+from kaustos.core.estimates import MACHINE, NOZZLES
 from kaustos.core.planning.ledger import MARGIN
 from kaustos.core.planning.loading import loading
+from kaustos.core.planning.nozzle_life import is_hard
 from kaustos.core.planning.supply import Supply, order_changes
 from kaustos.core.records import FILLER_WEARS, FILLERS, INGREDIENTS, Lot, Recipe
-from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
+from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import spool_finding
 from kaustos.core.review.stock.lot import free_g, lot_in_use, supply, wanted_g
 
@@ -126,6 +127,8 @@ def _unqualified(recipe: Recipe, context: Context) -> Finding | None:
 def _wears(recipe: Recipe, context: Context) -> Finding | None:
     """A filler of the lot that the polymer alone would not carry."""
     lot = lot_in_use(recipe, context)
+    if is_hard(context.nozzle):
+        return None  # the machine says how long it lasts
     if lot is None or context.polymer is None or FILLER_WEARS[lot.filler or "none"].value < WEARS:
         return None
     generic = context.shop.polymers.get(lot.polymer or "")
@@ -137,7 +140,16 @@ def _wears(recipe: Recipe, context: Context) -> Finding | None:
     hard = Advice("Print it through a hardened nozzle", text)
     filler = FILLERS[lot.filler or "none"].title.lower()
     values: dict[str, float | str] = {"lot": lot.name, "filler": filler, "factor": factor}
-    return spool_finding(recipe, context, "stock.lot.wears", "lot.filler", (hard,), values)
+    return spool_finding(recipe, context, "stock.lot.wears", "lot.filler", (*_hard_ones(context), hard), values)
+
+
+def _hard_ones(context: Context) -> tuple[Choose, ...]:
+    """Hard nozzles of the shop that are wide enough for a fibre."""
+    found = (each for each in context.shop.nozzles if is_hard(each) and (each.bore_mm or 0.0) >= WIDE_MM)
+    return tuple(
+        Choose("Take the nozzle {nozzle:text}", "nozzle", each.id, {"nozzle": each.name})
+        for each in sorted(found, key=lambda each: (each.bore_mm or 0.0, each.id))
+    )[:MOST_NOZZLES]
 
 
 def _recycled(recipe: Recipe, context: Context) -> Finding | None:
@@ -151,3 +163,4 @@ def _recycled(recipe: Recipe, context: Context) -> Finding | None:
 
 
 WEARS = MACHINE["wears_much"].value
+WIDE_MM, MOST_NOZZLES = NOZZLES["bore_good.carbon"].value, 2

@@ -8,7 +8,7 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 from kaustos.ui.rooms.lot.ledger import LotLedger
 from kaustos.ui.rooms.lot.planned import PlannedOnLot
-from kaustos.ui.rooms.parts import row_of
+from kaustos.ui.rooms.parts import row_of, show_records
 
 FIELDS = ("grade", "name", "colour", "diameter", "flange", "feed", "tare_g", "net_g", "depth_mm", "width_mm",
           "ingredients", "filler", "recycled", "reorder_g", "lead_h")  # fmt: skip
@@ -44,13 +44,7 @@ class LotSpool(QWidget):
         self.planned.follow(key)
 
     def _show_loaded(self, lot: Lot) -> None:
-        machines = self._desk.workspace.draft.records.machines
-        items = [("no machine", ""), *[(each.name, key) for key, each in machines.items()]]
-        if [(self.loaded.itemText(at), self.loaded.itemData(at)) for at in range(self.loaded.count())] != items:
-            self.loaded.clear()
-            for words, key in items:
-                self.loaded.addItem(words, key)
-        self.loaded.setCurrentIndex(max(self.loaded.findData(lot.loaded_on or ""), 0))
+        show_records(self.loaded, "no machine", self._desk.workspace.draft.records.machines, lot.loaded_on)
 
     def _on_loaded(self) -> None:
         if self.lot is not None:

@@ -1,0 +1,468 @@
+"""Load, grip, damage and weld of a part on a plate as sampled bands, and what of them gives way first."""
+
+import attrs
+import numpy as np
+from numpy.typing import NDArray
+
+from kaustos.core.estimates import BOND
+from kaustos.core.memo import by_identity
+from kaustos.core.physics.grip import contact_temperature, effusivity, grip, healing
+from kaustos.core.physics.stress import Solid, Stiffness, stress_parts, yields_at
+from kaustos.core.physics.warp import breadth_factor, decay_length, energy_release
+from kaustos.core.planning.draws import DRAWS, drawn, estimate, normal
+from kaustos.core.planning.standing import Standing
+from kaustos.core.records import Estimate, Polymer, Surface
+
+Array = NDArray[np.float64]
+LEVELS = 41  # over the height
+FOOT = 4  # level from which on layers lie above the first ones
+GROUPS = 8  # of draws, each with a heat transfer of its own
+METHOD = "elastic energy of layers that cool, at the point of the outline that has the least support"
+SOURCE = "modulus, expansion and words of practice: estimates for generic polymers"
+THIN_FILM_MM = 0.1  # below which a surface counts as what it lies on
+EDGE_M = BOND["edge_zone"].value / 1e3
+SOFTENS_K = BOND["soft_span"].value
+STEEL = BOND["steel_takes"].value
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class Making:
+    """How a part is made, as far as the bond to the plate rests on it."""
+
+    melt_c: float
+    plate_c: float  # at its top, while the part grows
+    first_plate_c: float  # while the first layer is laid
+    air_c: float
+    room_c: float
+    off_c: float  # plate when the part is taken off
+    aspect: float | None  # of the first beads, width over gap
+    filled: float | None  # share
+    cleaned: str | None
+    worn: float | None = 0.0  # share of the life of the surface that is gone; None where nobody counted
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class Bond:
+    """Draws of everything that stands against each other [J/m²]."""
+
+    load: Array  # while it is printed, at the worst point
+    cold: Array  # when the plate is at the heat at which the part is taken off
+    grip: Array
+    cold_grip: Array
+    damage: Array
+    weld: Array
+    above: Array  # load of what lies above the first layers
+    worst: int  # number of the worst point
+    along: Array  # load at every point of the outline, likely
+    capped: float  # share of draws in which stress is capped at yield
+    contact_c: float
+    contact_book_c: float
+
+    @property
+    def lifts(self) -> float:
+        """Chance that a corner lifts while it is printed [1]."""
+        return float((self.load > self.grip).mean())
+
+    @property
+    def harms(self) -> float:
+        """Chance that it holds more strongly than the surface stands [1]."""
+        return float((self.grip > self.damage).mean())
+
+    @property
+    def splits(self) -> float:
+        """Chance that layers split before the bond to the plate gives way [1]."""
+        return float(((self.above > self.weld) & (self.grip > self.weld)).mean())
+
+    @property
+    def breaks(self) -> float:
+        """Chance that cooling harms the surface, where printing did not [1]."""
+        printed = np.minimum(self.load, self.grip) > self.damage
+        return float(((np.minimum(self.cold, self.cold_grip) > self.damage) & ~printed).mean())
+
+    @property
+    def comes_off(self) -> float:
+        """Chance that it lets go by itself as it cools [1]."""
+        return float((self.cold > self.cold_grip).mean())
+
+    @property
+    def first(self) -> str:
+        """What gives way first when the load grows: corner, weld or surface."""
+        levels = {"corner": self.grip, "weld": self.weld, "surface": self.damage}
+        return min(levels, key=lambda key: float(np.median(levels[key])))
+
+    def band(self, which: str) -> Estimate:
+        """One of the draws as an estimate."""
+        return estimate(getattr(self, which), "J/m²", METHOD, SOURCE)
+
+
+@by_identity(64)
+def solid_of(polymer: Polymer, against_um_mk: float) -> Solid | None:
+    """What of a polymer decides its stress, less what the plate contracts; None where its modulus is not known.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        With modulus, transitions and expansions [MPa, °C, µm/m/K]
+    against_um_mk : float
+        Expansion of the plate that it stands on; nothing while the plate stays hot [µm/m/K]
+
+    Returns
+    -------
+    Solid or None
+        In SI units [Pa, °C, 1/K]
+    """
+    glass, curve = polymer.value("glass_transition_c"), polymer.modulus
+    wanted = [polymer.value(key) for key in ("expansion_glassy_um_mk", "expansion_rubbery_um_mk", "strength_mpa")]
+    if glass is None or curve is None or None in wanted:
+        return None
+    glassy, rubbery, strength = (each.value for each in wanted if each is not None)
+    onset = polymer.value("crystallisation_c")
+    hot = onset.value if onset is not None and not polymer.is_glassy else glass.value
+    shrinks = polymer.value("crystal_shrinkage_pct")
+    points = np.array(curve.points)
+    return Solid(
+        stiffness=Stiffness(celsius=points[:, 0], modulus=points[:, 1] * 1e6),
+        glass_c=glass.value,
+        solid_c=max(hot, glass.value),
+        expansion_glassy=max(glassy - against_um_mk, 0.0) * 1e-6,
+        expansion_rubbery=max(rubbery - against_um_mk, 0.0) * 1e-6,
+        crystal_shrinkage=(shrinks.value / 100.0 if shrinks is not None and not polymer.is_glassy else 0.0),
+        strength=strength * 1e6,
+    )
+
+
+def bond_of(
+    polymer: Polymer,
+    surface: Surface,
+    book: Array,
+    middle: tuple[float, float],
+    making: Making,
+    loads: "Loads",
+    *,
+    mixes: bool,
+    frees: Array | None = None,
+) -> Bond:
+    """Everything that stands against each other in a part on a plate.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        Of the part [MPa, °C]
+    surface : Surface
+        That it stands on [J/m^2]
+    book : ndarray
+        Draws of the grip at the middle of the book [J/m^2]
+    middle : tuple of float
+        Nozzle and plate at the middle of the book [°C]
+    making : Making
+        How it is made [°C]
+    loads : Loads
+        That it puts on the bond [J/m^2]
+    mixes : bool
+        Whether polymer and surface weld to each other, nothing between them [-]
+    frees : ndarray or None
+        Draws of the grip at the middle of the book from which practice frees parts without harm; None where it does
+        not say that it does [J/m^2]
+
+    Returns
+    -------
+    Bond
+        Draws of each [J/m^2]
+    """
+    held, contact_c, book_c = grip_of(polymer, surface, book, middle, making, mixes=mixes)
+    fracture = polymer.value("fracture_kj_m2")
+    low, value, high = BOND["bulk_fracture"].band if fracture is None else (fracture.low, fracture.value, fracture.high)
+    bulk = (1e3 * low, 1e3 * value, 1e3 * high)
+    damage = drawn("damage", (surface.damage.low, surface.damage.value, surface.damage.high))
+    if frees is not None:
+        damage = np.maximum(damage, BOND["freed"].value * frees)
+    share = drawn("weld share", BOND["weld_amorphous" if polymer.is_glassy else "weld_crystallising"].band)
+    return Bond(
+        load=loads.load,
+        cold=loads.cold,
+        grip=held,
+        cold_grip=held * (drawn("cold grip", BOND["cold_grip"].band) if making.off_c < making.plate_c - 20.0 else 1.0),
+        damage=damage,
+        weld=np.minimum(share, 1.0) ** 2 * drawn("bulk", bulk),
+        above=loads.above,
+        worst=loads.worst,
+        along=loads.along,
+        capped=loads.capped,
+        contact_c=contact_c,
+        contact_book_c=book_c,
+    )
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class Loads:
+    """Draws of the load, hot and cold, and the likely load along the outline [J/m²]."""
+
+    load: Array
+    cold: Array
+    above: Array
+    worst: int
+    along: Array
+    capped: float
+
+
+@attrs.frozen(eq=False)
+class _Drawn:
+    """What the load rests on, draw by draw."""
+
+    stiffer: Array
+    wider: Array
+    kept: Array
+    filled: Array
+    damps: Array
+    power: Array
+    poisson: Array
+
+
+def _draws(polymer: Polymer, part_filled: float | None) -> _Drawn:
+    curve, expansion = polymer.modulus, polymer.value("expansion_glassy_um_mk")
+    assert curve is not None and expansion is not None
+    ratio = (expansion.low / expansion.value, 1.0, expansion.high / expansion.value) if expansion.value else (1.0,) * 3
+    filled = BOND["infill_unknown"].band if part_filled is None else (part_filled,) * 3
+    nothing = np.zeros(DRAWS)
+    return _Drawn(
+        drawn("modulus", (1.0 / curve.factor, 1.0, curve.factor)),
+        drawn("expansion", ratio),
+        nothing if polymer.is_glassy else drawn("kept", BOND["kept"].band),
+        drawn("filled", (max(filled[0], 0.02), max(filled[1], 0.02), max(filled[2], 0.02))),
+        drawn("damps", BOND["wall_damps"].band),
+        drawn("sharp", BOND["sharp_power"].band),
+        drawn("poisson", BOND["poisson"].band),
+    )
+
+
+def least_loads() -> Loads:
+    """What any part asks of its bond, however small and of whatever polymer: the drag of the nozzle [J/m^2].
+
+    Returns
+    -------
+    Loads
+        Nothing but the drag [J/m^2]
+    """
+    nothing = np.zeros(DRAWS)
+    return Loads(
+        load=drawn("drag", BOND["drag"].band), cold=nothing, above=nothing, worst=0, along=np.zeros(0), capped=0.0
+    )
+
+
+def _gone(worn: float | None) -> Array:
+    """Share of a surface's life that is gone, draw by draw: anything where nobody counted."""
+    if worn is None:
+        return np.asarray((np.argsort(np.argsort(normal("prints"))) + 0.5) / DRAWS)
+    return np.full(DRAWS, min(max(worn, 0.0), 1.0))
+
+
+def loads_of(polymer: Polymer, against_um_mk: float, making: Making, standing: Standing) -> Loads | None:
+    """Load on the bond while it is printed and when it cools.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        Of the part [MPa, °C]
+    against_um_mk : float
+        Expansion of the plate, whose own contraction counts on cooling [µm/m/K]
+    making : Making
+        Temperatures [°C]
+    standing : Standing
+        Lengths inward, sharpness, height [m]
+
+    Returns
+    -------
+    Loads or None
+        None where the modulus of the polymer is not known [J/m^2]
+
+    Notes
+    -----
+    A modulus at room temperature never stands in for one above the glass transition.
+    """
+    return _loads(polymer, against_um_mk, making.plate_c, making.air_c, making.off_c, making.filled, standing)
+
+
+@by_identity(24)
+def _energies(
+    polymer: Polymer,
+    against_um_mk: float,
+    plate_c: float,
+    air_c: float,
+    off_c: float,
+    part_filled: float | None,
+    height: float,
+    fin: float,
+) -> "tuple[_Drawn, Array, Array, Array, NDArray[np.bool_]] | None":
+    """Energy over the height, draw by draw, hot and cold: the same for every anchor."""
+    hot, cold = solid_of(polymer, 0.0), solid_of(polymer, against_um_mk)
+    if hot is None or cold is None:
+        return None
+    draws = _draws(polymer, part_filled)
+    z = np.linspace(0.0, height, LEVELS)
+    conductivity = polymer.value("conductivity_w_mk")
+    k = conductivity.value if conductivity is not None else BOND["melt_conducts"].value
+    transfer = drawn("transfer", BOND["transfer"].band)
+    group = np.empty(DRAWS, np.int64)
+    group[np.argsort(transfer)] = np.arange(DRAWS) * GROUPS // DRAWS
+    usual = np.array([np.median(transfer[group == each]) for each in range(GROUPS)])
+    fades = decay_length(k, fin, 1.0, usual)
+    t = air_c + (plate_c - air_c) * np.exp(-z / fades[:, None])
+    energy, capped = _energy(hot, t, draws, group)
+    cools = off_c < plate_c - 1.0  # else it is taken off as it was printed, the plate still wide
+    energy_cold = _energy(cold, np.minimum(t, off_c), draws, group)[0] if cools else energy
+    return draws, z, energy, energy_cold, capped
+
+
+@by_identity(512)
+def _loads(
+    polymer: Polymer,
+    against_um_mk: float,
+    plate_c: float,
+    air_c: float,
+    off_c: float,
+    part_filled: float | None,
+    standing: Standing,
+) -> Loads | None:
+    """The same from what of the making the load rests on: asked again and again while other things change."""
+    if not len(standing.points):
+        return None
+    height, fin = standing.height, min(standing.fin, EDGE_M)
+    found = _energies(polymer, against_um_mk, plate_c, air_c, off_c, part_filled, height, fin)
+    if found is None:
+        return None
+    draws, z, energy, energy_cold, capped = found
+    likely = np.broadcast_to(np.median(energy, axis=0), (len(standing.points), LEVELS))
+    wide = breadth_factor(standing.width, z, BOND["poisson"].value)
+    release = energy_release(z, likely, standing.lengths, wide)
+    along = release * standing.sharpness ** BOND["sharp_power"].value
+    worst = int(np.argmax(along))
+    breadth = breadth_factor(standing.width, z, draws.poisson[:, None])
+    above = z[FOOT:] - z[FOOT]
+    sharp = standing.sharpness[worst] ** draws.power
+    length = float(standing.lengths[worst])
+    return Loads(
+        load=np.maximum(sharp * energy_release(z, energy, length, breadth), drawn("drag", BOND["drag"].band)),
+        cold=sharp * energy_release(z, energy_cold, length, breadth),
+        above=sharp * energy_release(above, energy[:, FOOT:], length, breadth[:, : len(above)]),
+        worst=worst,
+        along=along,
+        capped=float(capped.mean()),
+    )
+
+
+def _energy(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> tuple[Array, NDArray[np.bool_]]:
+    """Energy by volume over the height, draw by draw, and in which draws the stress is capped.
+
+    ``t`` holds the temperatures of some groups of draws, ``group`` says which each draw belongs to.
+    """
+    glassy, rubbery = stress_parts(solid, t)
+    most, halved = yields_at(solid, t), 0.5 / solid.stiffness.at(t)
+    stress = draws.wider[:, None] * (glassy[group] + draws.kept[:, None] * rubbery[group])
+    yields = most[group]
+    energy = np.minimum(stress, yields) ** 2 * halved[group]
+    factor = draws.stiffer * draws.damps * draws.filled
+    return factor[:, None] * energy, np.asarray((stress > yields).any(axis=1))
+
+
+def conditions_of(polymer: Polymer, surface: Surface, melt_c: float, plate_c: float) -> float:
+    """Temperature at which the first bead meets a surface.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        With conductivity, density and heat capacity [W/m/K, g/cm^3, kJ/kg/K]
+    surface : Surface
+        A film under a tenth of a millimetre counts as what it lies on [W/m/K]
+    melt_c : float
+        Of the melt [°C]
+    plate_c : float
+        Of the plate's top [°C]
+
+    Returns
+    -------
+    float
+        Temperature [°C]
+    """
+    values = [polymer.value(key) for key in ("conductivity_w_mk", "density_g_cm3", "heat_capacity_kj_kgk")]
+    usual = (BOND[f"melt_{key}"].value for key in ("conducts", "dense", "holds"))
+    k, rho, cp = (each.value if each is not None else other for each, other in zip(values, usual, strict=True))
+    melt = effusivity(max(k, 1e-3), max(rho, 1e-2) * 1e3, max(cp, 1e-2) * 1e3)
+    plate: Array | float = effusivity(
+        surface.conductivity.value, surface.density.value * 1e3, surface.heat_capacity.value * 1e3
+    )
+    if surface.thickness_mm < THIN_FILM_MM:
+        plate = STEEL
+    return float(contact_temperature(melt_c, melt, plate_c, plate))
+
+
+def contact_share(aspect: float | None) -> Array:
+    """How well the first beads are pressed on, over that of a middle gap.
+
+    Parameters
+    ----------
+    aspect : float or None
+        Width of the bead over the gap; None where it is not recorded [1]
+
+    Returns
+    -------
+    ndarray
+        Draws; 1 for beads twice as wide as high [1]
+
+    Notes
+    -----
+    From 0.4 for a round bead to 1 for one that is flattened, 0.6 in the middle: words of practice in numbers.
+    """
+    middle = BOND["contact_gap"].value
+    if aspect is None:
+        return drawn("gap unknown", BOND["contact_gap"].band) / middle
+    rise = drawn("contact", BOND["contact_rise"].band)
+    return np.asarray(np.clip(middle + rise * (aspect - 2.0), 0.4, 1.0) / middle)
+
+
+def grip_of(
+    polymer: Polymer, surface: Surface, book: Array, middle: tuple[float, float], making: Making, *, mixes: bool
+) -> tuple[Array, float, float]:
+    """Grip of a pair under the conditions of a first layer.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        Of the part [°C]
+    surface : Surface
+        That it stands on [°C]
+    book : ndarray
+        Draws of the grip at the middle of the book [J/m^2]
+    middle : tuple of float
+        Nozzle and plate at that middle [°C]
+    making : Making
+        Heat, gap, cleanliness, wear [°C, 1]
+    mixes : bool
+        Whether they weld to each other [-]
+
+    Returns
+    -------
+    tuple
+        Draws of the grip, contact temperature now and at the middle of the book [J/m^2, °C, °C]
+    """
+    contact = conditions_of(polymer, surface, making.melt_c, making.first_plate_c)
+    usual = conditions_of(polymer, surface, *middle)
+    clean = drawn(f"clean.{making.cleaned or 'unknown'}", BOND[f"clean.{making.cleaned or 'unknown'}"].band)
+    worn = 1.0 - _gone(making.worn) * (1.0 - drawn("worn", BOND["worn"].band))
+    hotter = float(np.clip(contact - usual, -60.0, 60.0))
+    held = grip(
+        book, contact_share(making.aspect), hotter, drawn("scale", BOND["scale"].band), np.minimum(clean, 1.0), worn
+    )
+    glass = polymer.value("glass_transition_c")
+    sheet = surface.glass_c
+    if mixes and glass is not None and sheet is not None and sheet.value > making.room_c:
+        hottest = max(glass.value, sheet.value)
+        healed = healing(contact, hottest, drawn("weld time", BOND["weld_time"].band))
+        fracture = polymer.value("fracture_kj_m2")
+        bulk = 1e3 * (fracture.value if fracture is not None else BOND["bulk_fracture"].value)
+        held = np.maximum(held, healed**2 * bulk)
+    if (
+        glass is not None and polymer.is_glassy
+    ):  # what practice says of the middle holds there, however soft the foot is
+        softer = making.plate_c - max(glass.value, middle[1])
+        held = held * drawn("soft grip", BOND["soft_grip"].band) ** float(np.clip(softer / SOFTENS_K, 0.0, 1.0))
+    return np.asarray(held), contact, usual

@@ -1,0 +1,102 @@
+"""The part that a recipe prints: its file by fingerprint, how it stands, and what was measured on it."""
+
+from typing import Any
+
+import attrs
+
+from kaustos.core.errors import FieldError
+from kaustos.core.records.fields import choice, extra, flag, moment, number, text
+
+Point = tuple[float, float]
+Ring = tuple[Point, ...]
+FACES = {
+    "free": "No matter",
+    "seen": "To be seen",
+    "mating": "Mates",
+    "sealing": "Seals",
+    "flat": "Lies flat",
+}
+FITS = {
+    "slide": "Slides",
+    "push": "Pushed in by hand",
+    "press": "Pressed in",
+    "screw": "Screw or bolt",
+    "insert": "Insert, melted in",
+    "hose": "Hose",
+}
+
+
+@attrs.frozen(kw_only=True)
+class Shape:
+    """What was measured on a part as it stands on the plate: the lowest point at height 0."""
+
+    size_x_mm: float
+    size_y_mm: float
+    size_z_mm: float
+    volume_mm3: float
+    surface_mm2: float
+    contact_mm2: float  # of the footprint
+    shadow_mm2: float  # that it covers, seen from above
+    footprint: tuple[tuple[Ring, ...], ...]  # polygons, each its outer ring and its holes [mm]
+    heights_mm: tuple[float, ...]
+    areas_mm2: tuple[float, ...]  # of the section at each height
+    perimeters_mm: tuple[float, ...]
+    thinnest_mm: float | None = None  # wall
+    thinnest_at_mm: float | None = None  # height at which it stands
+    gap_mm: float | None = None  # least between bodies at the plate
+    extra: dict[str, Any] = extra()
+
+    def __attrs_post_init__(self) -> None:
+        for name in ("size_x_mm", "size_y_mm", "size_z_mm", "volume_mm3", "contact_mm2", "shadow_mm2"):
+            if not getattr(self, name) > 0:
+                raise FieldError(name, f"must be above nothing, got {getattr(self, name)!r}")
+        if not len(self.heights_mm) == len(self.areas_mm2) == len(self.perimeters_mm) > 1:
+            raise FieldError("heights_mm", "heights, areas and perimeters must be as many")
+
+
+@attrs.frozen(kw_only=True)
+class PartFile:
+    """One file of a part: the one in use is the last; why an earlier one was given up stands beside it."""
+
+    sha256: str
+    name: str = text("File")
+    added_utc: str = moment("Added")
+    rejected: str = text("Given up because")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class Fit:
+    """A hole that something goes into."""
+
+    name: str = text("What goes in")
+    kind: str | None = choice(FITS, "Fit")
+    across_mm: float | None = number("length", "Across", "Of what goes in")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class PrintedPart:
+    """A part that is printed."""
+
+    id: str
+    name: str = text("Part")
+    files: tuple[PartFile, ...] = ()
+    shape: Shape | None = None  # of the last file, turned and scaled as said below
+    turned: float | None = number("ratio", "Face that lies down", "Number of a face of the file; none as it came")
+    scale: float | None = number("ratio", "Scale", "Of the file, 1 as it came", typed=(0.001, 1000.0))
+    repaired: tuple[str, ...] = ()  # what was done to the mesh
+    broken: tuple[str, ...] = ()  # what of it could not be mended
+    underside: str | None = choice(FACES, "Underside", "What the face on the plate is for: a raft roughens it")
+    sides: str | None = choice(FACES, "Sides", "What the faces round it are for: ears and brims leave a rim")
+    flat_mm: float | None = number("length", "Flat within", "How far its underside may lie off a plane")
+    stock_mm: float | None = number("length", "Machined off", "Stock on every face that is machined afterwards")
+    fits: tuple[Fit, ...] = ()
+    hole_error_mm: float | None = number(
+        "height", "Hole error", "By how much a hole of this material comes out too small, as the shop measured"
+    )
+    twin: bool | None = flag(
+        "Mates with a copy", short="Has a mate", help_line="Whether copies fit each other and want the same heat"
+    )
+    retired: bool = False
+    extra: dict[str, Any] = extra()

@@ -1,0 +1,372 @@
+"""What can be found against the bond of a part to its plate."""
+
+import math
+from collections.abc import Callable, Iterator, Mapping
+from datetime import datetime, timedelta
+
+import numpy as np
+import shapely
+
+from kaustos.core.estimates import BOND
+from kaustos.core.memo import by_identity
+from kaustos.core.planning.bond import Bond
+from kaustos.core.planning.dose import dose_ml
+from kaustos.core.planning.standing import Anchor, Layout, layout_of
+from kaustos.core.records import BATCH_STATES, FACES, Recipe, Shape
+from kaustos.core.records.fields import value_at
+from kaustos.core.records.recipe import ANCHORS, RELEASES
+from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
+from kaustos.core.review.making import make_finding
+from kaustos.core.review.plate.case import LIFT_MM, Case, case_of, dead_zones, plate_size
+from kaustos.core.review.plate.codes import BY_CODE
+from kaustos.core.review.plate.remedies import film_between, ladder, taken_off_hot
+from kaustos.core.review.zones import agent_on, is_used_up, limits_of
+
+WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
+SPREAD_MM = BOND["gap_spread"].value
+TOPPLES = BOND["topples"].value
+WIDEST_BRIM_MM = BOND["widest_brim"].value
+Values = Mapping[str, float | str | None]
+SETTINGS = (("plate.bed_c", "Plate"), ("first_layer.bed_c", "Plate, first layer"))
+USED_PARTS = ("tool", "loaded", "outdoor", "safety")
+
+
+def findings_of(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
+    """Everything that can be found."""
+    case = case_of(recipe, context)
+    found: list[Finding] = []
+    for look in _LOOKS:
+        found += look(case, recipe, context)
+    return tuple(found)
+
+
+def _found(
+    case: Case,
+    recipe: Recipe,
+    context: Context,
+    code: str,
+    field: str,
+    remedies: tuple[Remedy, ...],
+    values: Values,
+    severity: str = "",
+) -> Finding:
+    every: Values = {"pair": case.pair_words, "plate": case.plate_name, **values}
+    return make_finding(BY_CODE[code], recipe, context, field, remedies, every, severity=severity)
+
+
+def severity_of(chance: float) -> str:
+    """How a chance [1] is told: not at all, as a watch, as a stop."""
+    return "stop" if chance >= STOP else "watch" if chance >= WATCH else ""
+
+
+def _flat(severity: str, context: Context) -> str:
+    """A part that must lie flatter than a lift is first seen at may not lift at all."""
+    part = context.part
+    wants_flat = part is not None and part.flat_mm is not None and part.flat_mm < LIFT_MM
+    return "stop" if severity and wants_flat else severity
+
+
+def _mid(bond: Bond, which: str) -> float:
+    return float(np.median(getattr(bond, which)))
+
+
+def where_words(case: Case) -> str:
+    """Where on the part the load is worst."""
+    assert case.bond is not None
+    if case.standing is None or case.shape is None or case.loads is None:
+        return "Any part, however small,"
+    x, y = case.standing.points[case.bond.worst]
+    middle_x, middle_y = case.shape.size_x_mm / 2.0, case.shape.size_y_mm / 2.0
+    side = ("front" if y < middle_y else "back") + (" left" if x < middle_x else " right")
+    sharp = case.standing.bare[case.bond.worst] > 1.2
+    return f"The {'corner' if sharp else 'edge'} at the {side}"
+
+
+def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    bond = case.bond
+    if bond is None:
+        return
+    levels: dict[str, float | str | None] = {
+        "grip": _mid(bond, "grip"),
+        "load": _mid(bond, "load"),
+        "damage": _mid(bond, "damage"),
+        "weld": _mid(bond, "weld"),
+    }
+    if severity := _flat(severity_of(bond.lifts), context):
+        values = {**levels, "gap": round(100.0 * bond.lifts), "where": where_words(case)}
+        yield _found(case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity)
+    if severity := severity_of(bond.harms):
+        values = {**levels, "gap": round(100.0 * bond.harms)}
+        yield _found(case, recipe, context, "plate.surface.torn", "context.agent", (film_between(),), values, severity)
+    if case.surface is not None and case.surface.is_brittle and (severity := severity_of(2.0 * bond.breaks)):
+        assert case.making is not None
+        values = {
+            **levels,
+            "load": _mid(bond, "cold"),
+            "grip": _mid(bond, "cold_grip"),
+            "gap": round(100.0 * bond.breaks),
+            "cold": case.making.off_c,
+        }
+        yield _found(
+            case, recipe, context, "plate.surface.breaks", "plate.release", taken_off_hot(recipe), values, severity
+        )
+    if bond.splits >= WATCH:
+        warm = Advice(
+            "Warm the air, or widen the beads",
+            "A better weld, not more grip, is what helps here: hotter air, a hotter nozzle, wider beads, no fan.",
+        )
+        values = {**levels, "gap": round(100.0 * bond.splits)}
+        yield _found(case, recipe, context, "plate.weld.splits", "heat.chamber_c", (warm,), values)
+
+
+def _limits(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    limits = limits_of(case.item, case.surface, case.agent)
+    settings = [(path, title, value_at(recipe, path)) for path, title in SETTINGS]
+    hottest = max((each for each in settings if each[2] is not None), key=lambda each: each[2], default=None)
+    if hottest is None:
+        return
+    path, title, setpoint = hottest
+    for layer, limit in limits[:1]:
+        if setpoint > limit:
+            target = float(np.floor(limit))
+            changes = {each: target for each, _, value in settings if value is not None and value > limit}
+            cool = Set("Set {setting:setting} to {target:temperature}", changes, {"setting": title, "target": target})
+            values: Values = {"setting": title, "setpoint": setpoint, "layer": layer, "limit": limit}
+            other = Advice("Take a plate that stands it", "The plate that this heat is for has no weaker layer.")
+            remedies = (cool, other) if _still_in_window(case, context, target) else (other,)
+            yield _found(case, recipe, context, "plate.limit.beyond", path, remedies, values)
+    agent = case.agent
+    if agent is not None and agent.softens.value < setpoint <= agent.stands.value:
+        values = {"setting": title, "setpoint": setpoint, "limit": agent.softens.value, "agent": agent.name}
+        other = Advice("Take an agent with a harder film", "Or keep the plate below its softening point.")
+        yield _found(case, recipe, context, "plate.limit.softens", path, (other,), values)
+
+
+def _still_in_window(case: Case, context: Context, target: float) -> bool:
+    """Whether a cooler plate is still what the pair wants: a remedy must not make a stop elsewhere."""
+    from kaustos.core.review.zones import window_of
+
+    low, _ = window_of(case.polymer, "plate", context)
+    return low is None or target >= low.value - context.rules.reduced_within_k
+
+
+def _pairs(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    statement = case.statement
+    if statement is None or case.outcomes:
+        return
+    low, _, high = statement.band
+    trial = Advice(
+        "Try a corner piece first",
+        "A short right angle on a corner of this plate, with these settings: log what became "
+        "of it, and this answer is your own.",
+    )
+    values: Values = {"basis": statement.from_words, "least": low, "most": high}
+    if statement.basis != "tried":
+        yield _found(case, recipe, context, "plate.pair.untried", "context.plate", (trial,), values)
+    elif statement.is_contested:
+        yield _found(case, recipe, context, "plate.pair.contested", "context.plate", (trial,), values)
+
+
+def _film(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    item = case.item
+    if item is None or not item.film or context.agent is not None or not is_used_up(item):
+        return
+    kind = context.supplies.bonds.agents.get(item.film)
+    values = {"agent": kind.name if kind else item.film, "prints": item.film_prints, "coats": item.film_coats or 1.0}
+    coat = Advice("Wash it off and coat it anew", "Then note the coats on the plate's page; prints count from there.")
+    yield _found(case, recipe, context, "plate.film.used_up", "plate.film", (coat,), values)
+
+
+def _batch(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    batch, now = case.batch, context.now
+    kind = context.supplies.bonds.agents.get(batch.agent or "") if batch else None
+    if batch is None or kind is None:
+        return
+    name = {"agent": batch.name or kind.name}
+    if batch.state in ("lumps", "thick", "cloudy"):
+        anew = Advice("Let it stand and shake it, or mix anew", "Warm water outside the bottle helps; never a flame.")
+        severity = "watch" if batch.state == "cloudy" else ""
+        values: dict[str, float | str | None] = {**name, "state": BATCH_STATES[batch.state].lower()}
+        yield _found(case, recipe, context, "plate.agent.lumps", "agent.state", (anew,), values, severity)
+    if batch.mixed_utc and now is not None:
+        mixed = datetime.fromisoformat(batch.mixed_utc)
+        wanted = datetime.fromisoformat(recipe.stock.wanted_utc) if recipe.stock.wanted_utc else now
+        if kind.ripens_h is not None:
+            ready = mixed + timedelta(hours=kind.ripens_h.value)
+            if ready > max(wanted, now):
+                wait = Advice("Wait for it, or take a batch that is ready", "Shake it now and then; lumps make hills.")
+                values = {
+                    **name,
+                    "mixed": mixed.timestamp(),
+                    "ready": ready.timestamp(),
+                    "wanted": max(wanted, now).timestamp(),
+                }
+                yield _found(case, recipe, context, "plate.agent.not_ready", "agent.mixed_utc", (wait,), values)
+        age = (now - mixed).total_seconds() / 3600.0
+        if age > kind.keeps_h.value:
+            anew = Advice("Mix a new batch", "The batch card on its page gives grams and millilitres for a volume.")
+            values = {**name, "age": age, "keeps": kind.keeps_h.value}
+            yield _found(case, recipe, context, "plate.agent.stale", "agent.mixed_utc", (anew,), values)
+    dose = dose_of(case, context)
+    if dose is not None and batch.left_ml is not None and batch.left_ml < dose:
+        anew = Advice("Mix more, or take another bottle", "The batch card on its page gives grams for a volume.")
+        values = {**name, "dose": dose, "left": batch.left_ml}
+        yield _found(case, recipe, context, "plate.agent.short", "agent.left_ml", (anew,), values)
+
+
+def dose_of(case: Case, context: Context) -> float | None:
+    """Agent that this footprint takes [ml]."""
+    if case.agent is None or case.standing is None:
+        return None
+    coats = case.recipe.plate.coats or 1.0
+    copies = case.recipe.plate.copies or 1.0
+    return dose_ml(case.standing.anchored, case.agent.wet_um.value, coats) * copies
+
+
+def _item(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    item, surface = case.item, case.surface
+    if item is None:
+        return
+    if item.is_chipped:
+        away = Advice("Discard it, take another", "Wrap it before it goes into the bin; wear eye protection.")
+        yield _found(case, recipe, context, "plate.item.broken", "plate.damages", (away,), {})
+    if item.fits_on and context.machine is not None and item.fits_on != context.machine.id:
+        own = Advice("Take a plate of this machine", "Or note on its page that it fits this one.")
+        yield _found(case, recipe, context, "plate.item.elsewhere", "context.plate", (own,), {})
+    since = (item.prints or 0.0) - (item.renewed_prints or 0.0)
+    if surface is not None and item.prints is not None and since > surface.prints.value:
+        renew = Advice("Renew or replace the surface", "Some surfaces come back when abraded, others age by it.")
+        values = {"prints": since, "life": surface.prints.value}
+        yield _found(case, recipe, context, "plate.item.worn", "plate.prints", (renew,), values)
+    if item.test_only and recipe.brief.purpose in USED_PARTS:
+        other = Advice("Take a plate that is kept for parts", "Results on this one are marked as they are.")
+        yield _found(case, recipe, context, "plate.item.test_only", "plate.test_only", (other,), {})
+
+
+def layout_in(case: Case, recipe: Recipe, context: Context) -> Layout | None:
+    """Where the copies stand, None where part or plate has no size yet."""
+    size = plate_size(context)
+    if size is None or case.shape is None:
+        return None
+    copies = int(max(recipe.plate.copies or 1.0, 1.0))
+    apart = recipe.plate.apart_mm if recipe.plate.apart_mm is not None else BOND["apart_usual"].value
+    return _laid(case.shape, case.anchor, copies, apart, *size, dead_zones(recipe, context, size))
+
+
+@by_identity(64)
+def _laid(
+    shape: Shape,
+    anchor: Anchor,
+    copies: int,
+    apart: float,
+    wide: float,
+    deep: float,
+    dead: tuple[tuple[float, ...], ...],
+) -> Layout:
+    return layout_of(shape, anchor, copies, apart, (wide, deep), dead)
+
+
+def _room(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    found = layout_in(case, recipe, context)
+    if found is None or found.fits or context.plate is None:
+        return
+    values: dict[str, float | str | None] = {
+        "count": float(len(found.places)),
+        "copies": float(found.wanted),
+        "room": case.plate_name,
+    }
+    fewer: tuple[Remedy, ...] = ()
+    if found.places:
+        fewer = (
+            Set(
+                "Print {count:ratio} at a time",
+                {"plate.copies": float(len(found.places))},
+                {"count": float(len(found.places))},
+            ),
+        )
+    other = Advice("Turn it, narrow the anchor, or take a larger plate", "Clips and damaged places take room too.")
+    yield _found(case, recipe, context, "plate.room.crowded", "plate.copies", (*fewer, other), values)
+
+
+def _marks(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    part, kind = context.part, recipe.plate.anchor
+    if part is None or kind is None:
+        return
+    purpose = {"raft": part.underside, "brim": part.sides, "ears": part.sides}.get(kind)
+    if purpose in ("seen", "mating", "sealing", "flat"):
+        trim = Advice("Trim it by hand, or take another anchor", "A brim leaves the underside as the plate made it.")
+        values = {"anchor": ANCHORS[kind], "purpose": _PURPOSES[purpose]}
+        yield _found(case, recipe, context, "plate.anchor.marks", "plate.anchor", (trim,), values)
+    shape = part.shape
+    if shape is not None and shape.gap_mm is not None and shape.gap_mm < SPREAD_MM:
+        wider = Advice("Press the first layer less, or chamfer the gap", "No anchor may lie inside such gaps.")
+        apart: Values = {"distance": shape.gap_mm, "spread": SPREAD_MM}
+        yield _found(case, recipe, context, "plate.anchor.fuses", "context.part", (wider,), apart)
+
+
+_PURPOSES = {key: words.lower() for key, words in FACES.items()} | {
+    "seen": "is to be seen",
+    "mating": "mates with another",
+    "sealing": "seals",
+    "flat": "must lie flat",
+}
+
+
+def _release(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    way, surface, bond = recipe.plate.release, case.surface, case.bond
+    if way is None or surface is None:
+        return
+    reason, better = "", ""
+    strong = bond is not None and _mid(bond, "grip") > 0.5 * _mid(bond, "damage")
+    if way == "hot" and surface.is_flexible and surface.body in ("film", "coating", "sheet"):
+        reason, better = "soft films tear when they are pulled hot", "flex"
+    elif way in ("cold", "blade") and surface.is_brittle and strong and case.agent is not None:
+        reason, better = "the bond is strong, and the plate breaks before it lets go", "hot"
+    elif way == "flex" and not surface.is_flexible:
+        reason, better = "it does not bend", "hot" if surface.is_brittle and strong else "cold"
+    if reason:
+        change = Set("Take it off: {way:text}", {"plate.release": better}, {"way": RELEASES[better].lower()})
+        values = {"release": RELEASES[way].lower(), "reason": reason}
+        yield _found(case, recipe, context, "plate.release.wrong", "plate.release", (change,), values)
+
+
+def across_of(case: Case) -> float | None:
+    """The narrowest way across foot and anchor [mm]."""
+    if case.standing is None:
+        return None
+    box = shapely.minimum_rotated_rectangle(shapely.convex_hull(case.standing.anchored))
+    corners = shapely.get_coordinates(box)
+    return float(np.hypot(*(corners[1:3] - corners[:2]).T).min()) if len(corners) > 2 else None
+
+
+def _slender(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    across = across_of(case)
+    if case.shape is None or across is None or case.shape.size_z_mm <= TOPPLES * across:
+        return
+    height = case.shape.size_z_mm
+    wanted = math.ceil((height / TOPPLES - across) / 2.0 + case.anchor.width_mm)
+    values: Values = {"height": height, "foot": across, "times": height / across, "gap": height / across}
+    lower = Advice(
+        "Lay it down, or print several beside each other", "A lower part has no lever; layers of a group cool."
+    )
+    brim: tuple[Remedy, ...] = ()
+    if wanted <= WIDEST_BRIM_MM:
+        changes: dict[str, float | str | None] = {"plate.anchor": "brim", "plate.brim_mm": float(wanted)}
+        brim = (Set("Brim of {wide:length}", changes, {"wide": float(wanted)}),)
+    yield _found(case, recipe, context, "plate.part.slender", "plate.anchor", (*brim, lower), values)
+
+
+def _hangs(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    shape = case.shape
+    if shape is None or case.anchor.kind in ("brim", "raft"):
+        return
+    share = shape.contact_mm2 / shape.shadow_mm2
+    if share < BOND["raft_share"].value:
+        values: Values = {"share": round(100.0 * share), "gap": -100.0 * share}
+        other = Advice("Lay it on a larger side, or give it a raft", "Another side is chosen on the page Part.")
+        yield _found(case, recipe, context, "plate.part.little_contact", "plate.anchor", (other,), values)
+
+
+Look = Callable[[Case, Recipe, Context], Iterator[Finding]]
+_LOOKS: tuple[Look, ...] = (_bonds, _limits, _pairs, _film, _batch, _item, _room, _marks, _hangs, _slender, _release)
+__all__ = ["agent_on", "dose_of", "findings_of", "layout_in", "severity_of", "where_words"]
