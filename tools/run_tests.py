@@ -56,11 +56,11 @@ def _dealt(left: list[str], workers: int) -> dict[str, dict]:
                 if not left:
                     break
                 name = left.pop(0)
-            process = process if process is not None and process.poll() is None else _started()
+            if process is None or process.poll() is not None:
+                process = _started(process)
             answers[name] = _asked(process, name)
         if process is not None and process.poll() is None:
-            process.stdin.close()
-            process.wait()
+            process.communicate()
 
     threads = [threading.Thread(target=deal) for _ in range(workers)]
     for thread in threads:
@@ -70,7 +70,9 @@ def _dealt(left: list[str], workers: int) -> dict[str, dict]:
     return answers
 
 
-def _started() -> subprocess.Popen:
+def _started(ended: subprocess.Popen | None = None) -> subprocess.Popen:
+    for pipe in (ended.stdin, ended.stdout) if ended else ():
+        pipe.close()
     return subprocess.Popen(
         [sys.executable, "-W", "error", "-X", "faulthandler", __file__, "--worker"], stdin=subprocess.PIPE,
         stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, cwd=ROOT,

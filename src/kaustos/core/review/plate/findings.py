@@ -362,7 +362,7 @@ def _hangs(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
         return
     share = shape.contact_mm2 / shape.shadow_mm2
     if share < BOND["raft_share"].value:
-        values: Values = {"share": round(100.0 * share), "gap": -100.0 * share}
+        values: Values = {"share": round(100.0 * share), "gap": 100.0 * (BOND["raft_share"].value - share)}
         other = Advice("Lay it on a larger side, or give it a raft", "Another side is chosen on the page Part.")
         yield _found(case, recipe, context, "plate.part.little_contact", "plate.anchor", (other,), values)
 
