@@ -73,16 +73,16 @@ def log_calibration(workspace: Workspace, machine: str, kind: str, note: str, wh
 
 def keep_calibration(
     workspace: Workspace, machine: str, kind: str, values: Mapping[str, float], sensor: str, note: str,
-    when: datetime | None = None,
+    when: datetime | None = None, lot: str | None = None, by: str = "",
 ) -> None:  # fmt: skip
-    """Keep a calibration of a machine as it stands."""
+    """Keep a calibration of a machine as it stands; with its lot where it is true of that alone."""
     from kaustos.app.runs import configuration_of
 
     record = workspace.draft.records.machines[machine]
     key = workspace.draft.records.free_id("calibrations", f"{machine} {kind}")
     entry = Calibration(
         id=key, machine=machine, kind=kind, values=dict(values), configuration=configuration_of(record), sensor=sensor,
-        note=note[:200], done_utc=moment_of(workspace, when), by=workspace.settings.who,
+        note=note[:200], done_utc=moment_of(workspace, when), by=by or workspace.settings.who, lot=lot,
     )  # fmt: skip
     workspace.draft.add("calibrations", key, entry, f"{record.name}: {CALIBRATIONS[kind].lower()}")
 

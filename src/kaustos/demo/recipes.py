@@ -21,20 +21,33 @@ def _setpoints(
     bond: dict[str, Any] | None = None,
     first: dict[str, Any] | None = None,
     filled: float | None = None,
+    laid: dict[str, Any] | None = None,
+    air: dict[str, Any] | None = None,
 ) -> dict[str, object]:
     wait_h, wait_in = wait or (None, None)
     return {
         "stock": Stock(dryer_c=dryer, dryer_h=hours, wait_h=wait_h, wait_in=wait_in),
         "plate": Plate(bed_c=plate, **(bond or {})),
         "first_layer": FirstLayer(bed_c=first_plate, nozzle_c=first_nozzle, **(first or {})),
-        "melt": Melt(nozzle_c=nozzle, infill_pct=filled),
-        "heat": Heat(chamber_c=chamber),
+        "melt": Melt(nozzle_c=nozzle, infill_pct=filled, **(laid or {})),
+        "heat": Heat(chamber_c=chamber, **(air or {})),
     }
 
 
 def _bond(anchor: str, width_mm: float | None, release: str, **more: float) -> dict[str, Any]:
     usual = {"copies": 1.0, "clips": 0.0, "apart_mm": 2.0}
     return {"anchor": anchor, "brim_mm": width_mm, "release": release, **usual, **more}
+
+
+def _laid(
+    width_mm: float, height_mm: float, speed_mm_s: float, walls: float, times: float | None = 1.0
+) -> dict[str, Any]:
+    return {"width_mm": width_mm, "height_mm": height_mm, "speed_mm_s": speed_mm_s, "walls": walls,
+            "multiplier": times, "pause_min": 0.0}  # fmt: skip
+
+
+def _air(fan_pct: float | None, soak_min: float | None, least_s: float | None = 0.0) -> dict[str, Any]:
+    return {"fan_pct": fan_pct, "soak_min": soak_min, "least_layer_s": least_s}
 
 
 def _layer(height_mm: float, width_mm: float, speed_mm_s: float, who: str = "M. Thwaite") -> dict[str, Any]:
@@ -58,7 +71,7 @@ SHELL = _recipe(
     ),
     _setpoints(158.0, 160.0, 365.0, 370.0, 125.0, 120.0, 6.0, (2.0, "dry_box"),
                _bond("none", None, "cold", coats=1.0, clips=4.0),
-               _layer(0.3, 0.6, 18.0), 40.0),
+               _layer(0.3, 0.6, 18.0), 40.0, _laid(0.72, 0.3, 40.0, 4.0, 0.96), _air(0.0, 60.0, 12.0)),
 )  # fmt: skip
 BLADE = _recipe(
     "Centraliser blade", "Centraliser blade, set of 3", "pei_pc_blend",
@@ -71,7 +84,7 @@ BLADE = _recipe(
         mass_g=96.0, print_h=7.5, runs=2.0,
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed"), _bond("brim", 5.0, "cold", clips=6.0),
-               _layer(0.25, 0.5, 15.0), 100.0),
+               _layer(0.25, 0.5, 15.0), 100.0, _laid(0.48, 0.2, 35.0, 4.0), _air(0.0, 90.0)),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
 )  # fmt: skip
 CAGE = _recipe(
@@ -85,7 +98,8 @@ CAGE = _recipe(
         mass_g=64.0, print_h=5.0, runs=6.0,
     ),
     _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0, None,
-               _bond("skirt", None, "flex"), _layer(0.25, 0.5, 20.0), 40.0),
+               _bond("skirt", None, "flex"), _layer(0.25, 0.5, 20.0), 40.0,
+               _laid(0.72, 0.25, 50.0, 3.0), _air(0.0, 30.0)),
 )  # fmt: skip
 GUIDE = _recipe(
     "Cable guide", "Guide for the winch cable", "petg",
@@ -96,7 +110,8 @@ GUIDE = _recipe(
         **_UNWORKED, mass_g=38.0, runs=4.0,
     ),
     _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0, None,
-               _bond("skirt", None, "flex"), _layer(0.2, 0.45, 25.0, ""), 20.0),
+               _bond("skirt", None, "flex"), _layer(0.2, 0.45, 25.0, ""), 20.0,
+               _laid(0.45, 0.2, 60.0, 3.0, None), _air(None, None, None)),
 )  # fmt: skip
 RING = _recipe(
     "Packer back-up ring", "Back-up ring, 88 mm", "peek",
@@ -110,7 +125,7 @@ RING = _recipe(
     ),
     _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0, None,
                _bond("brim", 6.0, "cold", coats=2.0), _layer(0.25, 0.5, 12.0, "R. Askew"),
-               100.0),
+               100.0, _laid(0.45, 0.2, 25.0, 4.0, 1.02), _air(0.0, 120.0)),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=1.0), AnnealStep(temperature_c=200.0, hold_h=3.0))),
 )  # fmt: skip
 VANE = _recipe(
@@ -125,7 +140,7 @@ VANE = _recipe(
     ),
     _setpoints(125.0, 130.0, 325.0, 330.0, 110.0, 120.0, 4.0, None,
                _bond("brim", 4.0, "cold", coats=1.0, copies=4.0), _layer(0.3, 0.6, 15.0),
-               100.0),
+               100.0, _laid(0.48, 0.2, 30.0, 3.0), _air(0.0, 60.0)),
 )  # fmt: skip
 BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",
@@ -141,7 +156,7 @@ BRACKET = _recipe(
     ),
     _setpoints(95.0, 95.0, 280.0, 285.0, None, 80.0, 12.0, (0.0, None),
                _bond("brim", 8.0, "cold", coats=1.0, clips=4.0),
-               _layer(0.3, 0.6, 20.0), 35.0),
+               _layer(0.3, 0.6, 20.0), 35.0, _laid(0.8, 0.3, 45.0, 3.0), _air(0.0, 0.0)),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
@@ -154,7 +169,7 @@ CLAMP = _recipe(
         mass_g=45.0, print_h=3.5, runs=12.0,
     ),
     _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open"),
-               _bond("brim", 5.0, "flex"), _layer(0.3, 0.6, 18.0), 60.0),
+               _bond("brim", 5.0, "flex"), _layer(0.3, 0.6, 18.0), 60.0, _laid(0.72, 0.3, 40.0, 3.0), _air(0.0, 30.0)),
 )  # fmt: skip
 COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",
@@ -167,7 +182,8 @@ COVER = _recipe(
         mass_g=260.0, print_h=12.0, runs=3.0,
     ),
     _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0, None,
-               _bond("ears", 10.0, "cold"), _layer(0.25, 0.5, 40.0, ""), 20.0),
+               _bond("ears", 10.0, "cold"), _layer(0.25, 0.5, 40.0, ""), 20.0,
+               _laid(0.8, 0.3, 45.0, 3.0), _air(0.0, 0.0)),
 )  # fmt: skip
 
 FIRST = "probe_head_shell"

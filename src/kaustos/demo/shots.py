@@ -15,7 +15,9 @@ from kaustos.core.errors import KaustosError
 from kaustos.demo.scenario import build
 from kaustos.ui.benches.brief import BriefBench
 from kaustos.ui.benches.first_layer import FirstLayerBench
+from kaustos.ui.benches.heat import HeatBench
 from kaustos.ui.benches.machine import MachineBench
+from kaustos.ui.benches.melt import MeltBench
 from kaustos.ui.benches.plate import PlateBench
 from kaustos.ui.benches.stock import StockBench
 from kaustos.ui.jobs import AT_ONCE
@@ -97,7 +99,7 @@ def _go_to(window: Window, shot: Shot) -> None:
     room = window.rooms.get(shot.room)
     if shot.view:
         turned: object = window.pages.currentWidget() if shot.room == "recipe" else room
-        assert isinstance(turned, (StockRoom, PlateBench))
+        assert isinstance(turned, (StockRoom, PlateBench, HeatBench))
         (turned.switches if isinstance(turned, StockRoom) else turned.views)[shot.view].click()
     if shot.page:
         QCoreApplication.processEvents()
@@ -107,7 +109,18 @@ def _go_to(window: Window, shot: Shot) -> None:
         elif isinstance(room, MachinesRoom):
             paged = room.form
         assert isinstance(
-            paged, (BriefBench, StockBench, LotForm, MachineBench, PlateBench, FirstLayerBench, MachineForm)
+            paged,
+            (
+                BriefBench,
+                StockBench,
+                LotForm,
+                MachineBench,
+                PlateBench,
+                FirstLayerBench,
+                MeltBench,
+                HeatBench,
+                MachineForm,
+            ),
         )
         paged.switches[shot.page].click()
     if shot.choose:

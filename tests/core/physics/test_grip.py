@@ -5,7 +5,8 @@ import unittest
 
 import numpy as np
 
-from kaustos.core.physics.grip import contact_temperature, effusivity, grip, healing
+from kaustos.core.physics.grip import contact_temperature, effusivity, grip
+from kaustos.core.physics.weld import healing
 
 POLYMER = float(effusivity(0.2, 1240.0, 1400.0))
 SHEET = float(effusivity(0.22, 1270.0, 1250.0))  # of a polymer film, too thick to count as its backing

@@ -54,12 +54,40 @@ def _first_layer() -> Draw:
     return draw_bead
 
 
+def _melt() -> Draw:
+    from kaustos.app.pictures.melt import draw_melt
+
+    return draw_melt
+
+
+def _heat_map(along: str) -> Callable[[], Draw]:
+    def load() -> Draw:
+        from kaustos.app.pictures.heat import draw_map
+
+        return draw_map(along)
+
+    return load
+
+
+def _heat_height() -> Draw:
+    from kaustos.app.pictures.heat import draw_height
+
+    return draw_height
+
+
 _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
     "brief": {"": _brief},
     "stock": {"": _stock},
     "machine": {"Limits": _machine, "Nozzle": _machine_nozzle},
     "plate": {"Plate": _plate, "Grip": _plate_axis},
     "first_layer": {"": _first_layer},
+    "melt": {"": _melt},
+    "heat": {
+        "Air": _heat_map("chamber"),
+        "Layer time": _heat_map("layer"),
+        "Speed": _heat_map("speed"),
+        "Height": _heat_height,
+    },
 }
 
 

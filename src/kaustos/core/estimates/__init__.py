@@ -9,12 +9,14 @@ from kaustos.core.estimates.causes import CAUSES
 from kaustos.core.estimates.chamber import CHAMBERS
 from kaustos.core.estimates.drying import DRYING
 from kaustos.core.estimates.machine import MACHINE
+from kaustos.core.estimates.melt import MELT
 from kaustos.core.estimates.nozzle import NOZZLES
 from kaustos.core.estimates.parts import PARTS
 from kaustos.core.estimates.purpose import PURPOSE
 from kaustos.core.estimates.spool import SPOOL
+from kaustos.core.estimates.weld import WELD
 
-AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, CAUSES)
+AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, MELT, WELD, CAUSES)
 
 __all__ = [
     "AREAS",
@@ -23,10 +25,12 @@ __all__ = [
     "CHAMBERS",
     "DRYING",
     "MACHINE",
+    "MELT",
     "NOZZLES",
     "PARTS",
     "PURPOSE",
     "SPOOL",
+    "WELD",
     "Area",
     "Assumed",
 ]

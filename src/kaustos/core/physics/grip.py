@@ -4,8 +4,6 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 Array = NDArray[np.float64]
-SHIFT = (17.44, 51.6)  # constants of Williams, Landel and Ferry for most glasses [1, K]
-RELAXES_AT_GLASS = 1e9  # time in which a chain of a bulk polymer leaves its place at the glass transition [s]
 
 
 def effusivity(conductivity: ArrayLike, density: ArrayLike, capacity: ArrayLike) -> Array:
@@ -64,41 +62,6 @@ def contact_temperature(melt_c: ArrayLike, melt: ArrayLike, plate_c: ArrayLike, 
     """
     melt, plate = np.asarray(melt, float), np.asarray(plate, float)
     return np.asarray((melt * np.asarray(melt_c, float) + plate * np.asarray(plate_c, float)) / (melt + plate))
-
-
-def healing(celsius: ArrayLike, glass_c: ArrayLike, seconds: ArrayLike) -> Array:
-    """Share of full strength to which two faces of one glassy polymer heal.
-
-    Parameters
-    ----------
-    celsius : float or ndarray
-        Of the face, held [°C]
-    glass_c : float or ndarray
-        Glass transition [°C]
-    seconds : float or ndarray
-        For how long [s]
-
-    Returns
-    -------
-    ndarray
-        0 below the glass transition, at most 1 [1]
-
-    Notes
-    -----
-    Reptation: the fourth root of time over the time in which chains leave their place, shifted after Williams, Landel
-    and Ferry (Wool, Polymer Interfaces). That time is uncertain by ten either way.
-
-    Examples
-    --------
-    >>> float(healing(100.0, 120.0, 3600.0))
-    0.0
-    """
-    above = np.asarray(celsius, float) - np.asarray(glass_c, float)
-    c1, c2 = SHIFT
-    hot = np.maximum(above, 0.0)
-    relaxes = RELAXES_AT_GLASS * 10.0 ** (-c1 * hot / (c2 + hot))
-    healed = np.minimum((np.asarray(seconds, float) / relaxes) ** 0.25, 1.0)
-    return np.asarray(np.where(above > 0.0, healed, 0.0))
 
 
 def grip(

@@ -6,9 +6,10 @@ from numpy.typing import NDArray
 
 from kaustos.core.estimates import BOND
 from kaustos.core.memo import by_identity
-from kaustos.core.physics.grip import contact_temperature, effusivity, grip, healing
+from kaustos.core.physics.grip import contact_temperature, effusivity, grip
 from kaustos.core.physics.stress import Solid, Stiffness, stress_parts, yields_at
 from kaustos.core.physics.warp import breadth_factor, decay_length, energy_release
+from kaustos.core.physics.weld import healing
 from kaustos.core.planning.draws import DRAWS, drawn, estimate, normal
 from kaustos.core.planning.standing import Standing
 from kaustos.core.records import Estimate, Polymer, Surface

@@ -6,7 +6,7 @@ import attrs
 
 from kaustos.core.memo import by_identity
 from kaustos.core.records import OFFSETS, Calibration, HeatStep, Machine
-from kaustos.core.records.calibration import change_words, voids
+from kaustos.core.records.calibration import OF_LOT, change_words, voids
 
 
 def calibrations_of(machine: Machine, calibrations: Iterable[Calibration]) -> tuple[Calibration, ...]:
@@ -22,13 +22,14 @@ def calibrations_of(machine: Machine, calibrations: Iterable[Calibration]) -> tu
     Returns
     -------
     tuple of Calibration
-        The newest of each kind, by kind [-]
+        The newest of each kind, by kind; of what belongs to a lot the newest of each lot [-]
     """
-    newest: dict[str, Calibration] = {}
+    newest: dict[tuple[str, str], Calibration] = {}
     for each in calibrations:
-        before = newest.get(each.kind or "")
+        key = (each.kind or "", (each.lot or "") if each.kind in OF_LOT else "")
+        before = newest.get(key)
         if each.machine == machine.id and not each.retired and (before is None or before.done_utc <= each.done_utc):
-            newest[each.kind or ""] = each
+            newest[key] = each
     return tuple(_with_staleness(machine, each) for _, each in sorted(newest.items()))
 
 
@@ -90,6 +91,28 @@ def _heat(step: HeatStep) -> float | None:
     """What a step came to: read, else set, and never more than was set [°C]."""
     known = [each for each in (step.reached_c, step.setpoint_c) if each is not None]
     return min(known, default=None)
+
+
+def measured_of(calibrations: Iterable[Calibration], kind: str, lots: Iterable[str]) -> Calibration | None:
+    """The newest calibration of a kind for one of a few lots.
+
+    Parameters
+    ----------
+    calibrations : iterable of Calibration
+        Of one machine [-]
+    kind : str
+        One of ``OF_LOT`` [-]
+    lots : iterable of str
+        Lots that count as the same, by id [-]
+
+    Returns
+    -------
+    Calibration or None
+        None where it was never done for any of them [-]
+    """
+    wanted = frozenset(lots)
+    found = [each for each in calibrations if each.kind == kind and (each.lot or "") in wanted]
+    return max(found, key=lambda each: (each.is_valid, each.done_utc), default=None)
 
 
 def offset_of(calibrations: Iterable[Calibration], zone: str) -> Calibration | None:

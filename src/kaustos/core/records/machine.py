@@ -169,6 +169,12 @@ class Machine:
     tube_mm: float | None = number(
         "length", "Tube to the hot end", "Between drive and hot end; 0 for a drive on the head"
     )
+    melt_zone_mm: float | None = number(
+        "length", "Melt zone", "Heated length from heat break to nozzle tip", typed=(2.0, 500.0)
+    )
+    push_n: float | None = number(
+        "force", "Drive pushes", "Until it slips or grinds, as it was measured", typed=(1.0, 5e3)
+    )
     enclosure: Enclosure = attrs.field(factory=Enclosure)
     stack: tuple[Layer, ...] = ()
     site: str | None = choice(SITES, "Stands in", "People in the room breathe what it gives off")

@@ -262,6 +262,23 @@ POLYMER_VALUES = {
         ValueKind(key="fracture_kj_m2", title="Energy of fracture of the bulk", quantity="fracture"),
         ValueKind(key="conductivity_w_mk", title="Heat conductivity", quantity="conductivity"),
         ValueKind(key="heat_capacity_kj_kgk", title="Heat capacity", quantity="heat_capacity"),
+        ValueKind(
+            key="viscosity_pa_s",
+            title="Viscosity of the melt",
+            quantity="viscosity",
+            note="at 1000/s and the middle of the nozzle window",
+        ),
+        ValueKind(
+            key="fusion_kj_kg", title="Heat of fusion", quantity="heat_of_fusion", note="of the filament as it is fed"
+        ),
+        ValueKind(
+            key="stable_min", title="Stands in the hot end", quantity="minutes", note="at the top of the nozzle window"
+        ),
+        ValueKind(key="speed_most_mm_s", title="Speed that suppliers allow", quantity="speed"),
+        ValueKind(key="crystal_fastest_c", title="Crystallises fastest at", quantity="temperature"),
+        ValueKind(
+            key="crystal_half_s", title="Half crystallised after", quantity="seconds", note="at the fastest, no flow"
+        ),
         ValueKind(key="price_per_kg", title="Price of filament", quantity="price"),
         *_DEFLECTION,
     )

@@ -90,6 +90,11 @@ QUANTITIES = {
             _unit("min|mins|minute|minutes|m", 1.0 / 60.0), _unit("s|sec|second", 1.0 / 3600.0))),
         Quantity("minutes", "min", 0.0, 1e6, 1, "25 min", (
             _unit("min|mins|minute|minutes|m"), _unit("h|hr|hour|hours", 60.0), _unit("s|sec", 1.0 / 60.0))),
+        Quantity("seconds", "s", 0.0, 1e9, 1, "20 s", (_unit("s|sec|second|seconds"), _unit("min|mins|minutes", 60.0))),
+        Quantity("viscosity", "Pa·s", 0.0, 1e9, 0, "200 Pa·s", (_unit("pa·s|pa s|pas|pa*s"),)),
+        Quantity("heat_of_fusion", "kJ/kg", 0.0, 1e4, 0, "40 kJ/kg", (_unit("kj/kg|j/g"),)),
+        Quantity("force", "N", 0.0, 1e6, 0, "40 N", (
+            _unit("n|newton"), _unit("kgf", 9.80665), _unit("lbf", 4.4482216))),
         Quantity("current", "A", 0.0, 1e5, 1, "2.5 A", (_unit("a|amp|amps"), _unit("ma", 1e-3))),
         Quantity("voltage", "V", 0.0, 1e5, 0, "24 V", (_unit("v|volt|volts"),)),
         Quantity("density", "g/cm³", 0.0, 30.0, 2, "1.27 g/cm³", (
@@ -103,6 +108,7 @@ QUANTITIES = {
         Quantity("fine_length", "µm", 0.0, 1e7, 0, "120 µm", (
             _unit("µm|um"), _unit("mm", 1e3), _unit("thou|mil", 25.4), _unit("in|inch", 25400.0))),
         Quantity("ratio", "1", 0.0, 1e6, 1, "1.5", (_unit("x|times"),)),
+        Quantity("multiplier", "×", 0.0, 100.0, 3, "0.95", (_unit("×|x|times"), _unit("%|per cent", 0.01))),
         Quantity("price_volume", "money/l", 0.0, 1e7, 0, "90 €/l", (_money("l"),)),
         Quantity("flow", "mm³/s", 0.0, 1e6, 1, "9.5 mm³/s", (
             _unit("mm³/s|mm3/s|mm^3/s"), _unit("cm³/min|cm3/min|ml/min", 1e3 / 60.0))),

@@ -132,6 +132,14 @@ class Melt:
 
     nozzle_c: float | None = number("temperature", "Nozzle", "Nozzle setpoint after the first layer")
     infill_pct: float | None = number("share", "Filled to", "Share of the inside that is filled")
+    height_mm: float | None = number("length", "Layer", "Height of a layer", typed=(0.01, 20.0))
+    width_mm: float | None = number("length", "Bead", "Width of a bead", typed=(0.05, 40.0))
+    speed_mm_s: float | None = number("speed", "Speed", "Of walls and infill", typed=(0.5, 1000.0))
+    walls: float | None = number("ratio", "Walls", "Beads side by side at every outline", typed=(0.0, 100.0))
+    multiplier: float | None = number(
+        "multiplier", "Extrusion multiplier", "As it is sliced", short="Multiplier", typed=(0.1, 3.0)
+    )
+    pause_min: float | None = number("minutes", "Longest pause", "With melt in the hot end, planned ones and inserts")
     extra: dict[str, Any] = extra()
 
 
@@ -140,6 +148,15 @@ class Heat:
     """The air round the part."""
 
     chamber_c: float | None = number("temperature", "Chamber", "Chamber setpoint")
+    fan_pct: float | None = number("share", "Fan", "Part cooling once the first layers are laid")
+    least_layer_s: float | None = number(
+        "seconds",
+        "Layer takes at least",
+        "Machine slows or waits until then",
+        short="Least layer time",
+        typed=(0.0, 3600.0),
+    )
+    soak_min: float | None = number("minutes", "Soak", "Closed and hot before the first move", typed=(0.0, 2880.0))
     extra: dict[str, Any] = extra()
 
 

@@ -23,8 +23,20 @@ class Rules:
     """Each threshold with its starting value; all are estimates unless the help line says otherwise."""
 
     reduced_within_k: float = _rule(
-        15.0, "Shortfall that still gives reduced", "temperature_difference",
-        "Nozzle or chamber short of the window by up to this caps the grade at reduced; more, or both, at decorative",
+        15.0, "Shortfall of a window that is a watch", "temperature_difference",
+        "Nozzle or chamber short of the window by up to this is a watch, by more a stop; the weld decides the grade",
+    )  # fmt: skip
+    functional_pct: float = _rule(
+        50.0, "Strength across layers that still gives functional", "share",
+        "Share of the strength of the bulk that the weakest weld must keep; below it the part is reduced",
+    )  # fmt: skip
+    reduced_pct: float = _rule(
+        30.0, "Strength across layers that still gives reduced", "share",
+        "Below this share of the strength of the bulk a part is only looked at",
+    )  # fmt: skip
+    core_short_pct: float = _rule(
+        5.0, "Core of the melt short of its heat", "share",
+        "Share of the way from room to nozzle that the core of the melt may lack; more flow costs weld",
     )  # fmt: skip
     headroom_k: float = _rule(
         3.0, "Headroom a controller needs", "temperature_difference",

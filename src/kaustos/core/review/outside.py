@@ -27,9 +27,10 @@ from kaustos.core.review.making import make_finding
 _SECTIONS = {
     "brief": ("brief", "anneal"),
     "stock": ("stock",),
-    "machine": ("melt", "heat"),
     "plate": ("plate",),
     "first_layer": ("first_layer",),
+    "melt": ("melt",),
+    "heat": ("heat",),
 }
 _RECORDS: dict[str, tuple[str, ...]] = {
     "stock": ("lot", "dryer", "rules"),

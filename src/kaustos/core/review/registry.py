@@ -116,6 +116,18 @@ def _first_layer() -> Package:
     return first_layer
 
 
+def _melt() -> Package:
+    from kaustos.core.review import melt
+
+    return melt
+
+
+def _heat() -> Package:
+    from kaustos.core.review import heat
+
+    return heat
+
+
 OPERATIONS = (
     Operation(
         number=10, key="brief", title="Brief", short="Brief",
@@ -180,6 +192,31 @@ OPERATIONS = (
             ),
         ),
         load=_first_layer,
+    ),
+    Operation(
+        number=60, key="melt", title="Melt and walls", short="Melt",
+        section="Will it melt, flow and fit: which heat, bead, layer and speed give a dense wall of the right size?",
+        reads=Reads(
+            recipe=("melt", "first_layer", "brief", "plate", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies",
+                "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",
+            ),
+        ),
+        load=_melt,
+    ),
+    Operation(
+        number=70, key="heat", title="Heat and welds", short="Heat",
+        section="Will its layers become one piece and keep their shape: which air, fan and time for each layer?",
+        reads=Reads(
+            recipe=("heat", "melt", "plate", "first_layer", "brief", "stock", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "now", "rules",
+                "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",
+                "shop.machines",
+            ),
+        ),
+        load=_heat,
     ),
 )  # fmt: skip
 BY_NUMBER = {operation.number: operation for operation in OPERATIONS}

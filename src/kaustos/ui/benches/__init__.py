@@ -39,12 +39,26 @@ def _first_layer(desk: Desk) -> Bench:
     return FirstLayerBench(desk)
 
 
+def _melt(desk: Desk) -> Bench:
+    from kaustos.ui.benches.melt import MeltBench
+
+    return MeltBench(desk)
+
+
+def _heat(desk: Desk) -> Bench:
+    from kaustos.ui.benches.heat import HeatBench
+
+    return HeatBench(desk)
+
+
 BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "brief": _brief,
     "stock": _stock,
     "machine": _machine,
     "plate": _plate,
     "first_layer": _first_layer,
+    "melt": _melt,
+    "heat": _heat,
 }
 
 __all__ = ["BENCHES", "Bench"]

@@ -9,7 +9,7 @@ from kaustos.core.estimates import MACHINE
 from kaustos.core.planning.reach import Limit, reach_through
 from kaustos.core.records import Machine, Polymer
 from kaustos.core.records.fields import value_at
-from kaustos.core.review.contract import SEVERITIES, Absent, Advice, Cap, Finding, Remedy, Set, worst_first
+from kaustos.core.review.contract import SEVERITIES, Absent, Advice, Finding, Remedy, Set
 from kaustos.core.review.machine.codes import BY_CODE, PASSIVE
 from kaustos.core.review.machine.nozzle_findings import poor_conductor
 from kaustos.core.review.machine.remedies import (
@@ -97,18 +97,6 @@ def _not_heated(zone: Zone) -> list[Finding]:
         take = Set("Take the chamber setpoint away", {CHAMBER: None})
         found.append(_finding(zone, "machine.chamber.no_setpoint", CHAMBER, title, setpoint, (take,), {}))
     return found
-
-
-def shortfall_caps(findings: tuple[Finding, ...], reduced_within_k: float) -> tuple[Cap, ...]:
-    """What running short of nozzle or chamber leaves: the size of each decides, and of both together."""
-    running = {field for settings in SETTINGS.values() for field, _, runs in settings if runs}
-    short = [each for each in worst_first(findings) if each.code in _CAPPED_BY_SIZE and each.field in running]
-    together = sum(float(each.values["gap"]) for each in short)
-    deep = together > reduced_within_k or any(each.severity == "stop" for each in short)
-    return tuple(Cap(each.code, "decorative" if deep else "reduced") for each in short)
-
-
-_CAPPED_BY_SIZE = ("machine.nozzle.below_window", "machine.chamber.below_window", "machine.chamber.not_heated")
 
 
 def _finding(

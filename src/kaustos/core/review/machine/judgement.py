@@ -5,7 +5,7 @@ from kaustos.core.review.contract import Context, Finding, Heavy, OperationRevie
 from kaustos.core.review.machine.cautions import cautions_of
 from kaustos.core.review.machine.codes import BY_CODE
 from kaustos.core.review.machine.figures import figures_of, headline_of, tile_of
-from kaustos.core.review.machine.findings import findings_of, joined, shortfall_caps
+from kaustos.core.review.machine.findings import findings_of, joined
 from kaustos.core.review.machine.fit import fit_findings
 from kaustos.core.review.machine.level_findings import level_findings, panel_findings
 from kaustos.core.review.machine.nozzle_findings import nozzle_findings
@@ -59,6 +59,5 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     return conclude(
         NUMBER, headline, figures_of(recipe, context, zones),
         offered(found, context.results.get(OFFERS), stops), cautions_of(recipe, context),
-        questions_of(recipe, context), BY_CODE, shortfall_caps(each_alone, context.rules.reduced_within_k),
-        tile_of(zones, headline),
+        questions_of(recipe, context), BY_CODE, tile=tile_of(zones, headline),
     )  # fmt: skip

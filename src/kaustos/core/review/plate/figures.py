@@ -3,8 +3,8 @@
 import numpy as np
 
 from kaustos.core.estimates import BOND
-from kaustos.core.physics.grip import SHIFT
 from kaustos.core.physics.warp import LayeredBar, foot_strain, layered_bar
+from kaustos.core.physics.weld import SHIFT
 from kaustos.core.planning.bond import METHOD, SOURCE
 from kaustos.core.planning.draws import estimate
 from kaustos.core.planning.standing import anchor_cost

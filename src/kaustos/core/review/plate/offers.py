@@ -1,7 +1,6 @@
 """What would change it: every lever of anchor, heat, plate and agent is tried, and what it does is told."""
 
 from collections.abc import Iterator, Mapping
-from typing import Any
 
 import attrs
 import numpy as np
@@ -12,11 +11,11 @@ from kaustos.core.planning.bond import loads_of
 from kaustos.core.planning.reach import is_chamber_heated, reach_through
 from kaustos.core.planning.standing import box_shape, footprint_of, standing_of
 from kaustos.core.records import Recipe, Shape
-from kaustos.core.records.fields import with_value
-from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
+from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
 from kaustos.core.review.making import Offers
 from kaustos.core.review.plate.case import case_of
 from kaustos.core.review.plate.findings import findings_of
+from kaustos.core.review.trying import carried_out, is_eased, is_worse
 from kaustos.core.review.zones import agent_on, limits_of, surface_of, window_of
 
 ROUND_MM = BOND["round_corner"].value
@@ -73,12 +72,12 @@ def tried(recipe: Recipe, context: Context) -> Tried:
     levers: list[Lever] = []
     offers: dict[tuple[str, str], list[tuple[float, Remedy]]] = {}
     for remedy in _variants(recipe, context):
-        there, then = _carried_out(remedy, recipe, context)
+        there, then = carried_out(remedy, recipe, context)
         after = {each.code: each for each in findings_of(there, then)}
         case = case_of(there, then)
         fresh = [code for code in after if code not in before]
-        worse = [code for code, each in after.items() if code in before and _is_worse(each, before[code])]
-        eased = [code for code in before if code in TRIED and _is_eased(before[code], after.get(code))]
+        worse = [code for code, each in after.items() if code in before and is_worse(each, before[code])]
+        eased = [code for code in before if code in TRIED and is_eased(before[code], after.get(code))]
         sound = not fresh and not worse and bool(eased)
         if case.bond is not None:
             levers.append(
@@ -137,32 +136,6 @@ def _shapes(shape: Shape) -> Iterator[tuple[str, str, Shape]]:
         filled = shape.volume_mm3 / (low * middle * long)
         yield ("Lay it on its largest side", "Reckoned as a box; choose the side on the page Part to measure it.",
                box_shape(long, middle, low, min(max(filled, 0.02), 1.0)))  # fmt: skip
-
-
-def _is_worse(after: Finding, before: Finding) -> bool:
-    if (after.severity, before.severity) == ("stop", "watch"):
-        return True
-    return after.severity == before.severity and _gap(after) > _gap(before) + 1.0
-
-
-def _is_eased(before: Finding, after: Finding | None) -> bool:
-    """Whether a finding is gone, milder, or clearly less."""
-    if after is None or (after.severity, before.severity) == ("watch", "stop"):
-        return True
-    return after.severity == before.severity and _gap(after) < 0.8 * _gap(before)
-
-
-def _gap(finding: Finding) -> float:
-    return float(finding.values.get("gap", 0.0))
-
-
-def _carried_out(remedy: Set | Choose, recipe: Recipe, context: Context) -> tuple[Recipe, Context]:
-    for path, value in remedy.changes.items():
-        recipe = with_value(recipe, path, value)
-    if isinstance(remedy, Choose):
-        record: Any = next(each for each in context.shop.in_use[f"{remedy.what}s"] if each.id == remedy.id)
-        context = attrs.evolve(context, **{remedy.what: record})
-    return recipe, context
 
 
 def _variants(recipe: Recipe, context: Context) -> Iterator[Set | Choose]:

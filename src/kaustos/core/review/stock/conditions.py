@@ -3,10 +3,13 @@
 from collections.abc import Mapping
 
 from kaustos.core.estimates import DRYING
+from kaustos.core.planning.history import was_somewhere
+from kaustos.core.planning.strand import is_clean, strand_that_tells
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Finding, Remedy
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.stock.codes import BY_CODE
+from kaustos.core.review.stock.lot import lot_in_use
 
 HYDROLYSED = DRYING["lost_at"].value  # of the printing limit
 
@@ -22,6 +25,13 @@ def spool_finding(
 def is_dried(recipe: Recipe) -> bool:
     """Whether drying is planned."""
     return recipe.stock.dryer_c is not None and bool(recipe.stock.dryer_h)
+
+
+def is_water_known(recipe: Recipe, context: Context) -> bool:
+    """Whether anybody can know how wet the spool is: it is dried, logged, showed a clean strand or takes up none."""
+    lot = lot_in_use(recipe, context)
+    tested = is_clean(strand_that_tells(lot, context.polymer), context.now)
+    return is_dried(recipe) or was_somewhere(lot) or tested or not absorbs(context)
 
 
 def absorbs(context: Context) -> bool:

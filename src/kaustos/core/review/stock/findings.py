@@ -8,10 +8,10 @@ from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import DEEPEST, REFERENCE_C
 from kaustos.core.planning.history import place_now, was_somewhere
 from kaustos.core.planning.scenarios import LIKELY
-from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
+from kaustos.core.planning.strand import strand_that_tells, verdict_of
 from kaustos.core.records import FLANGES, STRAND_SIGNS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
-from kaustos.core.review.stock.conditions import absorbs, is_dried, severity_of_wet, spool_finding
+from kaustos.core.review.stock.conditions import absorbs, is_dried, is_water_known, severity_of_wet, spool_finding
 from kaustos.core.review.stock.lot import lot_in_use
 from kaustos.core.review.stock.lot_findings import lot_findings
 from kaustos.core.review.stock.plan import Plan, dried_in, dries_the_wettest, left_to_dry_h, there_in_h
@@ -50,10 +50,7 @@ def _moisture_findings(recipe: Recipe, context: Context, plan: Plan) -> tuple[Fi
 
 
 def _unknown(recipe: Recipe, context: Context, plan: Plan) -> Finding | None:
-    lot = lot_in_use(recipe, context)
-    logged = was_somewhere(lot)
-    tested = is_clean(strand_that_tells(lot, context.polymer), context.now)
-    if is_dried(recipe) or logged or tested or not absorbs(context):
+    if is_water_known(recipe, context):
         return None
     _, low, high = plan.now.band
     remedies = own_drying(recipe, context, plan)

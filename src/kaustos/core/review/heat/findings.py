@@ -1,0 +1,208 @@
+"""What can be found against welds and heat."""
+
+import math
+from collections.abc import Callable, Iterator
+
+import numpy as np
+
+from kaustos.core.estimates import WELD
+from kaustos.core.planning.layer_times import more_time
+from kaustos.core.records import Recipe
+from kaustos.core.records.fields import with_value
+from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
+from kaustos.core.review.grading import WANTED
+from kaustos.core.review.heat.case import HeatCase, heat_case
+from kaustos.core.review.heat.codes import BY_CODE
+from kaustos.core.review.heat.layers import softness_of
+from kaustos.core.review.machine.warmth_findings import warmth_of
+from kaustos.core.review.making import make_finding
+
+HOT_K = WELD["hot_enough"].value
+OVERHANG = 45.0  # from upright, that a polymer of the right fan bears
+Values = dict[str, float | str | None]
+
+
+def findings_of(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
+    """Everything that can be found."""
+    case = heat_case(recipe, context)
+    return tuple(found for look in _LOOKS for found in look(case, recipe, context))
+
+
+def grade_by(share: float, context: Context) -> str:
+    """The best grade that a share of the strength across layers leaves [1]."""
+    rules = context.rules
+    if 100.0 * share >= rules.functional_pct:
+        return "functional"
+    return "reduced" if 100.0 * share >= rules.reduced_pct else "decorative"
+
+
+def weld_caps(recipe: Recipe, context: Context) -> tuple[Cap, ...]:
+    """What the weld leaves of the grade."""
+    share = heat_case(recipe, context).likely
+    if share is None or grade_by(share, context) == "functional":
+        return ()
+    return (Cap("heat.weld.weak", grade_by(share, context)),)
+
+
+def _found(
+    recipe: Recipe,
+    context: Context,
+    code: str,
+    field: str,
+    values: Values,
+    *remedies: Remedy | None,
+    severity: str = "",
+) -> Finding:
+    known = tuple(each for each in remedies if each is not None)
+    return make_finding(BY_CODE[code], recipe, context, field, known, values, severity=severity)
+
+
+def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    share, rules = case.share, context.rules
+    if share is None:
+        return
+    low, likely, high = (100.0 * float(each) for each in np.quantile(share, (0.025, 0.5, 0.975)))
+    values: Values = {
+        "share": float(round(likely)),
+        "low": float(round(low)),
+        "high": float(round(high)),
+        "wanted": rules.functional_pct,
+        "takes": case.section.period_s if case.section is not None else 0.0,
+        "gap": rules.functional_pct - likely,
+    }
+    grade = grade_by(likely / 100.0, context)
+    if grade != "functional":
+        purpose = recipe.brief.purpose
+        wanted = WANTED[purpose] if purpose else "functional"
+        severity = "stop" if GRADES.index(grade) < GRADES.index(wanted) else "watch"
+        yield _found(recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity)
+    elif low < rules.reduced_pct:
+        yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", values | {"gap": rules.reduced_pct - low})
+
+
+def _unproven(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    if not case.is_index or case.weld is None:
+        return
+    values: Values = {"index": float(round(100.0 * float(np.median(case.weld.index))))}
+    pull = Advice(
+        "Break or pull specimens across and along",
+        "Made like the part; log the ratio on this bench, and the grade follows it.",
+    )
+    yield _found(recipe, context, "heat.weld.unproven", "melt.nozzle_c", values, pull)
+
+
+def _water(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    if case.is_water_known or context.polymer is None:
+        return
+    low, high = WELD["wet_unknown"].low, WELD["wet_unknown"].high
+    dry = Advice("Dry it and say so, weigh it, or purge a strand and look", "Operation 20 says how long it takes.")
+    yield _found(
+        recipe, context, "heat.weld.water_unknown", "stock.dryer_h", {"low": 100.0 * low, "high": 100.0 * high}, dry
+    )
+
+
+def _too_hot(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    soft = softness_of(case)
+    if soft is None or soft.over_k <= 0.0:
+        return
+    values: Values = {
+        "takes": soft.takes_s,
+        "end": soft.end_c,
+        "sets": soft.sets_c,
+        "gap": soft.over_k,
+    }
+    severity = "stop" if soft.over_k > HOT_K else "watch"
+    yield _found(
+        recipe,
+        context,
+        "heat.layer.too_hot",
+        "heat.least_layer_s",
+        values,
+        *_more_time(case, soft.needed_s, context),
+        severity=severity,
+    )
+
+
+_WAYS = {
+    "slow": "it slows down",
+    "wait": "it waits",
+    "copies": "more copies",
+    "tower": "a tower beside it",
+}
+
+
+def _more_time(case: HeatCase, needed: float | None, context: Context) -> Iterator[Remedy]:
+    """What gives layers the time they need, each with its price; colder air where no time is enough."""
+    shape, density = case.melt.shape, context.polymer.value("density_g_cm3") if context.polymer else None
+    if needed is None:
+        yield Advice("Colder air, or a polymer that sets", "In air this hot no time is enough: take the chamber down.")
+        return
+    least = float(math.ceil(needed * 1.02))
+    yield Set("Each layer takes at least {least:seconds}", {"heat.least_layer_s": least}, {"least": least})
+    if shape is None or density is None:
+        return
+    ways = more_time(shape, case.pace, least, density.value)
+    words = "; ".join(f"{_WAYS[each.key]}: {each.minutes:.0f} min and {each.grams:.0f} g more" for each in ways)
+    yield Advice("Slow down, copies, or a tower: compare", words + ". A loose copy spoils all.")
+
+
+def _fan(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    fan, polymer = recipe.heat.fan_pct, context.polymer
+    if fan is None or polymer is None:
+        return
+    low, high = polymer.value("fan_low"), polymer.value("fan_high")
+    if high is not None and fan > high.value:
+        price = fan_price(case, recipe, context)
+        values: Values = {
+            "fan": fan,
+            "most": high.value,
+            "price": float(round(100.0 * (price or 0.0), 1)),
+            "gap": fan - high.value,
+        }
+        less = Set("Fan at {fan:share}", {"heat.fan_pct": high.value}, {"fan": high.value})
+        yield _found(recipe, context, "heat.fan.too_much", "heat.fan_pct", values, less)
+    elif low is not None and fan < low.value:
+        short = (low.value - fan) / 100.0
+        values = {
+            "fan": fan,
+            "least": low.value,
+            "less": OVERHANG - WELD["fan_overhang"].value * short,
+            "gap": low.value - fan,
+        }
+        more = Set("Fan at {fan:share}", {"heat.fan_pct": low.value}, {"fan": low.value})
+        yield _found(recipe, context, "heat.fan.too_little", "heat.fan_pct", values, more)
+
+
+def fan_price(case: HeatCase, recipe: Recipe, context: Context) -> float | None:
+    """Strength across layers that the fan costs [1]."""
+    if case.likely is None or not recipe.heat.fan_pct:
+        return 0.0 if case.likely is not None else None
+    still = heat_case(with_value(recipe, "heat.fan_pct", 0.0), context).likely
+    return None if still is None else max(still - case.likely, 0.0)
+
+
+def soak_needed_min(recipe: Recipe, context: Context) -> float | None:
+    """How long the walls of the chamber take to follow the air [min]."""
+    times = warmth_of(recipe, context).times
+    if times is None or not math.isfinite(times.soaked.value) or times.soaked.value > MOST_SOAK_H:
+        return None
+    return 60.0 * times.soaked.value
+
+
+MOST_SOAK_H = 48.0
+
+
+def _soak(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    soak, needed, machine = recipe.heat.soak_min, soak_needed_min(recipe, context), context.machine
+    low = context.polymer.value("chamber_low_c") if context.polymer is not None else None
+    if soak is None or needed is None or machine is None or low is None or low.value <= context.rules.room_c + 10.0:
+        return
+    if soak < 0.8 * needed:
+        values: Values = {"soak": soak, "needed": needed, "machine": machine.name, "gap": needed - soak}
+        whole = float(math.ceil(needed / 5.0) * 5.0)
+        wait = Set("Soak {whole:minutes}", {"heat.soak_min": whole}, {"whole": whole})
+        yield _found(recipe, context, "heat.soak.short", "heat.soak_min", values, wait)
+
+
+Look = Callable[[HeatCase, Recipe, Context], Iterator[Finding]]
+_LOOKS: tuple[Look, ...] = (_weld, _unproven, _water, _too_hot, _fan, _soak)

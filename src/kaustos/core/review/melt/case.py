@@ -1,0 +1,202 @@
+"""Everything that melt, beads and layers rest on, gathered once for findings, figures and picture."""
+
+import attrs
+
+from kaustos.core.estimates import MELT, WELD
+from kaustos.core.memo import by_identity
+from kaustos.core.planning.bead import bead_section, bonded_share
+from kaustos.core.planning.configuration import measured_of, offset_of
+from kaustos.core.planning.draws import Array
+from kaustos.core.planning.melting import HotEnd, Melting, melting_of
+from kaustos.core.planning.nozzle_life import colder_k
+from kaustos.core.records import Calibration, Lot, Machine, Nozzle, Polymer, PrintedPart, Recipe, Rules, Shape
+from kaustos.core.records.recipe import Brief, Melt
+from kaustos.core.records.stock import COMMON_DIAMETER
+from kaustos.core.review.contract import Context
+from kaustos.core.review.plate.case import shape_in
+
+SHOWN_K = 2.0  # how far a nozzle that was compared may be from what it is taken for
+WELD_SHOWN = WELD["shown"].value
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class MeltCase:
+    """One recipe in one hot end, as far as either is recorded."""
+
+    polymer: Polymer | None
+    hot_end: HotEnd
+    bore_mm: float  # as recorded, else usual
+    width_mm: float
+    height_mm: float
+    speed_mm_s: float
+    is_assumed: bool  # whether one of those three, or the bore, is only usual
+    bead_mm2: float | None  # None where a bead is thinner than it is high
+    flow_mm3_s: float | None
+    filled: float  # melt that is laid, over that of the plan
+    multiplier: Calibration | None  # measured with this lot
+    ladder: Calibration | None
+    flow_test: Calibration | None
+    nozzle_c: float | None  # true
+    nozzle_k: float  # how far that may be off
+    feed_c: float  # filament as it comes in
+    melting: Melting | None
+    hard_mm3_s: Array | None  # moved by a flow test where there is one
+    bonded: float | None  # share of a section that bonds by the plan of beads
+    shape: Shape | None
+
+    @property
+    def exit_c(self) -> Array | None:
+        """Draws of the melt as it leaves [°C]."""
+        return None if self.melting is None else self.melting.exit_c
+
+
+def melt_case(recipe: Recipe, context: Context) -> MeltCase:
+    """The case of a recipe; remembered as long as nothing that it rests on is another."""
+    return _case(
+        recipe.melt,
+        recipe.brief,
+        recipe.plate.copies,
+        context.polymer,
+        context.machine,
+        context.nozzle,
+        context.lot,
+        context.part,
+        context.rules,
+        context.calibrations,
+        same_stuff(context),
+    )
+
+
+def same_stuff(context: Context) -> str:
+    """Lots of one grade, by id, with a blank between: what is measured with one is true of the others."""
+    lot = context.lot
+    if lot is None:
+        return ""
+    same = [lot.id]
+    if lot.grade:
+        same += [
+            each.id
+            for each in context.shop.every_lot
+            if each.polymer == lot.polymer and each.grade == lot.grade and each.colour == lot.colour
+        ]
+    return " ".join(dict.fromkeys(same))
+
+
+@by_identity(256)
+def _case(
+    melt: Melt,
+    brief: Brief,
+    copies: float | None,
+    polymer: Polymer | None,
+    machine: Machine | None,
+    nozzle: Nozzle | None,
+    lot: Lot | None,
+    part: PrintedPart | None,
+    rules: Rules,
+    calibrations: tuple[Calibration, ...],
+    same: str,
+) -> MeltCase:
+    recipe = Recipe(melt=melt, brief=brief)
+    context = Context(polymer=polymer, machine=machine, nozzle=nozzle, lot=lot, part=part, rules=rules)
+    bore = nozzle.bore_mm if nozzle is not None and nozzle.bore_mm else None
+    known = (melt.width_mm, melt.height_mm, melt.speed_mm_s, bore)
+    at = bore or MELT["bore"].value
+    width = melt.width_mm or MELT["width"].value * at
+    height = melt.height_mm or min(MELT["height"].value * at, 0.8 * width)
+    speed = melt.speed_mm_s or MELT["speed"].value
+    lots = same.split() if same else []
+    found = {kind: measured_of(calibrations, kind, lots) for kind in ("multiplier", "ladder", "flow")}
+    commanded = melt.multiplier if melt.multiplier is not None else 1.0
+    right = value_of(found["multiplier"], "multiplier")
+    filled = commanded / right if right else 1.0
+    is_bead = width >= height
+    bead = bead_section(width, height) if is_bead else None
+    flow = bead * commanded * speed if bead is not None else None
+    hot_end = hot_end_of(context)
+    true, spread = true_nozzle(melt.nozzle_c, context, calibrations)
+    melting = hard = None
+    if polymer is not None and true is not None and flow:
+        short = rules.core_short_pct / 100.0
+        melting = melting_of(polymer, hot_end, true, spread, rules.room_c, flow, min(max(short, 0.005), 0.5))
+        hard = _tested(found["flow"], melting, polymer, hot_end, spread, rules, flow)
+    bonded = None
+    if is_bead:
+        bonded = bonded_share(width, height, filled, MELT["pressed"].value, MELT["gaps"].value)
+    return MeltCase(
+        polymer=polymer,
+        hot_end=hot_end,
+        bore_mm=at,
+        width_mm=width,
+        height_mm=height,
+        speed_mm_s=speed,
+        is_assumed=None in known,
+        bead_mm2=bead,
+        flow_mm3_s=flow,
+        filled=filled,
+        multiplier=found["multiplier"],
+        ladder=found["ladder"],
+        flow_test=found["flow"],
+        nozzle_c=true,
+        nozzle_k=spread,
+        feed_c=rules.room_c,
+        melting=melting,
+        hard_mm3_s=hard,
+        bonded=bonded,
+        shape=shape_in(attrs.evolve(recipe, plate=attrs.evolve(recipe.plate, copies=copies)), context)[0],
+    )
+
+
+def value_of(found: Calibration | None, key: str) -> float | None:
+    """A value of a calibration that still holds."""
+    return found.values.get(key) if found is not None and found.is_valid else None
+
+
+def hot_end_of(context: Context) -> HotEnd:
+    """What of machine and nozzle decides how a melt flows."""
+    machine, nozzle = context.machine, context.nozzle
+    return HotEnd(
+        zone_mm=machine.melt_zone_mm if machine else None,
+        bore_mm=nozzle.bore_mm if nozzle else None,
+        land_mm=nozzle.land_mm if nozzle else None,
+        push_n=machine.push_n if machine else None,
+        is_geared=machine.geared if machine else None,
+        tube_mm=machine.tube_mm if machine else None,
+        strand_mm=float(
+            (context.lot.diameter if context.lot else None) or (machine.feeds if machine else None) or COMMON_DIAMETER
+        ),
+    )
+
+
+def true_nozzle(
+    shown_c: float | None, context: Context, calibrations: tuple[Calibration, ...]
+) -> tuple[float | None, float]:
+    """True temperature of the nozzle by its offset and its material, and how far that may be off [°C, K]."""
+    offset = offset_of(calibrations, "nozzle")
+    known = offset is not None and offset.is_valid
+    spread = SHOWN_K if known else WELD_SHOWN
+    if shown_c is None:
+        return None, spread
+    true = shown_c + (offset.values["offset_k"] if known and offset is not None else 0.0)
+    nozzle = context.nozzle
+    if nozzle is not None and nozzle.material:
+        true -= max(colder_k(nozzle.material).value, 0.0)
+    return true, spread
+
+
+def _tested(
+    test: Calibration | None,
+    melting: Melting | None,
+    polymer: Polymer,
+    hot_end: HotEnd,
+    spread: float,
+    rules: Rules,
+    flow: float,
+) -> Array | None:
+    """The hard limit of flow, moved to what a test found at its own heat [mm³/s]."""
+    if melting is None:
+        return None
+    limit, at_c = value_of(test, "flow_mm3_s"), value_of(test, "at_c")
+    if limit is None or at_c is None:
+        return melting.hard
+    there = melting_of(polymer, hot_end, at_c, spread, rules.room_c, flow, rules.core_short_pct / 100.0)
+    return melting.hard if there is None else limit * melting.hard / there.hard

@@ -1,0 +1,75 @@
+"""Bench 70: the weld over what can be set, heat along the height; what each lever buys, and what was measured."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHeaderView
+
+from kaustos.app.pictures import views_of
+from kaustos.app.welds import LEVER_HEADINGS, lever_rows
+from kaustos.core.review.heat import LEVERS, WeldLever
+from kaustos.ui.benches.bench import Bench
+from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.benches.measuring import RatioPage
+from kaustos.ui.benches.switches import switches
+from kaustos.ui.benches.weld_map import WeldMapPicture
+from kaustos.ui.desk import Desk
+from kaustos.ui.faults import guarded
+from kaustos.ui.following import Following
+from kaustos.ui.forms import Form
+
+FIELDS = ("heat.chamber_c", "melt.nozzle_c", "heat.fan_pct", "heat.least_layer_s", "heat.soak_min", "plate.copies")
+
+
+class HeatBench(Bench):
+    """Air, fan and times; maps and profile; levers, the ratio that was measured, figures."""
+
+    def __init__(self, desk: Desk) -> None:
+        self.form = Form(desk, FIELDS)
+        super().__init__(desk, "heat", self.form, WeldMapPicture(desk))
+        names = views_of("heat")
+        self.views, row = switches(names, lambda place: self.picture.look_at(names[place]))
+        self.column.insertLayout(self.column.indexOf(self.picture), row)
+        self.levers = WeldLeverTable(desk)
+        self.ratio = RatioPage(desk)
+        self.switches = self.turn_pages({"Levers": self.levers, "Measured": self.ratio, "Figures": self.figures})
+
+    def show_field(self, path: str) -> bool:
+        """Lead to an input."""
+        return self.form.show_field(path)
+
+
+class WeldLeverTable(Following, PlainTable):
+    """What each lever would do to the weld; Enter pulls one."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(LEVER_HEADINGS)
+        self._desk = desk
+        self._shown: tuple[WeldLever, ...] = ()
+        self.setAccessibleName("What each lever would do to the weld")
+        header = self.horizontalHeader()
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        for column, width in ((1, 54), (2, 44), (3, 48), (4, 80), (5, 46)):
+            header.resizeSection(column, width)
+        self.doubleClicked.connect(lambda index: self.take(index.row()))
+        self.follow_desk(desk)
+
+    def refresh(self) -> None:
+        """Follow what was tried."""
+        if not self._desk.has_recipe:
+            return
+        found = self._desk.context.results.get(LEVERS)
+        self._shown = found.levers if found is not None else ()
+        rows = lever_rows(self._shown, self._desk.wording)
+        waiting = "computing" if found is None else "Set nozzle, bead and machine to see what helps"
+        self.show_rows(rows or [(waiting, "", "", "", "", "")])
+
+    def take(self, row: int) -> None:
+        """Pull the lever of a row."""
+        if row < len(self._shown):
+            self._desk.apply(self._shown[row].remedy)
+
+    @guarded()
+    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
+            self.take(self.currentRow())
+            return
+        super().keyPressEvent(event)
