@@ -28,6 +28,8 @@ BLOCK = {"brief.size_x_mm": 150.0, "brief.size_y_mm": 120.0, "brief.size_z_mm": 
 NO_PLATE = {"context.plate": None}  # then the polymer's usual window stands
 TALL = {"brief.size_x_mm": 12.0, "brief.size_y_mm": 12.0, "brief.size_z_mm": 120.0, "plate.anchor": "none"}
 ON_GLASS = {"context.plate": "plate_g2"}
+SMALL = {"brief.size_x_mm": 40.0, "brief.size_y_mm": 40.0}
+TIP = {"brief.size_x_mm": 8.0, "brief.size_y_mm": 8.0, "brief.size_z_mm": 60.0, "heat.least_layer_s": 0.0}
 THIN = attrs.evolve(RECORDS.tables["parts"]["part_head"].shape, thinnest_mm=0.3)
 HANGS = attrs.evolve(THIN, thinnest_mm=3.0, shadow_mm2=3000.0, contact_mm2=450.0)
 BODIES = attrs.evolve(RECORDS.tables["parts"]["part_head"].shape, gap_mm=0.1)
@@ -60,6 +62,18 @@ JUMPED = tuple(GapOffset(offset_mm=each, at_utc=f"2026-02-0{n}T08:00:00Z") for n
 STEPS_OF_50 = tuple(PanelField(path=path, step=50.0 if path == "melt.nozzle_c" else None)
                     for path in ("first_layer.bed_c", "plate.bed_c", "first_layer.nozzle_c", "melt.nozzle_c",
                                  "heat.chamber_c"))  # fmt: skip
+
+
+def measured(kind, machine, lot, **values):
+    """A calibration of a machine with one lot."""
+    return {"calibrations/m": Calibration(id="m", machine=machine, kind=kind, lot=lot, values=values,
+                                          done_utc="2026-02-20T08:00:00Z")}  # fmt: skip
+
+
+def ran(machine, polymer):
+    """The last run of a machine was of a polymer."""
+    return {"runs/r": Run(id="r", card=GUIDE, revision=1.0, machine=machine, polymer=polymer, outcome="good",
+                          started_utc="2026-03-01T08:00:00Z")}  # fmt: skip
 
 
 def grid(sag, tilt, plate_c=158.0):
@@ -162,6 +176,33 @@ CASES = {
     "first_layer.bead.narrow": (GUIDE, "beck", {"first_layer.width_mm": 0.3}, {}),
     "first_layer.speed.fast": (GUIDE, "beck", {"first_layer.speed_mm_s": 60.0}, {}),
     "first_layer.look.nobody": (SHELL, "tarn", {"first_layer.look_by": ""}, {"first_layer.look_by": "M. Thwaite"}),
+    "melt.bead.thinner_than_high": (GUIDE, "beck", {"melt.width_mm": 0.15}, {}),
+    "melt.bead.narrow": (GUIDE, "beck", {"melt.width_mm": 0.35}, {}),
+    "melt.bead.wide": (GUIDE, "beck", {"melt.width_mm": 0.9}, {}),
+    "melt.layer.over_bore": (GUIDE, "beck", {"melt.height_mm": 0.41, "melt.width_mm": 0.8}, {}),
+    "melt.layer.drags": (GUIDE, "beck", {"melt.height_mm": 0.05}, {}),
+    "melt.layer.remainder": (GUIDE, "beck", SMALL | {"brief.size_z_mm": 10.1}, SMALL | {"brief.size_z_mm": 10.0}),
+    "melt.wall.vanishes": (SHELL, "tarn", {"parts/part_head/shape": THIN}, {}),
+    "melt.wall.residual": (SHELL, "tarn", {}, {"melt.width_mm": 0.75}),
+    "melt.flow.beyond": (GUIDE, "beck", {"melt.speed_mm_s": 400.0}, {}),
+    "melt.flow.core_cold": (GUIDE, "beck", {"melt.speed_mm_s": 115.0}, {}),
+    "melt.speed.above_polymer": (BRACKET, "gill", {"melt.speed_mm_s": 70.0}, {}),
+    "melt.residence.ages": (GUIDE, "beck", {"melt.pause_min": 60.0}, {"melt.pause_min": 1.0}),
+    "melt.change.no_window": (RING, "crag", ran("crag", "pva"), ran("crag", "peek")),
+    "melt.change.due": (RING, "crag", ran("crag", "pekk_a"), ran("crag", "peek")),
+    "melt.multiplier.off": (SHELL, "tarn", measured("multiplier", "tarn", "lot_h117", multiplier=0.9, half=0.01),
+                            measured("multiplier", "tarn", "lot_h117", multiplier=0.96, half=0.01)),
+    "melt.multiplier.odd": (GUIDE, "beck", {"melt.multiplier": 0.7}, {"melt.multiplier": 0.95}),
+    "melt.ladder.away": (SHELL, "tarn", measured("ladder", "tarn", "lot_h117", best_c=375.0, low_c=370.0, high_c=380.0),
+                         measured("ladder", "tarn", "lot_h117", best_c=365.0, low_c=360.0, high_c=370.0)),
+    "heat.weld.weak": (SHELL, "tarn", {"heat.chamber_c": 40.0}, {}),
+    "heat.weld.doubtful": (SHELL, "tarn", {"heat.chamber_c": 78.0}, {"heat.chamber_c": 89.0}),
+    "heat.weld.unproven": (RING, "crag", {}, measured("across", "crag", "lot_k008", ratio=0.7, ratio_half=0.1)),
+    "heat.weld.water_unknown": (GUIDE, "beck", {"stock.dryer_c": None, "stock.dryer_h": None, "lot.stays": ()}, {}),
+    "heat.layer.too_hot": (GUIDE, "beck", TIP, TIP | {"heat.least_layer_s": 60.0}),
+    "heat.fan.too_much": (SHELL, "tarn", {"heat.fan_pct": 80.0}, {}),
+    "heat.fan.too_little": (GUIDE, "beck", {"heat.fan_pct": 0.0}, {"heat.fan_pct": 30.0}),
+    "heat.soak.short": (SHELL, "tarn", {"heat.soak_min": 5.0}, {"heat.soak_min": 600.0}),
     "brief.part.broken": (SHELL, "tarn", {"parts/part_head/broken": ("2 edges have but one face",)}, {}),
     "brief.part.thin_wall": (SHELL, "tarn", {"parts/part_head/shape": THIN}, {}),
     "brief.part.cut_through": (RING, "crag", {"part.stock_mm": 4.8}, {"part.stock_mm": 1.0}),
@@ -171,6 +212,8 @@ CASES = {
     "brief.part.twin_apart": (BLADE, "crag", {"plate.copies": 1.0}, {"plate.copies": 2.0}),
     "brief.value.outside": (SHELL, "crag", {"brief.service_c": 2000.0}, {"brief.service_c": 120.0}),
     "plate.value.outside": (SHELL, "tarn", {"plate.stands_c": 2000.0}, {"plate.stands_c": 200.0}),
+    "melt.value.outside": (SHELL, "tarn", {"melt.nozzle_c": 1500.0}, {}),
+    "heat.value.outside": (SHELL, "tarn", {"heat.chamber_c": 1500.0}, {}),
     "first_layer.value.outside": (SHELL, "tarn", {"first_layer.nozzle_c": 1500.0}, {}),
     "stock.value.outside": (BRACKET, "gill", {"stock.dryer_c": 374.0}, {"stock.dryer_c": 90.0}),
     "machine.value.outside": (SHELL, "crag", {"machine.plate.heater.max_c": 1500.0},

@@ -39,6 +39,7 @@ MELT = Area(
     _of("gaps", 0.04, 0.01, 0.10, "1", "share of a section that stays open between beads at a multiplier of 1"),
     _of("odd_low", 0.85, 0.82, 0.88, "1", "multiplier below which something else is wrong"),
     _of("odd_high", 1.10, 1.07, 1.15, "1", "multiplier above which something else is wrong"),
+    _of("multiplier", 0.95, 0.9, 1.0, "×", "multiplier that is usually right, where none was measured with the spool"),
     _of("multiplier_off", 0.03, 0.02, 0.05, "1", "distance of a multiplier to the measured one that shows in a wall"),
     _of("flushes", 20.0, 10.0, 35.0, "K", "above where it begins to flow a melt carries another one out"),
     _of("purge_zones", 3.0, 2.0, 5.0, "1", "melt zones of new filament that carry the old one out"),

@@ -13,7 +13,7 @@ CELLS = 6  # in a layer
 FINE = 6  # layers at the top that are divided; below them each layer is one cell
 FOLLOWING = 3  # layers laid over the next one while the face is still watched
 FIRST_TIMES, LATER_TIMES = 24, 8  # at which the face is looked at while a layer is laid
-LEFT = 2e-3  # share of a disturbance from below that counts as none
+LEFT = 1e-2  # share of a disturbance from below that counts as none
 FAR_FILM = 10.0  # taken for how deep it matters, so that it is as deep for every film [W/m^2/K]
 _POLES = 14
 BOLTZMANN, KELVIN = 5.670374419e-8, 273.15  # [W/m^2/K^4]
@@ -128,6 +128,32 @@ def film_nodes(least: float, most: float, count: int = 6) -> Array:
     return np.asarray(np.exp((low + high) / 2.0 + (high - low) / 2.0 * np.cos(angle)))
 
 
+def fades(stack: Stack) -> tuple[float, float]:
+    """How quickly a disturbance from below fades with height, and how quickly the section itself cools with depth.
+
+    Parameters
+    ----------
+    stack : Stack
+        The growing section [m, s]
+
+    Returns
+    -------
+    tuple of float
+        Both as a rate over height [1/m]
+
+    Notes
+    -----
+    A fin that grows: where it grows more slowly than heat spreads the plate reaches up as in a fin at rest, else it
+    falls behind, as in a half-space from which one walks away. Below its top the section cools by the root of
+    diffusivity k^2 + speed k = loss. Both with a low film, so that what is left out is as little for every film.
+    """
+    spread, loss = stack.conductivity / stack.heat, max(FAR_FILM * stack.edge / stack.heat, 1e-6)
+    speed = stack.layer / stack.period
+    cools = (math.sqrt(speed**2 + 4.0 * spread * loss) - speed) / (2.0 * spread)
+    slow = speed < 2.0 * math.sqrt(spread * loss)
+    return (math.sqrt(loss / spread) if slow else speed / (4.0 * spread) + loss / speed), cools
+
+
 def far_layers(stack: Stack) -> int:
     """How many layers below a face still matter to it.
 
@@ -139,23 +165,14 @@ def far_layers(stack: Stack) -> int:
     Returns
     -------
     int
-        Layers after which the plate, and the beginning, are forgotten [-]
-
-    Notes
-    -----
-    A fin that moves with the top: what comes back of a disturbance falls with depth by both roots of
-    diffusivity k^2 + speed k = loss.
+        Layers after which the beginning is forgotten [-]
 
     Examples
     --------
     >>> far_layers(Stack(layer=2e-4, period=15.0, below=500, conductivity=0.2, heat=1.9e6, edge=2 / 6e-4))
-    38
+    31
     """
-    spread = stack.conductivity / stack.heat
-    loss = FAR_FILM * stack.edge / stack.heat
-    speed = stack.layer / stack.period
-    reach = spread / math.sqrt(speed**2 + 4.0 * spread * max(loss, 1e-6))
-    return max(math.ceil(-math.log(LEFT) * reach / stack.layer), FINE + 2)
+    return max(math.ceil(-math.log(LEFT) / sum(fades(stack)) / stack.layer), FINE + 2)
 
 
 def responses(stack: Stack, films: ArrayLike) -> Responses:
@@ -183,7 +200,7 @@ def responses(stack: Stack, films: ArrayLike) -> Responses:
     film = np.atleast_1d(np.asarray(films, float))
     below = min(stack.below, far_layers(stack))
     sees_plate = below == stack.below
-    fields = _Fields(stack, film, 2 if sees_plate else 1)
+    fields = _Fields(stack, film, sees_plate=sees_plate)
     for _ in range(below):
         fields.lay()
         if fields.layers < below:
@@ -196,21 +213,25 @@ def responses(stack: Stack, films: ArrayLike) -> Responses:
         since = stack.period * np.geomspace(1e-3, 1.0, LATER_TIMES if over else FIRST_TIMES)
         seen.append(fields.face(fields.pass_time(since), over + 1))
     face = np.concatenate(seen, axis=2)
-    none = np.zeros_like(face[0])
+    far = np.full(film.size, math.exp(-fades(stack)[0] * stack.below * stack.layer))  # of the plate, as in a fin
     return Responses(
-        films=film, times=times, melt=face[0], plate=face[1] if sees_plate else none,
-        skin_melt=skin[0], skin_plate=skin[1] if sees_plate else none[:, 0],
-        end_melt=end[0], end_plate=end[1] if sees_plate else none[:, 0],
+        films=film, times=times, melt=face[0],
+        plate=face[1] if sees_plate else np.broadcast_to(far[:, None], face[0].shape),
+        skin_melt=skin[0], skin_plate=skin[1] if sees_plate else far,
+        end_melt=end[0], end_plate=end[1] if sees_plate else far,
     )  # fmt: skip
 
 
 class _Fields:
-    """Temperatures of the unit problems for each film, cell by cell from the plate up; grows by ``lay``."""
+    """Temperatures of the unit problems for each film, cell by cell from below up; grows by ``lay``.
 
-    def __init__(self, stack: Stack, films: Array, problems: int) -> None:
-        self._stack, self._films = stack, films
+    Far from the plate only melt is followed, and the foot is shut to heat: what lies below cools as slowly.
+    """
+
+    def __init__(self, stack: Stack, films: Array, *, sees_plate: bool) -> None:
+        self._stack, self._films, self._sees_plate = stack, films, sees_plate
         self.layers = 0
-        self._now = np.zeros((problems, films.size, 0))
+        self._now = np.zeros((2 if sees_plate else 1, films.size, 0))
 
     @property
     def _sizes(self) -> Array:
@@ -235,7 +256,7 @@ class _Fields:
         """Temperatures at moments after now, the last of which becomes now: moment, problem, film, cell."""
         rates, source = self._rates()
         steady = np.zeros_like(self._now)
-        if len(steady) > 1:
+        if self._sees_plate:
             steady[1] = -_solved(rates, source[None])[0]
         gone = self._now - steady
         found = steady + _decayed(rates, gone, since)
@@ -249,7 +270,7 @@ class _Fields:
         n, films = size.size, self._films
         below, above = np.zeros(n), np.zeros(n)
         below[1:], above[:-1] = between / size[1:], between / size[:-1]
-        foot = stack.conductivity / (0.5 * size[0]) / size[0]
+        foot = stack.conductivity / (0.5 * size[0]) / size[0] if self._sees_plate else 0.0
         top = 1.0 / (1.0 / films + 0.5 * size[-1] / stack.conductivity) / size[-1]
         middle = np.tile(-(below + above), (films.size, 1)) - (films * stack.edge)[:, None]
         middle[:, 0] -= foot

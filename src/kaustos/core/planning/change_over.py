@@ -59,7 +59,8 @@ def change_over(
 
     Notes
     -----
-    Common is what lies well above where both begin to flow, and below both likely starts of decomposition. A cling or a thicker melt that was there before takes twice the purge.
+    Common is what lies well above where both begin to flow, and below both likely starts of decomposition. A rubbery
+    or thicker melt that was there before takes twice the purge.
     """
     window = _window(old, new, reach_c)
     density = new.value("density_g_cm3")

@@ -72,6 +72,27 @@ def layer_times(shape: Shape, pace: Pace) -> LayerTimes:
     )
 
 
+def layers_at(times: LayerTimes, high_mm: float, layer_mm: float) -> Array:
+    """How many layers each section stands for.
+
+    Parameters
+    ----------
+    times : LayerTimes
+        Sections along the height [mm]
+    high_mm : float
+        Height of the part [mm]
+    layer_mm : float
+        Height of a layer [mm]
+
+    Returns
+    -------
+    ndarray
+        Layers, together as many as the part has [1]
+    """
+    spans = np.gradient(times.height_mm) if times.height_mm.size > 1 else np.ones(1)
+    return np.asarray(spans / spans.sum() * high_mm / layer_mm)
+
+
 @attrs.frozen(kw_only=True)
 class MoreTime:
     """One way to give layers the time they need."""
@@ -108,7 +129,7 @@ def more_time(shape: Shape, pace: Pace, needed_s: float, density_g_cm3: float) -
     found = layer_times(shape, pace)
     if not found.height_mm.size:
         return ()
-    layers = np.gradient(found.height_mm) / pace.height_mm if found.height_mm.size > 1 else np.ones(1)
+    layers = layers_at(found, shape.size_z_mm, pace.height_mm)
     short = np.maximum(needed_s - found.seconds, 0.0)
     minutes = float((short * layers).sum() / 60.0)
     least = float(found.seconds.min())

@@ -1,6 +1,7 @@
 """How strong the weld between two layers becomes: heat of the growing stack, chains or crystals, as draws."""
 
 import functools
+import math
 from collections.abc import Callable
 
 import attrs
@@ -24,7 +25,7 @@ from kaustos.core.records import Estimate, Polymer
 METHOD = "chains that heal, or contact that closes, in the heat of a stack of layers that grows"
 SOURCE = "Wool; Yang and Pitchumani (2002) for the law; heat data and films: estimates for generic polymers"
 FILMS = (4.0, 110.0)  # between which films of air and radiation lie [W/m^2/K]
-NODES = 9  # films that are solved for a map
+NODES = 10  # films that are solved for a map
 PERIODS = (0.8, 250.0)  # times of a layer that a map over time may show [s]
 PERIOD_NODES = 10
 
@@ -129,8 +130,34 @@ HEAT_RISES = 1.15  # mean heat capacity while a layer cools, over that at room h
 
 
 @functools.lru_cache(256)
-def unit_of(section: Section, conductivity: float, heat: float) -> Responses:
-    """Unit responses at one height for all films that can be, remembered.
+def unit_of(
+    section: Section, conductivity: float, heat: float, films: tuple[float, float] = FILMS, nodes: int = NODES
+) -> Responses:  # fmt: skip
+    """Unit responses at one height for all films between two, remembered.
+
+    Parameters
+    ----------
+    section : Section
+        Layer, time, edge [mm, s]
+    conductivity : float
+        Of the polymer [W/m/K]
+    heat : float
+        Density times specific heat [J/m^3/K]
+    films : tuple of float
+        Least and most [W/m^2/K]
+    nodes : int
+        Films that are solved [-]
+
+    Returns
+    -------
+    Responses
+        At nodes between the least and the most film [1]
+    """
+    return responses(stack_of(section, conductivity, heat), film_nodes(*films, nodes))
+
+
+def stack_of(section: Section, conductivity: float, heat: float) -> Stack:
+    """A section as a stack in SI units.
 
     Parameters
     ----------
@@ -143,18 +170,42 @@ def unit_of(section: Section, conductivity: float, heat: float) -> Responses:
 
     Returns
     -------
-    Responses
-        At nodes between the least and the most film [1]
+    Stack
+        The same [m, s]
     """
-    stack = Stack(
-        layer=section.layer_mm * 1e-3,
-        period=section.period_s,
-        below=max(section.below, 1),
-        conductivity=conductivity,
-        heat=heat,
-        edge=section.edge_mm * 1e3,
-    )
-    return responses(stack, film_nodes(*FILMS, NODES))
+    return Stack(
+        layer=section.layer_mm * 1e-3, period=section.period_s, below=max(section.below, 1),
+        conductivity=conductivity, heat=heat, edge=section.edge_mm * 1e3,
+    )  # fmt: skip
+
+
+def near_film(section: Section, conductivity: float, heat: float, film: float) -> Responses:
+    """Unit responses for films round a likely one, wide enough for its draws and for those of its neighbours.
+
+    Parameters
+    ----------
+    section : Section
+        Layer, time, edge [mm, s]
+    conductivity : float
+        Of the polymer [W/m/K]
+    heat : float
+        Density times specific heat [J/m^3/K]
+    film : float
+        Likely one [W/m^2/K]
+
+    Returns
+    -------
+    Responses
+        At few nodes [1]
+    """
+    step = math.floor(math.log(film / FILMS[0]) / math.log(RUNG))
+    low = FILMS[0] * RUNG**step
+    span = WELD["film"]
+    ends = (max(0.9 * low * span.low, FILMS[0] * 0.5), 1.1 * low * RUNG * span.high)
+    return unit_of(section, conductivity, heat, ends, POINT_NODES)
+
+
+RUNG, POINT_NODES = 1.6, 6
 
 
 def air_film(stirred: bool, fan: float) -> float:
@@ -221,8 +272,10 @@ def welded(
     """
     if not matter.is_known:
         return None
-    film = np.clip(films_over(air_film_w, air_c) * drawn("film", WELD["film"].band), *FILMS)
-    unit = unit_of(section, matter.conductivity, matter.heat).at(film)
+    likely_film = float(np.median(films_over(air_film_w, air_c)))
+    unit = near_film(section, matter.conductivity, matter.heat, likely_film)
+    film = films_over(air_film_w, air_c) * drawn("film", WELD["film"].band)
+    unit = unit.at(np.clip(film, unit.films[0], unit.films[-1]))
     over, plate = (melt_c - air_c), (plate_c - air_c)
     face = air_c[:, None] + over[:, None] * unit.melt + plate[:, None] * unit.plate
     skin = air_c + over * unit.skin_melt + plate * unit.skin_plate

@@ -4,11 +4,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHeaderView
 
 from kaustos.app.pictures import views_of
-from kaustos.app.welds import LEVER_HEADINGS, lever_rows
-from kaustos.core.review.heat import LEVERS, WeldLever
+from kaustos.app.welds import LEVER_HEADINGS, SCHOOL_HEADINGS, lever_rows, school_rows
+from kaustos.core.review.heat import LEVERS, School, WeldLever
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.measuring import RatioPage
+from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.benches.weld_map import WeldMapPicture
 from kaustos.ui.desk import Desk
@@ -29,8 +30,11 @@ class HeatBench(Bench):
         self.views, row = switches(names, lambda place: self.picture.look_at(names[place]))
         self.column.insertLayout(self.column.indexOf(self.picture), row)
         self.levers = WeldLeverTable(desk)
+        self.schools = SchoolTable(desk, self.picture)
         self.ratio = RatioPage(desk)
-        self.switches = self.turn_pages({"Levers": self.levers, "Measured": self.ratio, "Figures": self.figures})
+        self.switches = self.turn_pages(
+            {"Levers": self.levers, "Schools": self.schools, "Measured": self.ratio, "Figures": self.figures}
+        )
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
@@ -64,6 +68,41 @@ class WeldLeverTable(Following, PlainTable):
 
     def take(self, row: int) -> None:
         """Pull the lever of a row."""
+        if row < len(self._shown):
+            self._desk.apply(self._shown[row].remedy)
+
+    @guarded()
+    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
+            self.take(self.currentRow())
+            return
+        super().keyPressEvent(event)
+
+
+class SchoolTable(PlainTable):
+    """Wide beads and beads as the bore beside what is set; Enter takes one."""
+
+    def __init__(self, desk: Desk, picture: Picture) -> None:
+        super().__init__(SCHOOL_HEADINGS)
+        self._desk, self._picture = desk, picture
+        self._shown: tuple[School, ...] = ()
+        self.setAccessibleName("Schools of bead width")
+        header = self.horizontalHeader()
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        for column, width in ((1, 62), (2, 104), (3, 104), (4, 78), (5, 70)):
+            header.resizeSection(column, width)
+        self.doubleClicked.connect(lambda index: self.take(index.row()))
+        picture.shown.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Follow what was tried with the picture."""
+        record = self._picture.record
+        self._shown = record.schools if record is not None else ()
+        nothing = ("Set nozzle, bead and layer to compare", "", "", "", "", "")
+        self.show_rows(school_rows(self._shown, self._desk.wording) or [nothing])
+
+    def take(self, row: int) -> None:
+        """Lay beads as a school does."""
         if row < len(self._shown):
             self._desk.apply(self._shown[row].remedy)
 

@@ -1,16 +1,13 @@
 """Bench 60: beads in the wall, flow against what the head gives; schools, change-over, multiplier, ladders, route."""
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHeaderView, QVBoxLayout, QWidget
 
-from kaustos.app.welds import CHANGE_HEADINGS, ROUTE_HEADINGS, SCHOOL_HEADINGS, change_rows, route_rows, school_rows
-from kaustos.core.review.heat import SCHOOLS, School
+from kaustos.app.welds import CHANGE_HEADINGS, ROUTE_HEADINGS, change_rows, route_rows
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.measuring import LadderPage, MultiplierPage
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
-from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
 
@@ -24,55 +21,18 @@ class MeltBench(Bench):
     def __init__(self, desk: Desk) -> None:
         self.form = Form(desk, FIELDS)
         super().__init__(desk, "melt", self.form, Picture(desk, "melt"))
-        self.schools = SchoolTable(desk)
         self.change = ChangePage(desk)
         self.multiplier = MultiplierPage(desk)
         self.ladder = LadderPage(desk)
         self.route = RouteTable(desk)
         self.switches = self.turn_pages({
-            "Schools": self.schools, "Multiplier": self.multiplier, "Ladders": self.ladder, "Change over": self.change,
+            "Multiplier": self.multiplier, "Ladders": self.ladder, "Change over": self.change,
             "Route": self.route, "Figures": self.figures,
         })  # fmt: skip
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
         return self.form.show_field(path)
-
-
-class SchoolTable(Following, PlainTable):
-    """Wide beads and beads as the bore beside what is set; Enter takes one."""
-
-    def __init__(self, desk: Desk) -> None:
-        super().__init__(SCHOOL_HEADINGS)
-        self._desk = desk
-        self._shown: tuple[School, ...] = ()
-        self.setAccessibleName("Schools of bead width")
-        header = self.horizontalHeader()
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for column, width in ((1, 62), (2, 104), (3, 104), (4, 78), (5, 70)):
-            header.resizeSection(column, width)
-        self.doubleClicked.connect(lambda index: self.take(index.row()))
-        self.follow_desk(desk)
-
-    def refresh(self) -> None:
-        """Follow what was tried."""
-        if not self._desk.has_recipe:
-            return
-        found = self._desk.context.results.get(SCHOOLS)
-        self._shown = found or ()
-        self.show_rows(school_rows(self._shown, self._desk.wording) or [("computing", "", "", "", "", "")])
-
-    def take(self, row: int) -> None:
-        """Lay beads as a school does."""
-        if row < len(self._shown):
-            self._desk.apply(self._shown[row].remedy)
-
-    @guarded()
-    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
-            self.take(self.currentRow())
-            return
-        super().keyPressEvent(event)
 
 
 class ChangePage(Following, QWidget):

@@ -7,7 +7,7 @@ layer needs.
 from kaustos.core.review.heat.case import HeatCase, heat_case
 from kaustos.core.review.heat.codes import CODES
 from kaustos.core.review.heat.drawing import HeatPicture, HeightProfile, WeldMap, picture, weld_map
-from kaustos.core.review.heat.judgement import HEAVY, LEVERS, SCHOOLS, review
+from kaustos.core.review.heat.judgement import HEAVY, LEVERS, review
 from kaustos.core.review.heat.levers import WeldLever
 from kaustos.core.review.heat.schools import School
 
@@ -15,7 +15,6 @@ __all__ = [
     "CODES",
     "HEAVY",
     "LEVERS",
-    "SCHOOLS",
     "HeatCase",
     "HeatPicture",
     "HeightProfile",

@@ -12,6 +12,7 @@ from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import Context
 from kaustos.core.review.heat.case import HeatCase, heat_case, section_at
 from kaustos.core.review.heat.layers import end_of, softness_of
+from kaustos.core.review.heat.schools import School, schools_of
 from kaustos.core.review.melt.case import melt_case
 from kaustos.core.review.zones import window_of
 
@@ -64,6 +65,7 @@ class HeatPicture:
 
     maps: dict[str, WeldMap]
     profile: HeightProfile | None
+    schools: tuple[School, ...]
     why_not: str  # what is missing for a map
 
     @property
@@ -80,7 +82,8 @@ def picture(recipe: Recipe, context: Context) -> HeatPicture:
     )
     maps = {along: weld_map(recipe, context, along) for along in ("chamber", "layer", "speed")} if ready else {}
     why = "" if ready else "Choose a polymer and set the nozzle to see how its layers weld."
-    return HeatPicture({key: each for key, each in maps.items() if each is not None}, _profile(case), why)
+    schools = schools_of(recipe, context) if ready else ()
+    return HeatPicture({key: each for key, each in maps.items() if each is not None}, _profile(case), schools, why)
 
 
 def weld_map(recipe: Recipe, context: Context, along: str) -> WeldMap | None:
@@ -105,7 +108,7 @@ def weld_map(recipe: Recipe, context: Context, along: str) -> WeldMap | None:
     chamber = window_of(polymer, "chamber")
     ends = polymer.value("decomposition_c")
     heats = np.linspace(float(y[0]), float(y[-1]), FLOWS)
-    hard = np.array([_hard(with_value(recipe, "melt.nozzle_c", float(each)), context) for each in heats])
+    hard = _hard_over(recipe, context, heats)
     flow_x, above = _flow_limit(along, case, heats, hard)
     point = {"chamber": case.air_likely_c, "layer": section.period_s, "speed": case.melt.speed_mm_s}[along]
     return WeldMap(
@@ -211,9 +214,10 @@ def _contour(share: Array, y: Array, level: float) -> Array:
     return np.where(none, np.nan, np.where(first == 0, y[0], found))
 
 
-def _hard(recipe: Recipe, context: Context) -> float:
-    found = melt_case(recipe, context).hard_mm3_s
-    return float(np.median(found)) if found is not None else np.nan
+def _hard_over(recipe: Recipe, context: Context, nozzles: Array) -> Array:
+    """What the head gives at each nozzle; melt cases are remembered, so that every map asks anew for nothing."""
+    found = [melt_case(with_value(recipe, "melt.nozzle_c", float(each)), context).hard_mm3_s for each in nozzles]
+    return np.array([np.nan if each is None else float(np.median(each)) for each in found])
 
 
 def _flow_limit(along: str, case: HeatCase, heats: Array, hard: Array) -> tuple[Array | None, float | None]:

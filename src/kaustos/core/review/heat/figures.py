@@ -1,9 +1,8 @@
 """The figures of operation 70, and what its tile says."""
 
-import numpy as np
-
 from kaustos.core.estimates import WELD
 from kaustos.core.planning.draws import estimate
+from kaustos.core.planning.layer_times import layers_at
 from kaustos.core.planning.welding import METHOD, SOURCE
 from kaustos.core.records import Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
@@ -117,10 +116,10 @@ def _layers(case: HeatCase) -> tuple[Figure, ...]:
 
 
 def _hours(case: HeatCase) -> float | None:
-    times = case.times
-    if times is None or times.seconds.size < 2:
+    times, shape = case.times, case.melt.shape
+    if times is None or shape is None or not times.seconds.size:
         return None
-    return float((times.seconds * np.gradient(times.height_mm)).sum() / case.pace.height_mm / 3600.0)
+    return float((times.seconds * layers_at(times, shape.size_z_mm, case.pace.height_mm)).sum() / 3600.0)
 
 
 def _air(case: HeatCase, recipe: Recipe, context: Context) -> tuple[Figure, ...]:

@@ -7,13 +7,11 @@ from kaustos.core.review.heat.figures import figures_of, tile_of
 from kaustos.core.review.heat.findings import findings_of, weld_caps
 from kaustos.core.review.heat.levers import TRIED, tried
 from kaustos.core.review.heat.questions import questions_of
-from kaustos.core.review.heat.schools import schools_of
 from kaustos.core.review.making import conclude, offered
 
 NUMBER = 70
 LEVERS = "heat.levers"  # among the heavy results: every lever with what it does
-SCHOOLS = "heat.schools"  # beads by both schools, tried: shown on the bench of operation 60
-HEAVY = (Heavy(key=LEVERS, compute=tried), Heavy(key=SCHOOLS, compute=schools_of))
+HEAVY = (Heavy(key=LEVERS, compute=tried),)
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:

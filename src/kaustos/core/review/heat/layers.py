@@ -4,8 +4,8 @@ import attrs
 import numpy as np
 
 from kaustos.core.memo import by_identity
-from kaustos.core.physics.layers import Stack, responses
-from kaustos.core.planning.welding import Matter, Section, films_over, least_period
+from kaustos.core.physics.layers import responses
+from kaustos.core.planning.welding import Matter, Section, films_over, least_period, near_film, stack_of
 from kaustos.core.review.heat.case import HeatCase
 
 LEAST_S, MOST_S = 0.5, 300.0
@@ -56,13 +56,9 @@ def end_of(
     matter: Matter, section: Section, period_s: float, melt_c: float, air_c: float, plate_c: float, film: float
 ) -> float:
     """Temperature of a layer as the next one comes [°C], for a time of a layer [s]."""
-    stack = Stack(
-        layer=section.layer_mm * 1e-3,
-        period=period_s,
-        below=max(section.below, 1),
-        conductivity=matter.conductivity,
-        heat=matter.heat,
-        edge=section.edge_mm * 1e3,
-    )
-    unit = responses(stack, films_over(film, air_c))
+    film_w = float(films_over(film, air_c))
+    if period_s == section.period_s:
+        unit = near_film(section, matter.conductivity, matter.heat, film_w).at(film_w)
+    else:
+        unit = responses(stack_of(attrs.evolve(section, period_s=period_s), matter.conductivity, matter.heat), film_w)
     return air_c + (melt_c - air_c) * float(unit.end_melt[0]) + (plate_c - air_c) * float(unit.end_plate[0])

@@ -113,14 +113,14 @@ def _heats(recipe: Recipe, context: Context) -> Iterator[Set]:
         context.machine,
     )
     if nozzle is not None and most is not None:
-        for target in sorted({min(nozzle + step, most) for step in (5.0, 10.0, 20.0)}):
+        for target in sorted({min(nozzle + step, most) for step in (10.0, 20.0)}):
             if target > nozzle:
                 yield Set("Nozzle at {target:temperature}", {"melt.nozzle_c": target}, {"target": target})
     _, high = window_of(context.polymer, "chamber")
     if air is not None and high is not None and machine is not None and is_chamber_heated(machine):
         top = reach_through(machine, "chamber", context.rules, None).low_c
         limit = min(high.value, top) if top is not None else high.value
-        for target in sorted({min(air + step, float(int(limit))) for step in (10.0, 20.0, 40.0)}):
+        for target in sorted({min(air + step, float(int(limit))) for step in (10.0, 30.0)}):
             if target > air:
                 yield Set("Chamber at {target:temperature}", {"heat.chamber_c": target}, {"target": target})
     fan = recipe.heat.fan_pct
@@ -135,11 +135,11 @@ def _beads(recipe: Recipe, context: Context) -> Iterator[Set]:
     width, height = recipe.melt.width_mm, recipe.melt.height_mm
     if not bore or width is None or height is None:
         return
-    for wide in (1.4, MELT["wide_school"].value):
+    for wide in (MELT["wide_school"].value,):
         target = round(wide * bore, 2)
         if target > width * 1.05:
             yield Set("Beads of {wide:length}", {"melt.width_mm": target}, {"wide": target})
-    for share in (0.4, 0.6):
+    for share in (0.6,):
         target = round(share * bore, 2)
         if target > height * 1.1 and width >= 1.6 * target:
             yield Set("Layers of {high:length}", {"melt.height_mm": target}, {"high": target})
@@ -149,7 +149,7 @@ def _times(recipe: Recipe, context: Context) -> Iterator[Set]:
     speed, copies = recipe.melt.speed_mm_s, recipe.plate.copies
     most = context.polymer.value("speed_most_mm_s") if context.polymer is not None else None
     if speed is not None:
-        for factor in (0.7, 1.3, 1.6):
+        for factor in (0.7, 1.5):
             target = float(round(speed * factor))
             if most is None or target <= max(most.value, speed):
                 yield Set("Speed {speed:speed}", {"melt.speed_mm_s": target}, {"speed": target})

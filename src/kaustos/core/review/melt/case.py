@@ -108,7 +108,7 @@ def _case(
     found = {kind: measured_of(calibrations, kind, lots) for kind in ("multiplier", "ladder", "flow")}
     commanded = melt.multiplier if melt.multiplier is not None else 1.0
     right = value_of(found["multiplier"], "multiplier")
-    filled = commanded / right if right else 1.0
+    filled = commanded / right if right else min(commanded / MELT["multiplier"].value, 1.0)
     is_bead = width >= height
     bead = bead_section(width, height) if is_bead else None
     flow = bead * commanded * speed if bead is not None else None

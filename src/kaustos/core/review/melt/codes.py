@@ -139,8 +139,8 @@ CODES = (
     Code(
         "melt.change.no_window",
         "stop",
-        "{old:text} was the last in this hot end. To flush it {low:temperature} are wanted; one of the two decomposes from "
-        "{high:temperature} on: no heat flushes {old:text} with {polymer:text}.",
+        "{old:text} was the last in this hot end. To flush it {low:temperature} are wanted; one of the two decomposes "
+        "from {high:temperature} on: no heat flushes {old:text} with {polymer:text}.",
         "What stays of the old one chars in the new one, or the new one decomposes before the old one flows.",
         "Nozzle windows and starts of decomposition",
         LOST,
