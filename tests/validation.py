@@ -13,6 +13,7 @@ import attrs
 
 from tests.bond_practice import bond_lines
 from tests.machine_practice import machine_lines
+from tests.weld_practice import weld_lines
 
 TARGET = Path(__file__).parents[1] / "docs" / "validation.md"
 
@@ -327,8 +328,59 @@ def _machine() -> list[Check]:
     ]  # fmt: skip
 
 
+def _melt() -> list[Check]:
+    import math
+
+    import numpy as np
+
+    from kaustos.core.physics.flow import flow_for_core, melt_exit, nozzle_pressure
+    from kaustos.core.physics.layers import Stack, film_of, responses
+    from kaustos.core.physics.weld import crystallised, healed
+    from kaustos.core.planning.bead import bead_section, wall_of
+
+    alpha, zone = 1.1e-7, 0.012
+    flow = alpha * zone * math.pi / 0.4
+    missing = 4.0 / 2.404826**2 * math.exp(-(2.404826**2) * 0.4)
+    times = np.linspace(0.0, 3.0, 40)
+    tau = 1e9 * 10.0 ** (-17.44 * 55.0 / 106.6)
+    slow = Stack(layer=2e-4, period=30.0, below=60, conductivity=0.2, heat=1.9e6, edge=2.0 / 6e-4)
+    found = responses(slow, 12.0)
+    fin = Stack(layer=2e-4, period=4000.0, below=20, conductivity=0.2, heat=1.9e6, edge=400.0)
+    m = math.sqrt(15.0 * 400.0 / 0.2)
+    biot = 15.0 / (0.2 * m)
+    top, z = 21 * 2e-4, 20 * 2e-4
+    still = (math.cosh(m * (top - z)) + biot * math.sinh(m * (top - z))) / (
+        math.cosh(m * top) + biot * math.sinh(m * top)
+    )
+    return [
+        Check("Melt leaves at [°C]", "rod in a hot tube, Fo = 0.4", "first term of Carslaw and Jaeger's series",
+              240.0 - 220.0 * missing, lambda: float(melt_exit(240.0, 20.0, flow, alpha, zone)), 1e-4),
+        Check("Flow for a core 5 % short [mm³/s]", "1.1e-7 m²/s, 12 mm", "5.783 pi a L / ln(1.602/0.05)",
+              5.783186 * math.pi * alpha * zone / math.log(1.601974 / 0.05) * 1e9,
+              lambda: 1e9 * float(flow_for_core(0.05, alpha, zone)), 1e-6),
+        Check("Pressure of a land [MPa]", "Newtonian, 200 Pa s, 5 mm³/s, 0.4 x 0.8 mm", "Hagen and Poiseuille",
+              128.0 * 200.0 * 0.8e-3 * 5e-9 / (math.pi * 0.4e-3**4) / 1e6,
+              lambda: float(nozzle_pressure(5e-9, 0.4e-3, 0.8e-3, 200.0, 1.0, entry=0.4e-3)) / 1e6, 1e-6),
+        Check("Section of a bead [mm²]", "0.7 x 0.3 mm", "stadium by hand", 0.4 * 0.3 + math.pi * 0.09 / 4.0,
+              lambda: bead_section(0.7, 0.3), 1e-9),
+        Check("Wall of three lines [mm]", "0.7 x 0.3 mm", "by hand", 0.7 + 2 * (0.7 - 0.3 * (1 - math.pi / 4)),
+              lambda: wall_of(3, 0.7, 0.3), 1e-9),
+        Check("Degree of healing", "55 K above glass for 3 s", "fourth root of time over Wool's time",
+              (3.0 / tau) ** 0.25, lambda: float(healed(times, np.full(40, 160.0), 105.0)) / 1e9**0.25, 1e-9),
+        Check("Relative crystallinity", "rate 0.05/s, 20 s, exponent 3", "Avrami's law", 1.0 - math.exp(-1.0),
+              lambda: float(crystallised(np.linspace(0.0, 20.0, 9), np.full(9, 0.05), 3.0)[-1]), 1e-6),
+        Check("Face of two layers", "at first, far from the plate", "two half-spaces in contact: the mean",
+              0.5 * (1.0 + float(found.skin_melt[0])), lambda: float(found.melt[0][0]), 1e-2),
+        Check("Warmth of a plate in a part", "20 layers up, at rest", "fin with a cooled tip", still,
+              lambda: float(responses(fin, 15.0).plate[0][23]), 1e-2),
+        Check("Film [W/m²/K]", "still air, 20 °C", "8 and Stefan's law at 45 K more",
+              8.0 + 0.95 * 5.670374e-8 * (338.15**4 - 293.15**4) / 45.0, lambda: float(film_of(8.0, 20.0)), 1e-6),
+    ]  # fmt: skip
+
+
 GROUPS: list[Callable[[], list[Check]]] = [
     _units, _shares, _service, _money, _air, _strand, _polymer, _warming, _scale, _machine, _bond,
+    _melt,
 ]  # fmt: skip
 
 
@@ -353,7 +405,7 @@ def document() -> str:
         f"| {each.tolerance:.1g} |"
         for each in checks()
     ]
-    return "\n".join([*lines, *_practice(), *machine_lines(), *bond_lines()]) + "\n"
+    return "\n".join([*lines, *_practice(), *machine_lines(), *bond_lines(), *weld_lines()]) + "\n"
 
 
 if __name__ == "__main__":

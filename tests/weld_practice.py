@@ -77,3 +77,39 @@ def _grade(polymer, share):
     """By the shop's limits; what rests on an index is reduced at best."""
     grade = "functional" if share >= 0.5 else "reduced" if share >= 0.3 else "decorative"
     return "reduced" if grade == "functional" and not polymer.is_glassy else grade
+
+
+FLOW_NOTE = "usual largest flow of common heads with 1.75 mm filament, practice"
+
+
+def weld_lines():
+    """The tables as lines of a page."""
+    from tests.core.planning.test_melting import PRACTICE
+
+    found = rows()
+    lines = [
+        "", "## Welds beside practice", "",
+        "Share of the strength of the bulk across layers, likely, and the grade it leaves; F functional, R reduced,",
+        "D decorative. Two letters where shops differ. Small: layers of 15 s; large: layers of 60 s. What rests on the",
+        "index of a crystallising polymer is reduced at best. Where the grade is another than the trade's the row is",
+        f"marked; {len(differing(found))} are.", "",
+        "| polymer | " + " | ".join(COLUMNS) + " | the trade says |", "|---|" + "---|" * (len(COLUMNS) + 1),
+    ]  # fmt: skip
+    for row in found:
+        cells = [f"{100 * share:.0f} % {grade[0].upper()}" for share, grade in zip(row.shares, row.grades, strict=True)]
+        says = ", ".join(row.says)
+        lines.append(" | ".join(("| " + row.name, *cells, says + " |")))
+    headings = "| polymer | melt zone [mm] | bore [mm] | computed [mm³/s] | usual | ratio |"
+    lines += ["", "## Flow beside practice", "", f"Hard limit at mid window, beside the {FLOW_NOTE}.", ""]
+    lines += [headings, "|---|---|---|---|---|---|"]
+    for (name, zone, bore), usual, found_flow in _flows(PRACTICE):
+        lines.append(f"| {name} | {zone:g} | {bore:g} | {found_flow:.1f} | {usual:g} | {found_flow / usual:.2f} |")
+    return lines
+
+
+def _flows(practice):
+    from tests.core.planning.test_melting import HEAD, hard
+
+    for key, usual in practice.items():
+        name, zone, bore = key
+        yield key, usual, hard(name, attrs.evolve(HEAD, zone_mm=zone, bore_mm=bore))

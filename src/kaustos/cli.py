@@ -281,6 +281,23 @@ def after_command(
         typer.echo(booked, nl=bool(booked))
 
 
+@app.command("weld")
+def weld_command(
+    file: Annotated[Path, typer.Argument(help="Recipe file")],
+    machine: MachineOption = None,
+    workspace: WorkspaceOption = None,
+) -> None:
+    """Print how strong layers hold together, and what each lever buys of it, the best first, tab-separated."""
+    from kaustos.app.report import review_file
+    from kaustos.app.welds import weld_lines
+    from kaustos.app.workspace import read_records
+
+    with _told():
+        records = read_records(workspace) if workspace else None
+        for line in weld_lines(review_file(file, machine, records), _wording()):
+            typer.echo(line)
+
+
 @app.command("log")
 def log_command(
     file: Annotated[Path, typer.Argument(help="A log of temperatures, CSV with a time and one column a sensor")],

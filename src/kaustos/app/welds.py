@@ -1,12 +1,16 @@
 """What the benches of melt and heat show and do: levers, schools, change-over, and what a map sets."""
 
+from collections.abc import Iterator
+
+from kaustos.app.report import Reviewed
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
+from kaustos.core.planning.layer_times import layers_at
 from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.planning.route import near_net_scale, routes_for
 from kaustos.core.records import Machine
 from kaustos.core.review import Context
-from kaustos.core.review.heat import School, WeldLever, WeldMap
+from kaustos.core.review.heat import LEVERS, School, WeldLever, WeldMap, heat_case
 from kaustos.core.review.melt import change_over_of, melt_case
 
 MAP_VIEWS = {"Air": "chamber", "Layer time": "layer", "Speed": "speed"}
@@ -23,6 +27,21 @@ def map_move(machine: Machine | None, record: WeldMap, x: float | None, y: float
     if x is not None and (record.along != "chamber" or machine is None or is_chamber_heated(machine)):
         changes[record.field] = float(round(x, 1)) if record.along == "layer" else float(round(max(x, 1.0)))
     return changes
+
+
+def weld_lines(each: Reviewed, wording: Wording) -> Iterator[str]:
+    """The weld of a judged recipe in lines: what it keeps, then every lever with what it does."""
+    figures = {figure.key: figure for operation in each.review.operations for figure in operation.figures}
+    for key in ("heat.weld.share", "heat.weld.contact", "heat.layer.longest", "melt.flow.asked", "melt.flow.hard"):
+        yield f"{figures[key].title}: {wording.figure(figures[key])}"
+    found = each.context.results.get(LEVERS)
+    rows = lever_rows(found.levers, wording) if found is not None else []
+    if not rows:
+        yield "No lever could be tried: set nozzle, bead, layer and speed."
+        return
+    yield "\t".join(LEVER_HEADINGS).rstrip()
+    for row in rows:
+        yield "\t".join(row).rstrip()
 
 
 CHANGE_HEADINGS = ("Change over", "")
@@ -57,20 +76,14 @@ def route_rows(workspace: Workspace, context: Context) -> list[tuple[str, ...]]:
         return [("Not known yet", "", "", "Give the part a size, the recipe a polymer, bead, layer and speed.")]
     machine = context.machine
     rate = machine.rate_per_h if machine is not None and machine.rate_per_h is not None else context.rules.machine_per_h
-    filled = recipe.melt.infill_pct
+    times = heat_case(recipe, context).times
+    laid = shape.volume_mm3
+    if times is not None and times.seconds.size:
+        laid = float((times.filled_mm2 * layers_at(times, shape.size_z_mm, case.height_mm)).sum()) * case.height_mm
     found = routes_for(
-        shape.volume_mm3,
-        shape.surface_mm2,
-        0.4 if filled is None else min(0.25 + 0.75 * filled / 100.0, 1.0),
-        shape.thinnest_mm,
-        part.flat_mm if part is not None else None,
-        density.value,
-        price.value,
-        rate,
-        case.width_mm,
-        case.height_mm,
-        case.flow_mm3_s,
-    )
+        shape.volume_mm3, shape.surface_mm2, laid, shape.thinnest_mm, part.flat_mm if part is not None else None,
+        density.value, price.value, rate, case.width_mm, case.height_mm, case.flow_mm3_s,
+    )  # fmt: skip
     size = max(shape.size_x_mm, shape.size_y_mm)
     rows = [
         (

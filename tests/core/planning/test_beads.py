@@ -128,7 +128,7 @@ class TestMultiplier(unittest.TestCase):
 class TestRoute(unittest.TestCase):
     def routes(self, **changes):
         values = {
-            "volume_mm3": 40e3, "surface_mm2": 12e3, "filled": 0.5, "wall_mm": 2.0, "tolerance_mm": None,
+            "volume_mm3": 40e3, "surface_mm2": 12e3, "laid_mm3": 20e3, "wall_mm": 2.0, "tolerance_mm": None,
             "density_g_cm3": 1.2, "price_kg": 60.0, "rate_per_h": 4.0, "width_mm": 0.5, "height_mm": 0.2,
             "flow_mm3_s": 6.0,
         } | changes  # fmt: skip
@@ -137,7 +137,7 @@ class TestRoute(unittest.TestCase):
     def test_a_small_part_is_printed_to_size_and_a_huge_solid_one_of_pellets(self):
         small = list(self.routes())
         self.assertEqual(small[0], "filament")
-        huge = self.routes(volume_mm3=20e6, surface_mm2=500e3, filled=1.0, wall_mm=60.0, price_kg=100.0)
+        huge = self.routes(volume_mm3=20e6, surface_mm2=500e3, laid_mm3=20e6, wall_mm=60.0, price_kg=100.0)
         self.assertEqual(next(iter(huge)), "pellets")
         self.assertGreater(huge["filament"].hours, 100.0)
 

@@ -76,7 +76,7 @@ def _map(pen: Pen, scale: MapScale, wording: Wording) -> None:
         for part in line:
             pen.path(part, "ink" if grades else "muted", 2.0 if grades else 1.0)
         if line:
-            x, y = line[-1][int(0.62 * (len(line[-1]) - 1))] if grades else line[-1][int(0.3 * (len(line[-1]) - 1))]
+            x, y = line[-1][int(0.86 * (len(line[-1]) - 1))] if grades else line[-1][int(0.2 * (len(line[-1]) - 1))]
             words = f"{100.0 * level:.0f} %"
             pen.words(
                 Box(x - 20.0, y - 16.0, 40.0, 14.0),
@@ -186,14 +186,10 @@ def _axes(pen: Pen, scale: MapScale, wording: Wording) -> None:
             "centre",
             size=SMALL,
         )
-    words = f"{TITLES[record.along]}, {wording.unit(record.quantity)}"
-    pen.words(Box(frame.left, frame.bottom + 16.0, frame.width, 15.0), words, "muted", "centre", size=SMALL)
-    pen.words(
-        Box(frame.left + 4.0, frame.top + 2.0, 260.0, 14.0),
-        f"nozzle, {wording.unit('temperature')} · share of the strength across layers",
-        "muted",
-        size=SMALL,
-    )
+    words = f"{TITLES[record.along]}, {wording.unit(record.quantity)} · lines: strength kept across layers"
+    foot = frame.bottom + 16.0
+    pen.words(Box(frame.left + 90.0, foot, frame.width - 90.0, 15.0), words, "muted", "right", size=SMALL)
+    pen.words(Box(scale.box.left, foot, 130.0, 15.0), f"up: nozzle, {wording.unit('temperature')}", "muted", size=SMALL)
 
 
 def _ticks(low: float, high: float) -> list[float]:

@@ -25,7 +25,7 @@ class Route:
 def routes_for(
     volume_mm3: float,
     surface_mm2: float,
-    filled: float,
+    laid_mm3: float,
     wall_mm: float | None,
     tolerance_mm: float | None,
     density_g_cm3: float,
@@ -43,8 +43,8 @@ def routes_for(
         Of the part [mm^3]
     surface_mm2 : float
         Of the part [mm^2]
-    filled : float
-        Share of its inside that is filled [1]
+    laid_mm3 : float
+        Filament in one part as it is sliced: walls and infill [mm^3]
     wall_mm : float or None
         Thinnest wall; None where it is not known [mm]
     tolerance_mm : float or None
@@ -71,7 +71,7 @@ def routes_for(
     -----
     Near-net: stock on every face is printed, and taken off again; pellets need more of it. Rates are estimates.
     """
-    solid = volume_mm3 * max(filled, 0.05)
+    solid = min(laid_mm3, volume_mm3)
     speed = 0.7 * flow_mm3_s  # travels and corners
     found = [_printed("filament", "Filament, to size", solid, speed, density_g_cm3, price_kg, rate_per_h)]
     bore, flow = MELT["pellet_bore"].value, MELT["pellet_flow"].value
@@ -84,9 +84,7 @@ def routes_for(
     )
     found.append(_machined(coarse, stock))
     extra = surface_mm2 * MELT["stock_each"].value
-    near = _printed(
-        "machined", "Filament, near its shape, then machined", solid + extra, speed, density_g_cm3, price_kg, rate_per_h
-    )
+    near = _printed("machined", "Filament, then machined", solid + extra, speed, density_g_cm3, price_kg, rate_per_h)
     found.append(_machined(near, extra))
     fine = tolerance_mm is not None and tolerance_mm < FINE_MM
     reasons = {

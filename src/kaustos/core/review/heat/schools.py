@@ -32,7 +32,7 @@ def schools_of(recipe: Recipe, context: Context) -> tuple[School, ...]:
     """Both schools, and the recipe as it is."""
     case = melt_case(recipe, context)
     wide, fine = (round(MELT[f"{key}_school"].value * case.bore_mm, 2) for key in ("wide", "fine"))
-    named = (("As it is set", case.width_mm), ("Close to the bore", fine), ("Wide and hot", wide))
+    named = (("As set", case.width_mm), ("As the bore", fine), ("Wide", wide))
     return tuple(_tried(name, width, recipe, context) for name, width in named)
 
 
