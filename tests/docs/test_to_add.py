@@ -15,7 +15,7 @@ ROOT = Path(__file__).parents[2]
 README = (ROOT / "README.md").read_text()
 
 PACKAGE = {
-    "__init__": '''"""Operation 60, Finish: a made-up one."""
+    "__init__": '''"""Operation 99, Finish: a made-up one."""
 
 from kaustos.core.review.finish.codes import CODES
 from kaustos.core.review.finish.drawing import picture
@@ -161,7 +161,7 @@ TOUCHED = {  # what is added to each existing file: a line before which, and the
         ),
         (
             ")  # fmt: skip\nBY_NUMBER",
-            '    Operation(number=60, key="finish", title="Finish", short="Finish", section="Is it smooth?",\n'
+            '    Operation(number=99, key="finish", title="Finish", short="Finish", section="Is it smooth?",\n'
             '              reads=Reads(recipe=("finish", "brief"), context=("polymer", "machine", "rules")),\n'
             "              load=_finish),\n",
         ),
@@ -208,7 +208,7 @@ app = make_application()
 window = open_window(file, Settings(), None, fixed_clock(now), AT_ONCE)
 window.desk.begin()
 window.show()
-window.show_operation(60)
+window.show_operation(99)
 bench = window.benches["finish"]
 assert bench.form.boxes["finish.grit"].edit.accessibleName() == "grit"
 assert not window.desk.propose("finish.grit", "120")
@@ -223,7 +223,7 @@ assert window.actions_by_id["go.finish"].shortcut().toString() == "Ctrl+F6"
 context, found = window.desk.workspace.judged()
 content = sheet_content(window.desk.workspace.draft.records.card.recipe, context, found, window.desk.wording,
                         revision="r", printed="p", appendix=True)
-assert "60 Finish" in sheet_html(content)
+assert "99 Finish" in sheet_html(content)
 assert [kind.one for kind in KINDS][-1] == "jig"
 from kaustos.core.records import Place
 from kaustos.core.records.jig_record import JigRecord

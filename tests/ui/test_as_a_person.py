@@ -179,8 +179,9 @@ class TestTyping(WindowTest):
         window = self.open()
         QTest.keyClick(window, Qt.Key.Key_Comma, CONTROL)
         window.desk.set({"heat.chamber_c": 90.0})
+        self.assertEqual(window.desk.review.grade.value, "functional")
         page = window.rooms["settings"]
-        type_into(page.boxes["reduced_within_k"].edit, "40")
+        type_into(page.boxes["functional_pct"].edit, "90")
         self.assertEqual(window.desk.review.grade.value, "reduced")
         type_into(page.boxes["liner_stop_c"].edit, "260")
         self.assertIn("may be lowered but not raised", page.boxes["liner_stop_c"].fault.text())

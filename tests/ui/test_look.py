@@ -158,11 +158,11 @@ class TestEveryView(WindowTest):
         """Groups of the brief, pages of plate and first layer, plates, agents, a run with a lift and layer one due."""
         for card in ("centraliser_blade", "cable_guide"):
             window.desk.workspace.draft.open_card(card)
-            for operation, key in ((10, "brief"), (40, "plate"), (50, "first_layer")):
+            for operation, key in ((10, "brief"), (40, "plate"), (50, "first_layer"), (60, "melt"), (70, "heat")):
                 window.show_operation(operation)
                 bench = window.benches[key]
                 turned = [*bench.switches, *(bench.group_switches if key == "brief" else ())]
-                for switch in (*turned, *(bench.views if key == "plate" else ())):
+                for switch in (*turned, *(bench.views if key in ("plate", "heat") else ())):
                     switch.click()
                     self.settle()
                     self.check(window, f"{card}, {key}, {switch.text()}, {theme}")

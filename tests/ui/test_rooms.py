@@ -174,7 +174,9 @@ class TestLogging(WindowTest):
         rows = window.rooms["runs"].detail.judged
         words = [(rows.item(row, 0).text(), rows.item(row, 1).text()) for row in range(rows.rowCount())]
         self.assertIn("Layers split, half way up, at 5.5 h, at 40 mm height", words[0][0])
-        self.assertEqual(words[0][1], "Foretold by: chamber: below the window; nozzle: below the window")
+        self.assertEqual(
+            words[0][1], "Foretold by: chamber: below the window; weld: too weak; nozzle: below the window"
+        )
         self.assertIn(("Not seen", "Foretold, but absent: plate: no headroom"), words)
 
     def test_two_chosen_runs_are_compared(self):

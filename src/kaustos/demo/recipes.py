@@ -84,7 +84,7 @@ BLADE = _recipe(
         mass_g=96.0, print_h=7.5, runs=2.0,
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed"), _bond("brim", 5.0, "cold", clips=6.0),
-               _layer(0.25, 0.5, 15.0), 100.0, _laid(0.48, 0.2, 35.0, 4.0), _air(0.0, 90.0)),
+               _layer(0.25, 0.5, 15.0), 100.0, _laid(0.6, 0.2, 60.0, 4.0), _air(0.0, 90.0)),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
 )  # fmt: skip
 CAGE = _recipe(
@@ -154,7 +154,7 @@ BRACKET = _recipe(
         size_x_mm=180.0, size_y_mm=90.0, size_z_mm=44.0,
         mass_g=310.0, print_h=16.0, runs=1.0,
     ),
-    _setpoints(95.0, 95.0, 280.0, 285.0, None, 80.0, 12.0, (0.0, None),
+    _setpoints(95.0, 95.0, 286.0, 288.0, None, 80.0, 12.0, (0.0, None),
                _bond("brim", 8.0, "cold", coats=1.0, clips=4.0),
                _layer(0.3, 0.6, 20.0), 35.0, _laid(0.8, 0.3, 45.0, 3.0), _air(0.0, 0.0)),
 )  # fmt: skip
@@ -169,7 +169,7 @@ CLAMP = _recipe(
         mass_g=45.0, print_h=3.5, runs=12.0,
     ),
     _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open"),
-               _bond("brim", 5.0, "flex"), _layer(0.3, 0.6, 18.0), 60.0, _laid(0.72, 0.3, 40.0, 3.0), _air(0.0, 30.0)),
+               _bond("brim", 5.0, "flex"), _layer(0.3, 0.6, 18.0), 60.0, _laid(0.72, 0.3, 60.0, 3.0), _air(0.0, 30.0)),
 )  # fmt: skip
 COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",

@@ -13,6 +13,8 @@ from kaustos.core.review import BY_KEY, CODES, OPERATIONS, Context, Operation, S
 from tests.core.review.cases import CASES
 from tests.support import NOW, TableTest, changed, every_card, judged, opened
 
+EVERY = ["brief", "stock", "machine", "plate", "first_layer", "melt", "heat"]
+
 
 class Forbidden:
     """Stands where nothing was declared: any use of it fails."""
@@ -130,13 +132,13 @@ class TestTheJudge(TableTest):
     def test_a_change_judges_again_only_those_that_read_it(self):
         for change, keys in (
             ({}, []),
-            ({"melt.nozzle_c": 261.0}, ["machine", "plate", "first_layer"]),
-            ({"heat.chamber_c": 61.0}, ["machine", "plate", "first_layer"]),
-            ({"lot.box_humidity_pct": 21.0}, ["brief", "stock", "machine", "plate", "first_layer"]),  # another polymer
-            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate"]),
+            ({"melt.nozzle_c": 261.0}, ["machine", "plate", "first_layer", "melt", "heat"]),
+            ({"heat.chamber_c": 61.0}, ["machine", "plate", "first_layer", "heat"]),
+            ({"lot.box_humidity_pct": 21.0}, EVERY),  # another polymer
+            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat"]),
             ({"anneal.steps": ()}, []),
-            ({"brief.print_h": 9.0}, ["brief", "stock", "machine", "plate", "first_layer"]),
-            ({"rules.wage_per_h": 46.0}, ["brief", "stock", "machine", "plate", "first_layer"]),
+            ({"brief.print_h": 9.0}, EVERY),
+            ({"rules.wage_per_h": 46.0}, EVERY),
             ({"name": "Another name"}, []),
         ):
             with self.subTest(change):
@@ -159,7 +161,8 @@ class TestTheJudge(TableTest):
         judge = Judge()
         first = judge.at_hand(records.card.recipe, context)
         self.assertEqual(
-            {each.key for each in first.wanted}, {"brief.ranking", "stock.offers", "machine.offers", "plate.levers"}
+            {each.key for each in first.wanted},
+            {"brief.ranking", "stock.offers", "machine.offers", "plate.levers", "heat.levers"},
         )
         _, whole = judge.to_the_end(records.card.recipe, context)
         self.assertEqual(judge.at_hand(records.card.recipe, context).wanted, ())

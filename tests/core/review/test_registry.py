@@ -43,7 +43,7 @@ from kaustos.core.review import CODES, OPERATIONS, Choose, Estimate, Set
 from kaustos.core.review.contract import Absent
 from kaustos.demo.scenario import RECORDS
 from tests.core.review import cases
-from tests.core.review.cases import CASES
+from tests.core.review.cases import CASES, TIP, ran
 from tests.support import at_once, changed, codes_of, every_card, judged, opened
 
 DESCRIPTIVE = {  # fields that no review reads, with the reason
@@ -100,12 +100,12 @@ NONE_IS_AN_ANSWER = ("anneal.steps", "stock.wanted_utc", "brief.margin_signed", 
                      "part.broken", "part.flat_mm", "part.stock_mm", "part.twin",
                      *(f"machine.{zone}.{what}" for zone in ("nozzle", "plate", "chamber")
                        for what in ("heater.claimed_c", "sensor.max_c")))  # fmt: skip
-SHOWN_ONLY = ("fan_low", "fan_high", "abrasion")  # on the Brief as figures that say so when unknown; judged by none
+SHOWN_ONLY = ("abrasion",)  # on the Brief as figures that say so when unknown; judged by none
 OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")
 SHORT = (
     r"( K|(K|°F) (short|spare)|°[CF]|not known|not recorded|dry now|never|wet by then"
-    r"|\d min|\d h( \d\d)?|\d d|(lifts|welds) \d+ %)$"
+    r"|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) \d+ %|mm³/s(, \d+ %)?)$"
 )
 
 
@@ -446,6 +446,11 @@ class TestNoFigureIsConstant(unittest.TestCase):
             changed(opened("probe_head_shell"), {"part.stock_mm": 0.5}),
             changed(opened("winch_bracket", "gill"), {"polymer": "petg", "plate.bed_c": 95.0, "brief.print_h": 20.0}),
             changed(opened("wellhead_cover"), {"plate.bed_c": 110.0, "heat.chamber_c": 25.0}),
+            changed(opened("wellhead_cover"), {"heat.fan_pct": 20.0}),
+            changed(opened("cable_guide"), TIP | {"heat.fan_pct": 40.0}),
+            changed(opened("cable_guide"), TIP | {"brief.size_x_mm": 14.0}),
+            changed(opened("packer_ring"), ran("crag", "pekk_a")),
+            changed(opened("probe_head_shell"), ran("tarn", "pc")),
             changed(opened("wellhead_cover"), {"lot.lot_values.strength_mpa": WEAK, "runs/r": on_film}),
         )
         for records in (*(each for _, each in every_card()), logged, guide, *others):

@@ -20,6 +20,7 @@ NOT_FACTS = {  # asked, and not held against the grade where nothing is said
     **{f"brief.{name}": "a wish" for name in HANDLINGS},
     **{f"brief.size_{axis}_mm": "an amount: a run asks for it" for axis in "xyz"},
     "brief.mass_g": "an amount: a run asks for it", "brief.runs": "an amount",
+    "plate.copies": "a plan: nothing said is one", "heat.least_layer_s": "a plan: nothing said is no waiting",
     "stock.wait_h": "a plan: nothing said is no waiting", "stock.wanted_utc": "a plan",
     "lot.recycled": "a label says so", "lot.filler": "a label says so", "lot.ingredients": "a label says so",
     "lot.depth_mm": "a winding of the usual size is sampled", "lot.width_mm": "a winding of the usual size is sampled",

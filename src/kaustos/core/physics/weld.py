@@ -99,8 +99,8 @@ def healed(times: Array, celsius: Array, glass_c: ArrayLike) -> Array:
 
     Examples
     --------
-    >>> found = healed(np.linspace(0.0, 10.0, 5), np.full(5, 170.0), 120.0) / 1e9**0.25
-    >>> bool(abs(found - healing(170.0, 120.0, 10.0)) < 1e-9)
+    >>> found = healed(np.linspace(0.0, 1.0, 5), np.full(5, 170.0), 120.0) / 1e9**0.25
+    >>> bool(abs(found - healing(170.0, 120.0, 1.0)) < 1e-9)
     True
     """
     rate = 1.0 / relaxation_time(celsius, glass_c, 1.0)

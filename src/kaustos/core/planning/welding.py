@@ -84,11 +84,11 @@ class Welded:
 
     @property
     def share(self) -> Array:
-        """What of the bulk the heat alone leaves."""
+        """What of the bulk the heat alone leaves [1]."""
         return self.healed if self.healed.size else self.index
 
     def band(self, draws: Array, unit: str) -> Estimate:
-        """Draws of it as an estimate."""
+        """Draws of it [its unit] as an estimate."""
         return estimate(draws, unit, METHOD, SOURCE)
 
 

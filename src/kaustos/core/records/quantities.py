@@ -91,10 +91,12 @@ QUANTITIES = {
         Quantity("minutes", "min", 0.0, 1e6, 1, "25 min", (
             _unit("min|mins|minute|minutes|m"), _unit("h|hr|hour|hours", 60.0), _unit("s|sec", 1.0 / 60.0))),
         Quantity("seconds", "s", 0.0, 1e9, 1, "20 s", (_unit("s|sec|second|seconds"), _unit("min|mins|minutes", 60.0))),
-        Quantity("viscosity", "Pa·s", 0.0, 1e9, 0, "200 Pa·s", (_unit("pa·s|pa s|pas|pa*s"),)),
+        Quantity("viscosity", "Pa·s", 0.0, 1e9, 0, "200 Pa·s", (_unit("pa·s|pas|pa*s"),)),
         Quantity("heat_of_fusion", "kJ/kg", 0.0, 1e4, 0, "40 kJ/kg", (_unit("kj/kg|j/g"),)),
         Quantity("force", "N", 0.0, 1e6, 0, "40 N", (
-            _unit("n|newton"), _unit("kgf", 9.80665), _unit("lbf", 4.4482216))),
+            _unit("n|newton"), _unit("kgf", 9.80665), _unit("lbf", 4.4482216152605))),
+        Quantity("section", "mm²", 0.0, 1e9, 3, "0.19 mm²", (_unit("mm²|mm2"), _unit("cm²|cm2", 100.0))),
+        Quantity("film", "W/m²/K", 0.0, 1e6, 1, "12 W/m²/K", (_unit("w/m²/k|w/m2/k"),)),
         Quantity("current", "A", 0.0, 1e5, 1, "2.5 A", (_unit("a|amp|amps"), _unit("ma", 1e-3))),
         Quantity("voltage", "V", 0.0, 1e5, 0, "24 V", (_unit("v|volt|volts"),)),
         Quantity("density", "g/cm³", 0.0, 30.0, 2, "1.27 g/cm³", (

@@ -213,7 +213,7 @@ OPERATIONS = (
             context=(
                 "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "now", "rules",
                 "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",
-                "shop.machines",
+                "shop.machines", "shop.nozzles", "shop.calibrations",
             ),
         ),
         load=_heat,

@@ -7,6 +7,7 @@ import attrs
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import Choose, Context, Finding, Set
+from kaustos.core.review.machine.remedies import on_machine
 
 
 def carried_out(remedy: Set | Choose, recipe: Recipe, context: Context) -> tuple[Recipe, Context]:
@@ -15,7 +16,8 @@ def carried_out(remedy: Set | Choose, recipe: Recipe, context: Context) -> tuple
         recipe = with_value(recipe, path, value)
     if isinstance(remedy, Choose):
         record: Any = next(each for each in context.shop.in_use[f"{remedy.what}s"] if each.id == remedy.id)
-        context = attrs.evolve(context, **{remedy.what: record})
+        is_machine = remedy.what == "machine"
+        context = on_machine(context, record) if is_machine else attrs.evolve(context, **{remedy.what: record})
     return recipe, context
 
 

@@ -151,7 +151,7 @@ def _at(times: LayerTimes, pace: Pace, place: int) -> tuple[Section, float]:
 
 
 def section_at(times: LayerTimes, pace: Pace, place: int) -> Section:
-    """The section of one height, rounded so that heights that are alike are solved once."""
+    """The section of one height, by its place [1], rounded so that heights that are alike are solved once."""
     below = max(int(times.height_mm[place] / pace.height_mm), 1)
     return _section(pace.height_mm, _rounded(float(times.seconds[place])), below, _rounded(float(times.edge_mm[place])))
 
@@ -200,7 +200,7 @@ def weld_at(case: HeatCase, section: Section) -> Welded | None:
 
 
 def water_left(recipe: Recipe, context: Context) -> tuple[Array, bool]:
-    """What water leaves of a weld, draw by draw, and whether anybody knows how wet the spool is."""
+    """What water leaves of a weld [1], draw by draw, and whether anybody knows how wet the spool is."""
     polymer = context.polymer
     if polymer is None or not polymer.hydrolyses:
         return _DRY, True

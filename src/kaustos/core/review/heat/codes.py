@@ -41,18 +41,6 @@ CODES = (
         shows=WEAK,
     ),
     Code(
-        "heat.weld.water_unknown",
-        "watch",
-        "Nobody knows how wet the spool is; water that is melted in leaves {polymer:text} {low:share} to {high:share} "
-        "of its weld.",
-        "It hydrolyses: chains that are cut do not heal.",
-        "Practice, estimate",
-        AVERAGE,
-        title="weld: water not known",
-        cap="reduced",
-        shows=(*WEAK, "bubbles"),
-    ),
-    Code(
         "heat.layer.too_hot",
         "stop",
         "A layer takes {takes:seconds} and ends at {end:temperature}; {polymer:text} carries the next one "

@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from kaustos.core.estimates import WELD
-from kaustos.core.planning.layer_times import more_time
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
@@ -14,6 +13,7 @@ from kaustos.core.review.grading import WANTED
 from kaustos.core.review.heat.case import HeatCase, heat_case
 from kaustos.core.review.heat.codes import BY_CODE
 from kaustos.core.review.heat.layers import softness_of
+from kaustos.core.review.heat.remedies import more_layer_time
 from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.making import make_finding
 
@@ -91,16 +91,6 @@ def _unproven(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Find
     yield _found(recipe, context, "heat.weld.unproven", "melt.nozzle_c", values, pull)
 
 
-def _water(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
-    if case.is_water_known or context.polymer is None:
-        return
-    low, high = WELD["wet_unknown"].low, WELD["wet_unknown"].high
-    dry = Advice("Dry it and say so, weigh it, or purge a strand and look", "Operation 20 says how long it takes.")
-    yield _found(
-        recipe, context, "heat.weld.water_unknown", "stock.dryer_h", {"low": 100.0 * low, "high": 100.0 * high}, dry
-    )
-
-
 def _too_hot(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
     soft = softness_of(case)
     if soft is None or soft.over_k <= 0.0:
@@ -118,32 +108,9 @@ def _too_hot(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Findi
         "heat.layer.too_hot",
         "heat.least_layer_s",
         values,
-        *_more_time(case, soft.needed_s, context),
+        *more_layer_time(case, soft.needed_s, context),
         severity=severity,
     )
-
-
-_WAYS = {
-    "slow": "it slows down",
-    "wait": "it waits",
-    "copies": "more copies",
-    "tower": "a tower beside it",
-}
-
-
-def _more_time(case: HeatCase, needed: float | None, context: Context) -> Iterator[Remedy]:
-    """What gives layers the time they need, each with its price; colder air where no time is enough."""
-    shape, density = case.melt.shape, context.polymer.value("density_g_cm3") if context.polymer else None
-    if needed is None:
-        yield Advice("Colder air, or a polymer that sets", "In air this hot no time is enough: take the chamber down.")
-        return
-    least = float(math.ceil(needed * 1.02))
-    yield Set("Each layer takes at least {least:seconds}", {"heat.least_layer_s": least}, {"least": least})
-    if shape is None or density is None:
-        return
-    ways = more_time(shape, case.pace, least, density.value)
-    words = "; ".join(f"{_WAYS[each.key]}: {each.minutes:.0f} min and {each.grams:.0f} g more" for each in ways)
-    yield Advice("Slow down, copies, or a tower: compare", words + ". A loose copy spoils all.")
 
 
 def _fan(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -205,4 +172,4 @@ def _soak(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
 
 
 Look = Callable[[HeatCase, Recipe, Context], Iterator[Finding]]
-_LOOKS: tuple[Look, ...] = (_weld, _unproven, _water, _too_hot, _fan, _soak)
+_LOOKS: tuple[Look, ...] = (_weld, _unproven, _too_hot, _fan, _soak)

@@ -8,10 +8,11 @@ import numpy as np
 from kaustos.core.estimates import MELT, WELD
 from kaustos.core.planning.reach import is_chamber_heated, reach_through
 from kaustos.core.records import Recipe
-from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
+from kaustos.core.review.contract import Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.heat.findings import findings_of, grade_by
 from kaustos.core.review.heat.layers import softness_of
+from kaustos.core.review.heat.remedies import NO_LEVER, SPECIMENS
 from kaustos.core.review.making import Offers
 from kaustos.core.review.melt.findings import findings_of as melt_findings
 from kaustos.core.review.melt.findings import most_nozzle
@@ -21,13 +22,6 @@ from kaustos.core.review.zones import window_of
 HELPS = WELD["lever"].value
 MOST_MACHINES = 4
 TRIED = ("heat.weld.weak", "heat.weld.doubtful", "heat.layer.too_hot")
-
-NO_LEVER = Advice(
-    "No lever is left on this machine", "Another machine, another polymer, or a part that is not loaded across."
-)
-SPECIMENS = Advice(
-    "Break or pull specimens across the layers", "Made like the part, on this machine; log the ratio on this bench."
-)
 
 
 @attrs.frozen(kw_only=True)

@@ -16,6 +16,9 @@ def questions_of(recipe: Recipe, context: Context) -> Iterator[Question]:
     yield Question("heat.fan_pct", heat.fan_pct is not None, DECORATIVE)
     yield Question("heat.least_layer_s", heat.least_layer_s is not None, BEST, False)
     yield Question("heat.soak_min", heat.soak_min is not None, BEST, False)
+    if polymer is not None:
+        for key in ("fan_low", "fan_high"):
+            yield Question(f"polymer.{key}", polymer.value(key) is not None, BEST, False)
     if polymer is not None and not polymer.is_glassy:
         for key in VALUES:
             yield Question(f"polymer.{key}", polymer.value(key) is not None, BEST, False)

@@ -125,10 +125,7 @@ def _offer(
     recipe: Recipe, context: Context, machine: Machine, stops: set[str], judge: Judge
 ) -> tuple[Choose, set[str]] | None:
     """Choosing the machine, with setpoints lifted into their windows; and what would still be found."""
-    there = attrs.evolve(
-        context, machine=machine, nozzle=_nozzle_there(context, machine),
-        calibrations=calibrations_of(machine, context.shop.calibrations),
-    )  # fmt: skip
+    there = on_machine(context, machine)
     changes = _translated(recipe, context, there)
     moved = recipe
     try:
@@ -147,6 +144,14 @@ def _offer(
     title = "Move to {machine:text}" + (", setpoints into their windows" if lifted else "")
     title += ", translated by both calibrations" if translated_too else ""
     return Choose(title, "machine", machine.id, {"machine": machine.name}, changes), left
+
+
+def on_machine(context: Context, machine: Machine) -> Context:
+    """The same on another machine: with the nozzle that is on it there, and its own calibrations."""
+    return attrs.evolve(
+        context, machine=machine, nozzle=_nozzle_there(context, machine),
+        calibrations=calibrations_of(machine, context.shop.calibrations),
+    )  # fmt: skip
 
 
 def _nozzle_there(context: Context, machine: Machine) -> Nozzle | None:

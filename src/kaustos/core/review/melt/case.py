@@ -147,7 +147,7 @@ def _case(
 
 
 def value_of(found: Calibration | None, key: str) -> float | None:
-    """A value of a calibration that still holds."""
+    """A value of a calibration that still holds [its unit]."""
     return found.values.get(key) if found is not None and found.is_valid else None
 
 

@@ -16,8 +16,9 @@ def questions_of(recipe: Recipe, context: Context) -> Iterator[Question]:
     melt = recipe.melt
     for name, worst in REQUIRED.items():
         yield Question(f"melt.{name}", getattr(melt, name) is not None, worst)
-    for name in ("walls", "multiplier", "pause_min"):
-        yield Question(f"melt.{name}", getattr(melt, name) is not None, BEST, False)
+    yield Question("melt.multiplier", melt.multiplier is not None, NO_GO)
+    yield Question("melt.walls", melt.walls is not None, DECORATIVE)
+    yield Question("melt.pause_min", melt.pause_min is not None, BEST, False)
     machine, polymer = context.machine, context.polymer
     if machine is not None:
         for name in ("melt_zone_mm", "push_n"):

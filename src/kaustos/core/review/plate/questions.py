@@ -36,7 +36,7 @@ def _questions(recipe: Recipe, context: Context) -> Iterator[Question]:
         yield Question(f"plate.{name}", getattr(plate, name) is not None, KEPT, False)
     if (plate.copies or 1.0) > 1.0:
         yield Question("plate.apart_mm", plate.apart_mm is not None, KEPT, False)
-    yield Question("melt.infill_pct", recipe.melt.infill_pct is not None, KEPT, False)
+    yield Question("melt.infill_pct", recipe.melt.infill_pct is not None, LOST)
     yield Question("part", shape_in(recipe, context)[0] is not None, LOST, False)
     if item is not None:
         yield Question("plate.surface", surface_of(context) is not None, LOST)

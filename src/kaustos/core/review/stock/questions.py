@@ -27,29 +27,30 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     logged = was_somewhere(lot)
     undried = planned.dryer_c is None or planned.dryer_h is None
     half = (planned.dryer_c is None) != (planned.dryer_h is None)
+    wet = "decorative" if polymer is not None and polymer.hydrolyses else "reduced"  # what water takes of the weld
     asked = [
         Question(
             f"stock.{name}", getattr(planned, name) is not None, worst, absorbs and (half or (undried and not logged))
         )
-        for name, worst in (("dryer_c", "no_go"), ("dryer_h", "reduced"))
+        for name, worst in (("dryer_c", "no_go"), ("dryer_h", wet))
     ]
-    asked.append(Question("stock.wait_h", planned.wait_h is not None, "reduced", False))
+    asked.append(Question("stock.wait_h", planned.wait_h is not None, wet, False))
     if planned.wait_h:
-        asked.append(Question("stock.wait_in", planned.wait_in is not None, "reduced", absorbs))
+        asked.append(Question("stock.wait_in", planned.wait_in is not None, wet, absorbs))
     for key in _VALUES:
         known = polymer is not None and polymer.value(key) is not None
-        asked.append(Question(f"polymer.{key}", known, "reduced", absorbs and key.startswith("moisture")))
-    asked.append(Question("context.lot", lot is not None, "reduced", False))
+        asked.append(Question(f"polymer.{key}", known, wet, absorbs and key.startswith("moisture")))
+    asked.append(Question("context.lot", lot is not None, wet, False))
     dries = absorbs and not undried
-    asked.append(Question("context.dryer", dryer is not None, "reduced", dries))
-    asked.append(Question("lot.stays", logged, "reduced", False))
-    asked.append(Question("brief.print_h", recipe.brief.print_h is not None, "reduced", _drinks(recipe, context)))
-    asked.append(Question("lot.feed", lot is not None and bool(lot.feed), "reduced", absorbs and lot is not None))
+    asked.append(Question("context.dryer", dryer is not None, wet, dries))
+    asked.append(Question("lot.stays", logged, wet, False))
+    asked.append(Question("brief.print_h", recipe.brief.print_h is not None, wet, _drinks(recipe, context)))
+    asked.append(Question("lot.feed", lot is not None and bool(lot.feed), wet, absorbs and lot is not None))
     softens = lot is not None and planned.dryer_c is not None and planned.dryer_c > _softest_c(context)
     asked.append(Question("lot.flange", lot is not None and lot.flange is not None, "no_go", softens))
     if in_dry_box(recipe, lot):
         known = lot is not None and lot.box_humidity_pct is not None
-        asked.append(Question("lot.box_humidity_pct", known, "reduced", absorbs))
+        asked.append(Question("lot.box_humidity_pct", known, wet, absorbs))
         asked.append(Question("lot.desiccant_utc", lot is not None and bool(lot.desiccant_utc), "functional", False))
     asked.append(Question("lot.tare_g", lot is not None and lot.tare_g is not None, "no_go", _may_run_out(recipe, lot)))
     for name in _LOT:
@@ -57,7 +58,7 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
         asked.append(Question(f"lot.{name}", known, "functional", False))
     for name in _DRYER + _OF_AIR.get(str(dryer.air) if dryer else "", ()):
         known = dryer is not None and getattr(dryer, name) is not None
-        asked.append(Question(f"dryer.{name}", known, "reduced", dries and dryer is not None))
+        asked.append(Question(f"dryer.{name}", known, wet, dries and dryer is not None))
     asked.append(Question("dryer.places", dryer is not None and dryer.places is not None, "functional", False))
     return tuple(asked)
 
