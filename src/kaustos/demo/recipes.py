@@ -125,7 +125,7 @@ RING = _recipe(
     ),
     _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0, None,
                _bond("brim", 6.0, "cold", coats=2.0), _layer(0.25, 0.5, 12.0, "R. Askew"),
-               100.0, _laid(0.45, 0.2, 25.0, 4.0, 1.02), _air(0.0, 120.0)),
+               100.0, _laid(0.6, 0.2, 50.0, 4.0, 1.02), _air(0.0, 120.0)),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=1.0), AnnealStep(temperature_c=200.0, hold_h=3.0))),
 )  # fmt: skip
 VANE = _recipe(
@@ -138,9 +138,9 @@ VANE = _recipe(
         size_x_mm=40.0, size_y_mm=40.0, size_z_mm=30.0,
         mass_g=22.0, print_h=2.5, runs=24.0,
     ),
-    _setpoints(125.0, 130.0, 325.0, 330.0, 110.0, 120.0, 4.0, None,
+    _setpoints(125.0, 130.0, 335.0, 338.0, 110.0, 120.0, 4.0, None,
                _bond("brim", 4.0, "cold", coats=1.0, copies=4.0), _layer(0.3, 0.6, 15.0),
-               100.0, _laid(0.48, 0.2, 30.0, 3.0), _air(0.0, 60.0)),
+               100.0, _laid(0.6, 0.2, 45.0, 3.0), _air(0.0, 60.0)),
 )  # fmt: skip
 BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",

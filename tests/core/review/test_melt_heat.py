@@ -111,7 +111,7 @@ class TestMeasured(unittest.TestCase):
     def test_each_lot_keeps_its_own_newest(self):
         both = {
             f"calibrations/{lot}": Calibration(id=lot, machine="tarn", kind="multiplier", lot=lot,
-                                               values={"multiplier": m}, done_utc="2026-02-20T08:00:00Z")
+                                               values={"multiplier": m}, done_utc="2026-02-28T08:00:00Z")
             for lot, m in (("lot_h117", 0.95), ("lot_c042", 1.02))
         }  # fmt: skip
         for card, wanted in ((SHELL, 0.95), (CAGE, 1.02)):

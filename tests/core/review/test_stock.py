@@ -404,7 +404,7 @@ class TestUnknownIsNeverFine(TableTest):
         self.assertEqual(required({}), {})
         for field, changes in asked.items():
             with self.subTest(field):
-                self.assertEqual(required(changes).get(field), "no_go" if field == "lot.flange" else "reduced")
+                self.assertEqual(required(changes).get(field), "no_go" if field == "lot.flange" else "decorative")
         shell = changed(opened(SHELL, "crag"), {"context.dryer": None})
         self.assertIn("context.dryer", at_once(shell).grade.until_known)
 

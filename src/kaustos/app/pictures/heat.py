@@ -5,6 +5,7 @@ from collections.abc import Callable
 
 import attrs
 
+from kaustos.app.pictures.labels import Labels
 from kaustos.app.pictures.pen import Box, Pen, Point
 from kaustos.app.wording import Wording
 from kaustos.core.review.heat import HeatPicture, HeightProfile, WeldMap
@@ -28,10 +29,10 @@ class MapScale:
         return Box(box.left + LEFT, box.top + TOP, box.width - LEFT - RIGHT, box.height - TOP - BOTTOM)
 
     def place_of(self, x: float, y: float) -> Point:
-        """Pixels of a point."""
+        """Pixels of a point, at the edge where it lies beyond."""
         frame, ends, heats = self.frame, self._ends, self.record.y
-        share = (self._along(x) - ends[0]) / (ends[1] - ends[0])
-        up = (y - float(heats[0])) / float(heats[-1] - heats[0])
+        share = min(max((self._along(x) - ends[0]) / (ends[1] - ends[0]), 0.0), 1.0)
+        up = min(max((y - float(heats[0])) / float(heats[-1] - heats[0]), 0.0), 1.0)
         return frame.left + share * frame.width, frame.bottom - up * frame.height
 
     def at(self, left: float, top: float) -> tuple[float, float]:
@@ -69,30 +70,30 @@ def draw_map(along: str) -> Callable[[Pen, Box, HeatPicture, Wording], None]:
 def _map(pen: Pen, scale: MapScale, wording: Wording) -> None:
     record, frame = scale.record, scale.frame
     lines = {level: _line(scale, heats) for level, heats in record.contours}
-    _areas(pen, scale, lines)
-    _limits(pen, scale, wording)
+    labels = Labels(pen, frame)
+    _areas(pen, scale)
     for level, line in lines.items():
-        grades = level in record.wanted
         for part in line:
-            pen.path(part, "ink" if grades else "muted", 2.0 if grades else 1.0)
-        if line:
-            x, y = line[-1][int(0.86 * (len(line[-1]) - 1))] if grades else line[-1][int(0.2 * (len(line[-1]) - 1))]
-            words = f"{100.0 * level:.0f} %"
-            pen.words(
-                Box(x - 20.0, y - 16.0, 40.0, 14.0),
-                words,
-                "ink" if grades else "muted",
-                "centre",
-                bold=grades,
-                size=SMALL,
-            )
+            pen.path(part, "ink" if level in record.wanted else "muted", 2.0 if level in record.wanted else 1.0)
     for heats in record.band:
         for part in _line(scale, heats):
             pen.path(part, "ink", 1.0, "dash")
+    if record.point is not None:
+        _point(pen, labels, scale, record.point, wording)
+    for level in sorted(lines, key=lambda each: each not in record.wanted):
+        _level(labels, lines[level], level, grades=level in record.wanted)
+    _limits(pen, labels, scale)
     _axes(pen, scale, wording)
     pen.frame(frame, "muted")
-    if record.point is not None:
-        _point(pen, scale, record.point, wording)
+
+
+def _level(labels: Labels, line: list[list[Point]], level: float, *, grades: bool) -> None:
+    """What share a contour stands for, somewhere along it."""
+    points = line[-1] if line else []
+    shares = (0.86, 0.7, 0.5, 0.3, 0.15, 0.95)
+    places = [points[int(share * (len(points) - 1))] for share in shares] if points else []
+    labels.put(f"{100.0 * level:.0f} %", [(x, y - 9.0) for x, y in places], "ink" if grades else "muted", bold=grades,
+               size=SMALL)  # fmt: skip
 
 
 def _line(scale: MapScale, heats) -> list[list[Point]]:  # type: ignore[no-untyped-def]
@@ -107,7 +108,7 @@ def _line(scale: MapScale, heats) -> list[list[Point]]:  # type: ignore[no-untyp
     return [part for part in parts if len(part) > 1]
 
 
-def _areas(pen: Pen, scale: MapScale, lines: dict[float, list[list[Point]]]) -> None:
+def _areas(pen: Pen, scale: MapScale) -> None:
     """What each grade covers: above its contour, where the nozzle is hotter."""
     record, frame = scale.record, scale.frame
     pen.area(frame, "stop", 0.10)
@@ -126,42 +127,52 @@ def _areas(pen: Pen, scale: MapScale, lines: dict[float, list[list[Point]]]) -> 
             pen.shape([*top, (frame.right, frame.top), (frame.left, frame.top)], colour, 0.16)
 
 
-def _limits(pen: Pen, scale: MapScale, wording: Wording) -> None:
+def _limits(pen: Pen, labels: Labels, scale: MapScale) -> None:
     record, frame = scale.record, scale.frame
+    low, high = float(record.y[0]), float(record.y[-1])
+    first, last = float(record.x[0]), float(record.x[-1])
     if record.window_y is not None:
-        left, right = record.window_x or (float(record.x[0]), float(record.x[-1]))
-        x1, y1 = scale.place_of(max(left, float(record.x[0])), record.window_y[1])
-        x2, y2 = scale.place_of(min(right, float(record.x[-1])), record.window_y[0])
+        left, right = record.window_x or (first, last)
+        x1, y1 = scale.place_of(left, record.window_y[1])
+        x2, y2 = scale.place_of(right, record.window_y[0])
         pen.frame(Box(x1, y1, x2 - x1, y2 - y1), "accent", 1.4)
-        pen.words(Box(x2 - 64.0, y1 + 1.0, 60.0, 14.0), "window", "accent", "right", size=SMALL)
-    if record.reach_x is not None and record.reach_x < float(record.x[-1]):
-        x, _ = scale.place_of(max(record.reach_x, float(record.x[0])), float(record.y[0]))
+        labels.put(
+            "window", [(x2 - 26.0, y1 + 9.0), (x1 + 26.0, y1 + 9.0), (x1 + 26.0, y2 - 9.0)], "accent", size=SMALL
+        )
+    if record.reach_x is not None and record.reach_x < last:
+        x, _ = scale.place_of(record.reach_x, low)
         pen.hatch(Box(x, frame.top, frame.right - x, frame.height), "hatch")
-        pen.words(Box(x + 4.0, frame.bottom - 17.0, 120.0, 14.0), "beyond this machine", "muted", size=SMALL)
-    tops = [(record.decomposes_c, "decomposes", "stop"), (record.reach_y, "reach of the nozzle", "muted")]
-    for at, words, colour in tops:
-        if at is not None and float(record.y[0]) < at < float(record.y[-1]):
-            _, y = scale.place_of(float(record.x[0]), at)
+        middle = max(0.5 * (x + frame.right), x + 62.0)
+        labels.put(
+            "beyond this machine", [(middle, frame.bottom - 10.0), (middle, frame.top + 10.0)], "muted", size=SMALL
+        )
+    for at, words, colour in (
+        (record.decomposes_c, "decomposes", "stop"),
+        (record.reach_y, "reach of the nozzle", "muted"),
+    ):
+        if at is not None and low < at < high:
+            _, y = scale.place_of(first, at)
             pen.line(frame.left, y, frame.right, y, colour, 1.6, "dash")
-            left = frame.left + 4.0 if colour == "muted" else frame.right - 150.0
-            side = "left" if colour == "muted" else "right"
-            pen.words(Box(left, y + 1.0, 146.0, 14.0), words, colour, side, size=SMALL)
+            _along(labels, frame, y, words, colour)
     if record.flow_x is not None:
-        points = [
-            scale.place_of(float(x), float(y))
-            for x, y in zip(record.flow_x, record.flow_y, strict=True)
-            if float(record.x[0]) < x < float(record.x[-1])
-        ]
+        points = [scale.place_of(float(x), float(y)) for x, y in zip(record.flow_x, record.flow_y, strict=True)
+                  if first < x < last]  # fmt: skip
         if len(points) > 1:
             pen.path(points, "watch", 2.0, "dash")
-            x, y = points[0]
-            pen.words(Box(x - 130.0, y - 16.0, 126.0, 14.0), "the head gives no more", "watch", "right", size=SMALL)
-    if record.flow_above_c is not None and record.flow_above_c > float(record.y[0]) + 4.0:
-        _, y = scale.place_of(float(record.x[0]), min(record.flow_above_c, float(record.y[-1])))
+            places = [(x - 74.0, y) for x, y in points] + [(x + 74.0, y) for x, y in points]
+            labels.put("the head gives no more", places, "watch", size=SMALL)
+    if record.flow_above_c is not None and record.flow_above_c > low + 4.0:
+        _, y = scale.place_of(first, record.flow_above_c)
         pen.line(frame.left, y, frame.right, y, "watch", 1.6, "dash")
-        pen.words(
-            Box(frame.left + 4.0, y + 1.0, 200.0, 14.0), "colder, the head does not give the flow", "watch", size=SMALL
-        )
+        _along(labels, frame, y, "colder, the head does not give the flow", "watch")
+
+
+def _along(labels: Labels, frame: Box, y: float, words: str, colour: str) -> None:
+    """Words above or below a level line, where there is room."""
+    places = [
+        (frame.left + share * frame.width, y + off) for off in (9.0, -9.0) for share in (0.16, 0.84, 0.34, 0.5, 0.66)
+    ]
+    labels.put(words, places, colour, size=SMALL)
 
 
 def _axes(pen: Pen, scale: MapScale, wording: Wording) -> None:
@@ -206,17 +217,18 @@ def _along_ticks(record: WeldMap) -> list[float]:
     return [each for each in every if low <= each <= high]
 
 
-def _point(pen: Pen, scale: MapScale, point: tuple[float, float], wording: Wording) -> None:
+def _point(pen: Pen, labels: Labels, scale: MapScale, point: tuple[float, float], wording: Wording) -> None:
     x, y = scale.place_of(*point)
+    cross(pen, x, y)
+    words = f"{wording.value(point[1], 'temperature')}, {wording.value(point[0], scale.record.quantity)}"
+    labels.put(words, labels.beside(x, y, words, bold=True), "ink", bold=True, on_panel=True)
+
+
+def cross(pen: Pen, x: float, y: float) -> None:
+    """Where a recipe stands."""
     for a, b in ((-9.0, -3.0), (3.0, 9.0)):
         pen.line(x + a, y, x + b, y, "ink", 3.0)
         pen.line(x, y + a, x, y + b, "ink", 3.0)
-    record = scale.record
-    words = f"{wording.value(point[1], 'temperature')}, {wording.value(point[0], record.quantity)}"
-    wide = pen.width_of(words, bold=True) + 8.0
-    left = x + 11.0 if x + 11.0 + wide < scale.frame.right else x - 11.0 - wide
-    pen.area(Box(left, y + 4.0, wide, 16.0), "panel", 0.85)
-    pen.words(Box(left, y + 4.0, wide, 16.0), words, "ink", "centre", bold=True)
 
 
 def draw_height(pen: Pen, box: Box, record: HeatPicture, wording: Wording) -> None:

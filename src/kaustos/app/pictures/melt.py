@@ -2,6 +2,8 @@
 
 import math
 
+from kaustos.app.pictures.heat import cross
+from kaustos.app.pictures.labels import Labels
 from kaustos.app.pictures.pen import Box, Pen, Point
 from kaustos.app.wording import Wording
 from kaustos.core.review.melt import MeltPicture
@@ -93,17 +95,18 @@ def _flow(pen: Pen, box: Box, record: MeltPicture, wording: Wording) -> None:
     if record.window_c is not None:
         left, right = at(record.window_c[0], 0.0)[0], at(record.window_c[1], 0.0)[0]
         pen.area(Box(left, frame.top, right - left, frame.height), "window_fill", 0.25)
-    last = record.limits[-1]
-    pen.words(
-        Box(frame.right - 150.0, at(high, last.hard)[1] - 15.0, 146.0, 14.0),
-        "the head gives",
-        "stop",
-        "right",
-        size=SMALL,
-    )
-    soft = Box(frame.right - 136.0, at(high, last.soft)[1] - 15.0, 132.0, 14.0)
-    pen.words(soft, "the weld pays beyond", "watch", "right", size=SMALL)
-    for nozzle in _steps(low, high, 20.0):
+    labels = Labels(pen, frame)
+    if record.point is not None:
+        x, y = at(*record.point)
+        cross(pen, x, y)
+        words = wording.value(record.point[1], "flow")
+        labels.put(words, labels.beside(x, y, words, bold=True), "ink", bold=True)
+    for text, colour, which in (("the head gives", "stop", "hard"), ("the weld pays beyond", "watch", "soft")):
+        along = [at(each.nozzle_c, getattr(each, which)) for each in record.limits]
+        places = [(x, y + off) for off in (-9.0, 9.0) for x, y in reversed(along)]
+        labels.put(text, places, colour, size=SMALL)
+    labels.put(f"flow, {wording.unit('flow')}", [(frame.left + 34.0, frame.top + 9.0)], "muted", size=SMALL)
+    for nozzle in _steps(low + 8.0, high, 20.0):
         x = at(nozzle, 0.0)[0]
         pen.words(
             Box(x - 22.0, frame.bottom + 3.0, 44.0, 14.0),
@@ -122,20 +125,7 @@ def _flow(pen: Pen, box: Box, record: MeltPicture, wording: Wording) -> None:
         "centre",
         size=SMALL,
     )
-    pen.words(Box(frame.left + 4.0, frame.top + 2.0, 160.0, 14.0), f"flow, {wording.unit('flow')}", "muted", size=SMALL)
     pen.frame(frame, "muted")
-    if record.point is not None:
-        x, y = at(*record.point)
-        for a, b in ((-9.0, -3.0), (3.0, 9.0)):
-            pen.line(x + a, y, x + b, y, "ink", 3.0)
-            pen.line(x, y + a, x, y + b, "ink", 3.0)
-        below = y + 20.0 < frame.bottom
-        pen.words(
-            Box(x + 8.0, y + 2.0 if below else y - 20.0, 110.0, 16.0),
-            wording.value(record.point[1], "flow"),
-            "ink",
-            bold=True,
-        )
 
 
 def _steps(low: float, high: float, step: float) -> list[float]:

@@ -12,7 +12,17 @@ from kaustos.core.planning.configuration import measured_of, offset_of
 from kaustos.core.planning.draws import DRAWS, Array, drawn, estimate, normal
 from kaustos.core.planning.layer_times import LayerTimes, Pace, layer_times
 from kaustos.core.planning.melting import Melting
-from kaustos.core.planning.welding import METHOD, SOURCE, Matter, Section, Welded, air_film, matter_of, welded
+from kaustos.core.planning.welding import (
+    METHOD,
+    SOURCE,
+    Matter,
+    Section,
+    Welded,
+    air_film,
+    films_over,
+    matter_of,
+    welded,
+)
 from kaustos.core.records import Calibration, Estimate, Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.melt.case import MeltCase, melt_case, same_stuff, value_of
@@ -21,7 +31,6 @@ from kaustos.core.review.stock.conditions import is_water_known
 from kaustos.core.review.stock.plan import plan_of
 
 LAYER_S = MELT["layer_s"].value
-FOOT_MM = 3.0  # below which the plate warms every layer
 USUAL_WALLS = 3.0
 USUAL_FILLED = 0.3
 
@@ -73,10 +82,10 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
     matter = None if melt.polymer is None else _matter(melt.polymer)
     pace = pace_of(recipe, melt)
     times = None if melt.shape is None else _times(melt.shape, pace)
-    cold, hot = _sections(times, pace)
     air, spread = air_of(recipe, context), _air_spread(context)
     plate = recipe.plate.bed_c if recipe.plate.bed_c is not None else air
     film = _film(recipe, context)
+    cold, hot = _sections(times, pace, matter, air, plate, film)
     weld = None
     if matter is not None and cold is not None and melt.melting is not None:
         weld = _weld(matter, cold[0], melt.melting, air, spread, plate, film)
@@ -129,21 +138,28 @@ def _pace(width: float, height: float, speed: float, walls: float, filled: float
     )
 
 
-def _sections(times: LayerTimes | None, pace: Pace) -> tuple[Any, Any]:
+def _sections(
+    times: LayerTimes | None, pace: Pace, matter: Matter | None, air: float, plate: float, film: float
+) -> tuple[Any, Any]:
     """The coldest height and the hottest, each with its section; usual ones where the part is not known."""
-    if times is None or not times.height_mm.size:
+    if times is None or not times.height_mm.size or matter is None:
         plain = _section(pace.height_mm, max(LAYER_S, pace.least_s), 200, 1.0 / pace.width_mm)
         return (plain, None), None
-    return _extremes(times, pace)
+    return _extremes(times, pace, matter, round(air, 1), round(plate, 1), film)
 
 
-@by_identity(64)
-def _extremes(times: LayerTimes, pace: Pace) -> tuple[Any, Any]:
-    chill = np.log(times.seconds) + np.log(np.maximum(times.edge_mm, 1e-3))
-    above = times.height_mm > min(FOOT_MM, 0.5 * float(times.height_mm[-1]))
-    cold = int(np.argmax(np.where(above, chill, -np.inf)))
-    hot = int(np.argmin(np.where(above, times.seconds, np.inf)))
-    return _at(times, pace, cold), _at(times, pace, hot)
+@by_identity(128)
+def _extremes(times: LayerTimes, pace: Pace, matter: Matter, air: float, plate: float, film: float) -> tuple[Any, Any]:
+    """Which heights are solved: those whose layers a lump with a fin below would leave coldest and hottest."""
+    film_w = float(films_over(film, air))
+    edge, seconds, z = times.edge_mm * 1e3, times.seconds, times.height_mm * 1e-3
+    warmed = air + (plate - air) * np.exp(-np.sqrt(film_w * edge / matter.conductivity) * z)
+    loss = film_w * (edge + 1e3 / pace.height_mm) / matter.heat
+    left = warmed + (MELT_C - warmed) * np.exp(-0.5 * loss * seconds)
+    return _at(times, pace, int(np.argmin(left))), _at(times, pace, int(np.argmax(left)))
+
+
+MELT_C = 300.0  # any melt: heights are only ranked by it
 
 
 def _at(times: LayerTimes, pace: Pace, place: int) -> tuple[Section, float]:
