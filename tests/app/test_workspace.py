@@ -88,7 +88,7 @@ class TestRevisions(WorkspaceTest):
         workspace.draft.propose("heat.chamber_c", "88")
         self.assertTrue(workspace.differs_from_last_revision())
         saved = workspace.save_revision(" cooler ")
-        self.assertEqual((saved.number, saved.who, saved.why, saved.grade), (4, "A. Tester", "cooler", "functional"))
+        self.assertEqual((saved.number, saved.who, saved.why, saved.grade), (4, "A. Tester", "cooler", "reduced"))
         self.assertFalse(workspace.differs_from_last_revision())
         self.assertEqual(workspace.revisions()[1:], before)
 

@@ -179,10 +179,10 @@ class TestTyping(WindowTest):
         window = self.open()
         QTest.keyClick(window, Qt.Key.Key_Comma, CONTROL)
         window.desk.set({"heat.chamber_c": 90.0})
-        self.assertEqual(window.desk.review.grade.value, "functional")
-        page = window.rooms["settings"]
-        type_into(page.boxes["functional_pct"].edit, "90")
         self.assertEqual(window.desk.review.grade.value, "reduced")
+        page = window.rooms["settings"]
+        type_into(page.boxes["functional_pct"].edit, "30")
+        self.assertEqual(window.desk.review.grade.value, "functional")
         type_into(page.boxes["liner_stop_c"].edit, "260")
         self.assertIn("may be lowered but not raised", page.boxes["liner_stop_c"].fault.text())
 

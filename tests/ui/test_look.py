@@ -174,7 +174,7 @@ class TestEveryView(WindowTest):
                 kept.list.choose(key)
                 self.settle()
                 self.check(window, f"{key}, {theme}")
-        window.desk.workspace.draft.open_card("wellhead_cover")
+        window.desk.workspace.draft.open_card("sensor_cage")
         window.start_run()
         form = window.rooms["runs"].form
         form.what.setCurrentIndex(form.what.findData("corner_lift"))

@@ -266,7 +266,7 @@ class TestFirstLayer(PlateTest):
 
 
 class TestRun(PlateTest):
-    recipe = "wellhead_cover"
+    recipe = "sensor_cage"
 
     def test_how_far_a_corner_lifted_is_logged_with_the_run_and_moves_the_grip(self):
         self.window.show_room("runs")
@@ -288,4 +288,4 @@ class TestRun(PlateTest):
         run = self.draft.records.runs[form.run]
         self.assertEqual(run.observations[-1].lift_mm, 1.5)
         self.assertTrue(run.bond)
-        self.assertEqual(run.plate, "plate_f6")
+        self.assertEqual(run.plate, "plate_s7")

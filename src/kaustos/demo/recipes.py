@@ -84,7 +84,7 @@ BLADE = _recipe(
         mass_g=96.0, print_h=7.5, runs=2.0,
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed"), _bond("brim", 5.0, "cold", clips=6.0),
-               _layer(0.25, 0.5, 15.0), 100.0, _laid(0.6, 0.2, 60.0, 4.0), _air(0.0, 90.0)),
+               _layer(0.25, 0.5, 15.0), 100.0, _laid(0.76, 0.2, 60.0, 4.0), _air(0.0, 90.0)),
     anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
 )  # fmt: skip
 CAGE = _recipe(

@@ -87,7 +87,7 @@ class TestMeasured(unittest.TestCase):
         from kaustos.core.records import PartChange
 
         ratio = measured("across", "crag", "lot_k008", ratio=0.7, ratio_half=0.08)
-        after = {"machine.changes": (PartChange(part="head", at_utc="2026-02-25T08:00:00Z"),)}
+        after = {"machine.changes": (PartChange(part="head", at_utc="2026-03-01T08:00:00Z"),)}
         self.assertIn("heat.weld.unproven", codes_of(changed(opened(RING, "crag"), ratio | after)))
 
     def test_a_flow_test_moves_the_limit_at_its_heat_and_elsewhere_by_the_model(self):

@@ -23,7 +23,7 @@ from kaustos.core.planning.draws import Array, drawn, estimate, normal
 from kaustos.core.records import Estimate, Polymer
 
 METHOD = "chains that heal, or contact that closes, in the heat of a stack of layers that grows"
-SOURCE = "Wool; Yang and Pitchumani (2002) for the law; heat data and films: estimates for generic polymers"
+SOURCE = "Wool; Yang and Pitchumani (2002); heat data: estimates"
 FILMS = (4.0, 110.0)  # between which films of air and radiation lie [W/m^2/K]
 NODES = 10  # films that are solved for a map
 PERIODS = (0.8, 1200.0)  # times of a layer that a map over time may show [s]

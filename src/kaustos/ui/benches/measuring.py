@@ -73,7 +73,7 @@ class MultiplierPage(_Page):
     HINT = "Print a hollow box as the recipe is set, measure its walls, type them with blanks between."
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(desk, "Keep it with machine and lot")
+        super().__init__(desk, "Keep with machine and lot")
         self.walls = _line("Walls as measured", "0.51 0.50 0.52 0.50")
         self.beads = _line("Beads in that wall", "1", 48)
         self.beads.setText("1")
@@ -81,23 +81,25 @@ class MultiplierPage(_Page):
         self.causes = [QCheckBox(str(number)) for number in range(1, len(CAUSES) + 1)]
         for line in (self.walls, self.beads):
             line.textEdited.connect(lambda _: self.read())
-        row = QHBoxLayout()
+        row, below = QHBoxLayout(), QHBoxLayout()
         row.setSpacing(6)
         row.addWidget(Label("Ruled out"))
         for box, cause in zip(self.causes, CAUSES, strict=True):
             box.setToolTip(cause)
             box.setAccessibleName(f"Ruled out: {cause}")
             row.addWidget(box)
-        row.addWidget(Label("or waived by"))
-        row.addWidget(self.waived)
         row.addStretch()
-        row.addWidget(self.keep)
+        below.addWidget(Label("or waived by"))
+        below.addWidget(self.waived)
+        below.addStretch()
+        below.addWidget(self.keep)
         self.grid.addWidget(Label("Walls"), 0, 0)
         self.grid.addWidget(self.walls, 0, 1)
         self.grid.addWidget(Label("beads in it"), 0, 2)
         self.grid.addWidget(self.beads, 0, 3)
         self.grid.addWidget(self.words, 1, 0, 1, 4)
         self.grid.addLayout(row, 2, 0, 1, 4)
+        self.grid.addLayout(below, 3, 0, 1, 4)
         self.grid.setColumnStretch(1, 1)
         self.grid.setRowStretch(1, 1)
         self.words.setText(self.HINT)
@@ -125,7 +127,7 @@ class LadderPage(_Page):
     HINTS: ClassVar = {"heat": "240 2; 250 3.5; 260 4; 270 3", "flow": "6 good; 8 good; 10 good; 12 bad"}
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(desk, "Keep it with machine and lot")
+        super().__init__(desk, "Keep with machine and lot")
         self.kind = QComboBox()
         self.kind.setAccessibleName("Which ladder")
         for key, title in LADDERS.items():

@@ -13,7 +13,6 @@ from kaustos.core.planning.draws import DRAWS, Array, drawn, estimate, normal
 from kaustos.core.planning.layer_times import LayerTimes, Pace, layer_times
 from kaustos.core.planning.melting import Melting
 from kaustos.core.planning.welding import (
-    METHOD,
     SOURCE,
     Matter,
     Section,
@@ -68,7 +67,7 @@ class HeatCase:
             return None
         if self.ratio is not None:
             return estimate(100.0 * self.share, "%", "measured across to along on this machine", "own specimens")
-        return estimate(100.0 * self.share, "%", f"{METHOD}, times bonded section and water", SOURCE)
+        return estimate(100.0 * self.share, "%", "heat of a growing stack, times bonded section and water", SOURCE)
 
     @property
     def is_index(self) -> bool:
@@ -153,12 +152,15 @@ def _extremes(times: LayerTimes, pace: Pace, matter: Matter, air: float, plate: 
     """Which heights are solved: those whose layers a lump with a fin below would leave coldest and hottest."""
     film_w = float(films_over(film, air))
     edge, seconds, z = times.edge_mm * 1e3, times.seconds, times.height_mm * 1e-3
-    warmed = air + (plate - air) * np.exp(-np.sqrt(film_w * edge / matter.conductivity) * z)
+    plate_left = np.exp(-np.sqrt(film_w * edge / matter.conductivity) * z)
+    warmed = air + (plate - air) * plate_left
     loss = film_w * (edge + 1e3 / pace.height_mm) / matter.heat
     left = warmed + (MELT_C - warmed) * np.exp(-0.5 * loss * seconds)
-    return _at(times, pace, int(np.argmin(left))), _at(times, pace, int(np.argmax(left)))
+    free = plate_left <= max(FREE_OF_PLATE, float(plate_left.min()))
+    return _at(times, pace, int(np.argmin(left))), _at(times, pace, int(np.argmax(np.where(free, left, -np.inf))))
 
 
+FREE_OF_PLATE = 0.2  # what is left of the plate's warmth where layers must carry the next by themselves
 MELT_C = 300.0  # any melt: heights are only ranked by it
 
 

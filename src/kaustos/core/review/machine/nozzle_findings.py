@@ -7,13 +7,14 @@ from kaustos.core.estimates import MACHINE, NOZZLES, SPOOL
 from kaustos.core.estimates.assumed import Band
 from kaustos.core.planning.loading import fitted_on, fitting
 from kaustos.core.planning.nozzle_life import Wear, bores_for, colder_k, wear_of
+from kaustos.core.planning.reach import reach_through
 from kaustos.core.records import FILLERS, SEEN, Nozzle, Recipe
 from kaustos.core.records.nozzle import EDGES, FINISHES_INSIDE, MATERIALS, band_of
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.machine.finder import finder
 from kaustos.core.review.machine.nozzle_codes import NOZZLE_CODES
 from kaustos.core.review.machine.remedies import set_to
-from kaustos.core.review.zones import Zone
+from kaustos.core.review.zones import Zone, window_of
 
 _found = finder(NOZZLE_CODES)
 MARGIN, WEARS = SPOOL["mass_margin"].value, MACHINE["wears_much"].value
@@ -68,7 +69,7 @@ def _worn(recipe: Recipe, context: Context, nozzle: Nozzle, wear: Wear) -> tuple
         "lost": _rough(wear.lost().value), "fed": wear.fed_g,
     }  # fmt: skip
     severity = "stop" if left.high <= 0.0 else "watch"
-    others = other_nozzles(context, wears_in(context))
+    others = other_nozzles(recipe, context, wears_in(context))
     return (_found(recipe, context, "machine.nozzle.worn", "context.nozzle", (*others, LOOK), values, severity),)
 
 
@@ -81,7 +82,7 @@ def _wears_out(recipe: Recipe, context: Context, nozzle: Nozzle, wear: Wear) -> 
     if (left.low if is_guessed else left.value) >= taken:
         return ()
     severity = "stop" if left.high < taken else "watch"
-    others = other_nozzles(context, wears_in(context), taken)
+    others = other_nozzles(recipe, context, wears_in(context), taken)
     values: dict[str, float | str | None] = {
         "left": _rough(left.value), "least": _rough(left.low), "mass": taken,
     }  # fmt: skip
@@ -109,7 +110,7 @@ def _machine_id(context: Context) -> str:
 def _as_it_came(recipe: Recipe, context: Context, nozzle: Nozzle) -> Iterator[Finding]:
     poor = [EDGES[nozzle.edge].lower()] if nozzle.edge in ("chamfered", "burred") else []
     poor += [FINISHES_INSIDE[nozzle.finish].lower()] if nozzle.finish in ("grooved", "rough") else []
-    others = other_nozzles(context, wears_in(context))
+    others = other_nozzles(recipe, context, wears_in(context))
     if poor:
         back = Advice("Send it back, or keep it for parts that may string", "A worn-in edge does not get better.")
         words: dict[str, float | str | None] = {"edge": " and ".join(poor)}
@@ -127,7 +128,7 @@ def _bore(recipe: Recipe, context: Context, nozzle: Nozzle) -> Iterator[Finding]
     values: dict[str, float | str | None] = {
         "bore": nozzle.bore_mm, "least": least, "good": good, "filler": FILLERS[filler].title.lower(),
     }  # fmt: skip
-    wider = tuple(each for each in other_nozzles(context, wears_in(context), wider_mm=good))
+    wider = tuple(each for each in other_nozzles(recipe, context, wears_in(context), wider_mm=good))
     dry = Advice("Fit a wider nozzle", f"From {good:g} mm on such a filler runs without blocks; beads grow wider too.")
     severity = "stop" if nozzle.bore_mm < least else "watch"
     yield _found(recipe, context, "machine.nozzle.bore_small", "context.nozzle", (*wider, dry), values, severity)
@@ -160,7 +161,9 @@ def _not_fitted(recipe: Recipe, context: Context, nozzle: Nozzle) -> Iterator[Fi
     )
 
 
-def other_nozzles(context: Context, wears: Band, grams: float = 0.0, wider_mm: float = 0.0) -> tuple[Choose, ...]:
+def other_nozzles(
+    recipe: Recipe, context: Context, wears: Band, grams: float = 0.0, wider_mm: float = 0.0
+) -> tuple[Choose, ...]:  # fmt: skip
     """Nozzles of the shop that last, let the filler through and came in sound, the nearest first.
 
     The nearest is the one that is fitted, then those that lie free; those on other machines come last. They wear by
@@ -176,9 +179,31 @@ def other_nozzles(context: Context, wears: Band, grams: float = 0.0, wider_mm: f
         if each.id != mine and is_sound and left.value > grams and (each.bore_mm or 0.0) >= least:
             fit.append((abs((each.bore_mm or 0.0) - (bore or each.bore_mm or 0.0)), _far(each, context), each))
     fit.sort(key=lambda each: each[:2])
-    return tuple(
-        Choose("Take the nozzle {nozzle:text}", "nozzle", each.id, {"nozzle": each.name}) for _, _, each in fit[:MOST]
+    return tuple(_taken(recipe, context, each) for _, _, each in fit[:MOST])
+
+
+def _taken(recipe: Recipe, context: Context, nozzle: Nozzle) -> Choose:
+    """Another nozzle, with setpoints raised by what it conducts worse, inside window and reach."""
+    now = colder_k(context.nozzle.material).value if context.nozzle and context.nozzle.material else 0.0
+    colder = (colder_k(nozzle.material).value if nozzle.material else 0.0) - now
+    _, high = window_of(context.polymer, "nozzle")
+    reach = reach_through(context.machine, "nozzle", context.rules, nozzle).max_c if context.machine else None
+    known = [each for each in (high.value if high else None, reach) if each is not None]
+    changes: dict[str, float | str | None] = {}
+    for field, value in (
+        ("melt.nozzle_c", recipe.melt.nozzle_c),
+        ("first_layer.nozzle_c", recipe.first_layer.nozzle_c),
+    ):
+        if value is not None and colder >= NOZZLES["shift_shows"].value and known:
+            raised = float(math.floor(min(value + colder, *known)))
+            if raised > value:
+                changes[field] = raised
+    title = "Take the nozzle {nozzle:text}" + (", set {colder:temperature_difference} hotter" if changes else "")
+    rise = max(
+        (float(v) - (recipe.melt.nozzle_c or 0.0) for k, v in changes.items() if k == "melt.nozzle_c" and v),
+        default=0.0,
     )
+    return Choose(title, "nozzle", nozzle.id, {"nozzle": nozzle.name, "colder": rise or colder}, changes)
 
 
 def _far(nozzle: Nozzle, context: Context) -> int:
