@@ -154,9 +154,9 @@ BRACKET = _recipe(
         size_x_mm=180.0, size_y_mm=90.0, size_z_mm=44.0,
         mass_g=310.0, print_h=16.0, runs=1.0,
     ),
-    _setpoints(95.0, 95.0, 286.0, 288.0, None, 80.0, 12.0, (0.0, None),
+    _setpoints(95.0, 95.0, 285.0, 285.0, None, 80.0, 12.0, (0.0, None),
                _bond("brim", 8.0, "cold", coats=1.0, clips=4.0),
-               _layer(0.3, 0.6, 20.0), 35.0, _laid(0.8, 0.3, 45.0, 3.0), _air(0.0, 0.0)),
+               _layer(0.3, 0.6, 20.0), 35.0, _laid(0.8, 0.35, 45.0, 3.0), _air(0.0, 60.0)),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",

@@ -103,7 +103,7 @@ class TestChangeOver(unittest.TestCase):
 
     def test_purge_is_a_few_melt_zones_of_filament(self):
         plan = self.plan("petg", "pla")
-        self.assertAlmostEqual(plan.purge_mm, 60.0, delta=60.0)
+        self.assertTrue(100.0 <= plan.purge_mm <= 600.0, "a hand's breadth of filament, more where the old one clings")
         self.assertAlmostEqual(plan.purge_g, plan.purge_mm * 2.405 / 1e3 * 1.24, delta=0.05)
 
     def test_a_machine_that_does_not_reach_closes_the_window(self):

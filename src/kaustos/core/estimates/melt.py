@@ -42,7 +42,7 @@ MELT = Area(
     _of("multiplier", 0.95, 0.9, 1.0, "×", "multiplier that is usually right, where none was measured with the spool"),
     _of("multiplier_off", 0.03, 0.02, 0.05, "1", "distance of a multiplier to the measured one that shows in a wall"),
     _of("flushes", 20.0, 10.0, 35.0, "K", "above where it begins to flow a melt carries another one out"),
-    _of("purge_zones", 3.0, 2.0, 5.0, "1", "melt zones of new filament that carry the old one out"),
+    _of("purge_zones", 12.0, 6.0, 25.0, "1", "melt zones of new filament that carry the old one out"),
     _of("purge_more", 2.0, 1.5, 3.0, "1", "the same once more where the old one is thicker or clings"),
     _of("pellet_flow", 250.0, 80.0, 800.0, "mm³/s", "flow of pellet extruders with bores of 2 to 5 mm"),
     _of("pellet_bore", 3.0, 2.0, 5.0, "mm", "bore of a pellet extruder"),

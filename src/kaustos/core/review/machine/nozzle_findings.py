@@ -189,21 +189,12 @@ def _taken(recipe: Recipe, context: Context, nozzle: Nozzle) -> Choose:
     _, high = window_of(context.polymer, "nozzle")
     reach = reach_through(context.machine, "nozzle", context.rules, nozzle).max_c if context.machine else None
     known = [each for each in (high.value if high else None, reach) if each is not None]
-    changes: dict[str, float | str | None] = {}
-    for field, value in (
-        ("melt.nozzle_c", recipe.melt.nozzle_c),
-        ("first_layer.nozzle_c", recipe.first_layer.nozzle_c),
-    ):
-        if value is not None and colder >= NOZZLES["shift_shows"].value and known:
-            raised = float(math.floor(min(value + colder, *known)))
-            if raised > value:
-                changes[field] = raised
-    title = "Take the nozzle {nozzle:text}" + (", set {colder:temperature_difference} hotter" if changes else "")
-    rise = max(
-        (float(v) - (recipe.melt.nozzle_c or 0.0) for k, v in changes.items() if k == "melt.nozzle_c" and v),
-        default=0.0,
-    )
-    return Choose(title, "nozzle", nozzle.id, {"nozzle": nozzle.name, "colder": rise or colder}, changes)
+    now_c, bare = recipe.melt.nozzle_c, {"nozzle": nozzle.name}
+    raised = float(math.floor(min([(now_c or 0.0) + colder, *known])))
+    if now_c is None or not known or colder < NOZZLES["shift_shows"].value or raised <= now_c:
+        return Choose("Take the nozzle {nozzle:text}", "nozzle", nozzle.id, bare)
+    title = "Take the nozzle {nozzle:text}, set {hotter:temperature_difference} hotter"
+    return Choose(title, "nozzle", nozzle.id, {**bare, "hotter": raised - now_c}, {"melt.nozzle_c": raised})
 
 
 def _far(nozzle: Nozzle, context: Context) -> int:

@@ -9,6 +9,7 @@ from kaustos.core.planning.configuration import measured_of, offset_of
 from kaustos.core.planning.draws import Array
 from kaustos.core.planning.melting import HotEnd, Melting, melting_of
 from kaustos.core.planning.nozzle_life import colder_k
+from kaustos.core.planning.reach import reach_through
 from kaustos.core.records import Calibration, Lot, Machine, Nozzle, Polymer, PrintedPart, Recipe, Rules, Shape
 from kaustos.core.records.recipe import Brief, Melt
 from kaustos.core.records.stock import COMMON_DIAMETER
@@ -176,7 +177,10 @@ def true_nozzle(
     spread = SHOWN_K if known else WELD_SHOWN
     if shown_c is None:
         return None, spread
-    true = shown_c + (offset.values["offset_k"] if known and offset is not None else 0.0)
+    reach = reach_through(context.machine, "nozzle", context.rules, context.nozzle).max_c if context.machine else None
+    true = (shown_c if reach is None else min(shown_c, reach)) + (
+        offset.values["offset_k"] if known and offset is not None else 0.0
+    )
     nozzle = context.nozzle
     if nozzle is not None and nozzle.material:
         true -= max(colder_k(nozzle.material).value, 0.0)
