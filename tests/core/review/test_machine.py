@@ -174,13 +174,13 @@ class TestGrades(unittest.TestCase):
         for name, records in every_card():
             for place, low in PLAUSIBLE_LOW_C.items():
                 bare = changed(records, {f"machine.{place}": blank(place), "machine.heat_steps": ()})
-                _, _, found = judged(bare)
+                found = at_once(bare)
                 asked = [each.worst for each in found.completeness.missing if each.field == f"machine.{place}"]
                 if not asked:
                     self.assertIn("firmware" if "firmware" in place else "sensor", place)  # of air that nothing heats
                     continue
                 said = asked[0]
-                worst = judged(
+                worst = at_once(
                     changed(
                         records,
                         {
@@ -188,7 +188,7 @@ class TestGrades(unittest.TestCase):
                             "machine.heat_steps": (),
                         },
                     )
-                )[2]
+                )
                 with self.subTest(name, part=place):
                     if said == "no_go":
                         self.assertEqual(worst.grade.value, "no_go")
@@ -356,8 +356,8 @@ class TestFindings(unittest.TestCase):
 
     def test_a_recipe_that_moves_to_a_heated_chamber_gets_a_setpoint_and_one_that_leaves_it_loses_its(self):
         records = changed(opened("winch_bracket", "beck"), {"machine.chamber.heater.max_c": 21.0})
-        moves = {each.id: each for finding in judged(records)[2].findings() for each in finding.remedies
-                 if isinstance(each, Choose) and each.what == "machine"}  # fmt: skip
+        moves = {each.id: each for finding in operation_of(judged(records)[2], "machine").findings
+                 for each in finding.remedies if isinstance(each, Choose) and each.what == "machine"}  # fmt: skip
         self.assertEqual(moves["crag"].changes["heat.chamber_c"], 45.0)
         beyond = judged(changed(opened("cable_guide", "crag"), {"heat.chamber_c": 176.0}))[2].findings()
         away = {each.id: each for finding in beyond for each in finding.remedies

@@ -80,12 +80,16 @@ class TestDeclarations(TableTest):
             yield code, changed(opened(card, machine), raising)
 
     def test_no_operation_reads_what_it_does_not_declare(self):
-        for name, records in self.contexts():
-            recipe, context, _ = judged(records)
-            for operation in OPERATIONS:
+        for place, (name, records) in enumerate(self.contexts()):
+            recipe, context = records.card.recipe, context_of_records(records, NOW)
+            for turn, operation in enumerate(OPERATIONS):
                 with self.subTest(name, operation=operation.key):
                     mine, seen = spies(operation.reads, recipe, context)
                     operation.review(mine, seen)
+                is_whole = name not in CASES or operation.key in name or turn == place % len(OPERATIONS)
+                if not is_whole:  # what is slow is walked by its own cases, by every card, and by the others in turn
+                    continue
+                with self.subTest(name, operation=operation.key):
                     operation.picture(mine, seen)
                 for heavy in operation.heavy:
                     with self.subTest(name, heavy=heavy.key):

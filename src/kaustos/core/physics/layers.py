@@ -13,6 +13,7 @@ CELLS = 6  # in a layer
 FINE = 6  # layers at the top that are divided; below them each layer is one cell
 FOLLOWING = 3  # layers laid over the next one while the face is still watched
 FIRST_TIMES, LATER_TIMES = 24, 8  # at which the face is looked at while a layer is laid
+DEEP = ((48, 6), (24, 3), (12, 2))  # layers below the face from which several are laid in one step
 LEFT = 1e-2  # share of a disturbance from below that counts as none
 FAR_FILM = 10.0  # taken for how deep it matters, so that it is as deep for every film [W/m^2/K]
 _POLES = 14
@@ -201,10 +202,12 @@ def responses(stack: Stack, films: ArrayLike) -> Responses:
     below = min(stack.below, far_layers(stack))
     sees_plate = below == stack.below
     fields = _Fields(stack, film, sees_plate=sees_plate)
-    for _ in range(below):
-        fields.lay()
+    while fields.layers < below:
+        at_once = _at_once(below - fields.layers)
+        for _ in range(at_once):
+            fields.lay()
         if fields.layers < below:
-            fields.pass_time(np.array([stack.period]))
+            fields.pass_time(np.array([at_once * stack.period]))
     ends = fields.pass_time(np.array([stack.period]))[-1]
     skin, end = fields.skin(ends), fields.mean_of_top(ends)
     times, seen = stack.period * relative_times(), []
@@ -220,6 +223,11 @@ def responses(stack: Stack, films: ArrayLike) -> Responses:
         skin_melt=skin[0], skin_plate=skin[1] if sees_plate else far,
         end_melt=end[0], end_plate=end[1] if sees_plate else far,
     )  # fmt: skip
+
+
+def _at_once(left: int) -> int:
+    """How many layers are laid in one step: several while they come to lie deep below the face."""
+    return next((count for deep, count in DEEP if left >= deep), 1)
 
 
 class _Fields:

@@ -75,6 +75,41 @@ def drawn(name: str, band: Band) -> Array:
     return spread(normal(name), band)
 
 
+def middle(draws: Array) -> float:
+    """The median of draws.
+
+    Parameters
+    ----------
+    draws : ndarray
+        Of one number [unit]
+
+    Returns
+    -------
+    float
+        The draw in the middle [unit]
+    """
+    half = draws.size // 2
+    return float(np.partition(draws, half)[half])
+
+
+def ends(draws: Array) -> tuple[float, float, float]:
+    """Least, likely and most of draws, 95 % of them between.
+
+    Parameters
+    ----------
+    draws : ndarray
+        Of one number [unit]
+
+    Returns
+    -------
+    tuple of float
+        Quantiles at 2.5, 50 and 97.5 % [unit]
+    """
+    ordered = np.sort(draws)
+    low, value, high = (float(ordered[int(each * (draws.size - 1) + 0.5)]) for each in SHARES)
+    return low, value, high
+
+
 def estimate(draws: Array, unit: str, method: str, source: str, weights: Array | None = None) -> Estimate:
     """The middle of draws with the band that holds 95 % of them.
 
@@ -97,8 +132,7 @@ def estimate(draws: Array, unit: str, method: str, source: str, weights: Array |
         Median and the quantiles at 2.5 and 97.5 % [unit]
     """
     if weights is None:
-        ordered = np.sort(draws)
-        low, value, high = (float(ordered[int(each * (draws.size - 1) + 0.5)]) for each in SHARES)
+        low, value, high = ends(draws)
         return Estimate(value, low, high, unit, method, source)
     order = np.argsort(draws)
     share = np.cumsum(weights[order])

@@ -8,7 +8,7 @@ import numpy as np
 from kaustos.core.estimates import MELT
 from kaustos.core.memo import by_identity
 from kaustos.core.physics.flow import flow_for_core, melt_exit, nozzle_pressure, thinner_when_hotter
-from kaustos.core.planning.draws import Array, drawn, estimate, normal
+from kaustos.core.planning.draws import Array, drawn, estimate, middle, normal
 from kaustos.core.records import Estimate, Polymer
 
 METHOD = "heat conducted into a rod that moves through the hot end"
@@ -184,10 +184,10 @@ def _forces(polymer: Polymer, hot_end: HotEnd, exit_c: Array, flow_mm3_s: float)
     band = (viscosity.low, viscosity.value, viscosity.high) if viscosity is not None else (80.0, 250.0, 800.0)
     ends = [polymer.value(f"nozzle_{end}_c") for end in ("low", "high")]
     known = [each.value for each in ends if each is not None]
-    middle = sum(known) / len(known) if known else float(np.median(exit_c))
+    book_c = sum(known) / len(known) if known else middle(exit_c)
     glass = polymer.value("glass_transition_c")
     glassy = glass.value if glass is not None and polymer.is_glassy else None
-    stiffer = np.minimum(thinner_when_hotter(exit_c, middle, glassy) ** thinning, 50.0)
+    stiffer = np.minimum(thinner_when_hotter(exit_c, book_c, glassy) ** thinning, 50.0)
     bore = hot_end.bore_mm if hot_end.bore_mm else MELT["bore"].value
     land = hot_end.land_mm if hot_end.land_mm is not None else 0.7
     pressure = nozzle_pressure(

@@ -19,14 +19,14 @@ from kaustos.core.physics.layers import (
     responses,
 )
 from kaustos.core.physics.weld import crystal_rate, crystallised, healed, weld_index
-from kaustos.core.planning.draws import Array, drawn, estimate, normal
+from kaustos.core.planning.draws import Array, drawn, estimate, middle, normal
 from kaustos.core.records import Estimate, Polymer
 
 METHOD = "chains that heal, or contact that closes, in the heat of a stack of layers that grows"
 SOURCE = "Wool; Yang and Pitchumani (2002); heat data: estimates"
 FILMS = (4.0, 110.0)  # between which films of air and radiation lie [W/m^2/K]
 NODES = 10  # films that are solved for a map
-PERIODS = (0.8, 1200.0)  # times of a layer that a map over time may show [s]
+PERIODS = (1.5, 1200.0)  # times of a layer that a map over time may show [s]
 PERIOD_NODES = 10
 
 
@@ -272,7 +272,7 @@ def welded(
     """
     if not matter.is_known:
         return None
-    likely_film = float(np.median(films_over(air_film_w, air_c)))
+    likely_film = middle(films_over(air_film_w, air_c))
     unit = near_film(section, matter.conductivity, matter.heat, likely_film)
     film = films_over(air_film_w, air_c) * drawn("film", WELD["film"].band)
     unit = unit.at(np.clip(film, unit.films[0], unit.films[-1]))
@@ -478,11 +478,18 @@ def least_period(end_at: Callable[[float], float], sets_at_c: float, least_s: fl
         return least_s
     if end_at(most_s) > sets_at_c:
         return None
-    low, high = least_s, most_s
-    for _ in range(12):
-        middle = (low * high) ** 0.5
-        if end_at(middle) > sets_at_c:
-            low = middle
+    low, high = math.log(least_s), math.log(most_s)
+    above, below = end_at(least_s) - sets_at_c, end_at(most_s) - sets_at_c
+    for _ in range(LOOKS):  # false position on the logarithm, halving where one end stays
+        place = low + (high - low) * min(max(above / (above - below), 0.15), 0.85)
+        off = end_at(math.exp(place)) - sets_at_c
+        if abs(off) < CLOSE_K and off <= 0.0:
+            return math.exp(place)
+        if off > 0.0:
+            low, above = place, off
         else:
-            high = middle
-    return high
+            high, below = place, off
+    return math.exp(high)
+
+
+LOOKS, CLOSE_K = 6, 0.5

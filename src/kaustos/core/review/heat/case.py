@@ -9,7 +9,7 @@ import numpy as np
 from kaustos.core.estimates import MELT, WELD
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.configuration import measured_of, offset_of
-from kaustos.core.planning.draws import DRAWS, Array, drawn, estimate, normal
+from kaustos.core.planning.draws import DRAWS, Array, drawn, estimate, middle, normal
 from kaustos.core.planning.layer_times import LayerTimes, Pace, layer_times
 from kaustos.core.planning.melting import Melting
 from kaustos.core.planning.welding import (
@@ -59,7 +59,7 @@ class HeatCase:
     @property
     def likely(self) -> float | None:
         """The share, likely [1]."""
-        return None if self.share is None else float(np.median(self.share))
+        return None if self.share is None else middle(self.share)
 
     def band(self) -> Estimate | None:
         """The share with its band [%]."""
@@ -288,5 +288,5 @@ def _dose(melt: MeltCase) -> float:
     stable = melt.polymer.value("stable_min") if melt.polymer is not None else None
     if stable is None or melt.melting is None or not stable.value > 0.0:
         return 1.0
-    over = float(np.median(melt.melting.residence_s)) / (60.0 * stable.value)
+    over = middle(melt.melting.residence_s) / (60.0 * stable.value)
     return 1.0 / (1.0 + WELD["heat_dose"].value * over**2)

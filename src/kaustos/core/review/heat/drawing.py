@@ -4,7 +4,7 @@ import attrs
 import numpy as np
 
 from kaustos.core.physics.cylinder import share_lost
-from kaustos.core.planning.draws import Array
+from kaustos.core.planning.draws import Array, ends, middle
 from kaustos.core.planning.reach import reach_through
 from kaustos.core.planning.welding import PERIODS, Matter, Section, share_map, share_over_periods
 from kaustos.core.records import Recipe
@@ -96,7 +96,7 @@ def weld_map(recipe: Recipe, context: Context, along: str) -> WeldMap | None:
     y = np.linspace(min(low.value - 30.0, nozzle - 10.0), max(high.value + 30.0, nozzle + 10.0), ROWS)
     x, field, quantity = _axis(along, recipe, case, context)
     share = _grid(along, case, matter, section, x, y, nozzle) * _kept(case)
-    share = np.minimum(share, float(np.median(case.water)) if not matter.is_glassy else _most(case))
+    share = np.minimum(share, middle(case.water) if not matter.is_glassy else _most(case))
     wanted = context.rules.reduced_pct / 100.0, context.rules.functional_pct / 100.0
     shares = sorted({*wanted, 0.15, 0.65, 0.8})
     worst, best = _factors(case)
@@ -153,7 +153,7 @@ def _grid(along: str, case: HeatCase, matter: Matter, section: Section, x: Array
     assert melting is not None and case.melt.nozzle_c is not None
     true = y + (case.melt.nozzle_c - nozzle)
     room = case.melt.feed_c
-    gained = (float(np.median(melting.exit_c)) - room) / (case.melt.nozzle_c - room)
+    gained = (middle(melting.exit_c) - room) / (case.melt.nozzle_c - room)
     if along == "chamber":
         return share_map(matter, section, room + (true - room) * gained, x, case.plate_c, case.film_w)
     air, plate, film = case.air_likely_c, case.plate_c, case.film_w
@@ -181,14 +181,14 @@ def _kept(case: HeatCase) -> float:
     weld, share = case.weld, case.likely
     if weld is None or share is None:
         return 1.0
-    heat = float(np.median(weld.share))
+    heat = middle(weld.share)
     return share / heat if heat > 1e-6 and case.ratio is None else _most(case)
 
 
 def _most(case: HeatCase) -> float:
     """What is left where the heat leaves all."""
     bonded = case.melt.bonded if case.melt.bonded is not None else 0.7
-    return bonded * float(np.median(case.water))
+    return bonded * middle(case.water)
 
 
 def _factors(case: HeatCase) -> tuple[float, float]:
@@ -197,7 +197,7 @@ def _factors(case: HeatCase) -> tuple[float, float]:
     if weld is None:
         return 0.6, 1.6
     raw = weld.share
-    low, likely, high = (float(each) for each in np.quantile(raw, (0.025, 0.5, 0.975)))
+    low, likely, high = (each for each in ends(raw))
     return max(low / max(likely, 1e-6), 0.3), max(min(high / max(likely, 1e-6), 3.0), 1.05)
 
 
@@ -217,7 +217,7 @@ def _contour(share: Array, y: Array, level: float) -> Array:
 def _hard_over(recipe: Recipe, context: Context, nozzles: Array) -> Array:
     """What the head gives at each nozzle; melt cases are remembered, so that every map asks anew for nothing."""
     found = [melt_case(with_value(recipe, "melt.nozzle_c", float(each)), context).hard_mm3_s for each in nozzles]
-    return np.array([np.nan if each is None else float(np.median(each)) for each in found])
+    return np.array([np.nan if each is None else middle(each) for each in found])
 
 
 def _flow_limit(along: str, case: HeatCase, heats: Array, hard: Array) -> tuple[Array | None, float | None]:
@@ -240,7 +240,7 @@ def _profile(case: HeatCase) -> HeightProfile | None:
     at, ends = np.zeros(0), np.zeros(0)
     if matter is not None and case.melt.melting is not None:
         places = np.unique(np.linspace(0, times.height_mm.size - 1, PROFILE).astype(int))
-        melt = float(np.median(case.melt.melting.exit_c))
+        melt = middle(case.melt.melting.exit_c)
         at = times.height_mm[places]
         ends = np.array([_end(case, matter, section_at(times, case.pace, int(place)), melt) for place in places])
     return HeightProfile(

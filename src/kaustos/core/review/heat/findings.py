@@ -3,9 +3,8 @@
 import math
 from collections.abc import Callable, Iterator
 
-import numpy as np
-
 from kaustos.core.estimates import WELD
+from kaustos.core.planning.draws import ends, middle
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
@@ -61,7 +60,7 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
     share, rules = case.share, context.rules
     if share is None:
         return
-    low, likely, high = (100.0 * float(each) for each in np.quantile(share, (0.025, 0.5, 0.975)))
+    low, likely, high = (100.0 * each for each in ends(share))
     values: Values = {
         "share": float(round(likely)),
         "low": float(round(low)),
@@ -83,7 +82,7 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
 def _unproven(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
     if not case.is_index or case.weld is None:
         return
-    values: Values = {"index": float(round(100.0 * float(np.median(case.weld.index))))}
+    values: Values = {"index": float(round(100.0 * middle(case.weld.index)))}
     pull = Advice(
         "Break or pull specimens across and along",
         "Made like the part; log the ratio on this bench, and the grade follows it.",

@@ -1,10 +1,10 @@
 """Layers along the height: which are too hot to carry the next one, and how much time they need."""
 
 import attrs
-import numpy as np
 
 from kaustos.core.memo import by_identity
 from kaustos.core.physics.layers import responses
+from kaustos.core.planning.draws import middle
 from kaustos.core.planning.welding import Matter, Section, films_over, least_period, near_film, stack_of
 from kaustos.core.review.heat.case import HeatCase
 
@@ -32,7 +32,7 @@ def softness_of(case: HeatCase) -> Softness | None:
     matter, section, melting = case.matter, case.hottest, case.melt.melting
     if matter is None or section is None or melting is None or case.hottest_mm is None or matter.sets_at_c is None:
         return None
-    melt = float(np.median(melting.exit_c))
+    melt = middle(melting.exit_c)
     return _softness(
         matter, section, melt, case.air_likely_c, case.plate_c, case.film_w, case.hottest_mm, matter.sets_at_c
     )

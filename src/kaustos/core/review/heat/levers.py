@@ -3,9 +3,9 @@
 from collections.abc import Iterator, Mapping
 
 import attrs
-import numpy as np
 
 from kaustos.core.estimates import MELT, WELD
+from kaustos.core.planning.draws import middle
 from kaustos.core.planning.reach import is_chamber_heated, reach_through
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Choose, Context, Finding, Remedy, Set
@@ -53,7 +53,8 @@ def tried(recipe: Recipe, context: Context) -> Levers:
     now = heat_case(recipe, context).likely
     found: list[WeldLever] = []
     offers: dict[tuple[str, str], list[tuple[float, Remedy]]] = {}
-    for remedy in _variants(recipe, context):
+    wanting = any(code in before for code in TRIED)
+    for remedy in _variants(recipe, context) if wanting else _heats(recipe, context):
         there, then = carried_out(remedy, recipe, context)
         after, case = _all(there, then), heat_case(there, then)
         fresh = [code for code in after if code not in before]
@@ -68,7 +69,7 @@ def tried(recipe: Recipe, context: Context) -> Levers:
                 values=remedy.values,
                 share=case.likely,
                 gain=gain,
-                over_hard=(case.melt.flow_mm3_s or 0.0) / float(np.median(hard)) if hard is not None else None,
+                over_hard=(case.melt.flow_mm3_s or 0.0) / middle(hard) if hard is not None else None,
                 end_k=soft.over_k if soft is not None else None,
                 grade=grade_by(case.likely, then) if case.likely is not None else None,
                 is_better=sound and gain is not None and gain > HELPS,

@@ -1,10 +1,10 @@
 """Wide beads and beads as the bore, side by side: what each does to weld, wall, flow and detail."""
 
 import attrs
-import numpy as np
 
 from kaustos.core.estimates import MELT
 from kaustos.core.planning.bead import wall_plan
+from kaustos.core.planning.draws import middle
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import Context, Set
@@ -48,7 +48,7 @@ def _tried(name: str, width: float, recipe: Recipe, context: Context) -> School:
     part = context.part
     wall = part.shape.thinnest_mm if part is not None and part.shape is not None else None
     plan = wall_plan(wall, width, case.height_mm) if wall is not None and width >= case.height_mm else None
-    hard = None if case.hard_mm3_s is None else float(np.median(case.hard_mm3_s))
+    hard = None if case.hard_mm3_s is None else middle(case.hard_mm3_s)
     return School(
         name=name,
         width_mm=width,

@@ -191,8 +191,11 @@ def _taken(recipe: Recipe, context: Context, nozzle: Nozzle) -> Choose:
     known = [each for each in (high.value if high else None, reach) if each is not None]
     now_c, bare = recipe.melt.nozzle_c, {"nozzle": nozzle.name}
     raised = float(math.floor(min([(now_c or 0.0) + colder, *known])))
-    if now_c is None or not known or colder < NOZZLES["shift_shows"].value or raised <= now_c:
+    if now_c is None or colder < NOZZLES["shift_shows"].value:
         return Choose("Take the nozzle {nozzle:text}", "nozzle", nozzle.id, bare)
+    if not known or raised <= now_c:
+        title = "Take the nozzle {nozzle:text}: its melt is {colder:temperature_difference} colder"
+        return Choose(title, "nozzle", nozzle.id, {**bare, "colder": float(round(colder))})
     title = "Take the nozzle {nozzle:text}, set {hotter:temperature_difference} hotter"
     return Choose(title, "nozzle", nozzle.id, {**bare, "hotter": raised - now_c}, {"melt.nozzle_c": raised})
 

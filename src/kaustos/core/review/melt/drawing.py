@@ -4,6 +4,7 @@ import attrs
 import numpy as np
 
 from kaustos.core.planning.bead import pitch_of, wall_plan
+from kaustos.core.planning.draws import ends, middle
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import Context
@@ -82,6 +83,6 @@ def _limits(case: MeltCase, recipe: Recipe, context: Context) -> tuple[FlowLimit
         there = melt_case(with_value(recipe, "melt.nozzle_c", float(nozzle)), context)
         if there.melting is None or there.hard_mm3_s is None:
             return ()
-        least, likely, most = (float(each) for each in np.quantile(there.hard_mm3_s, (0.025, 0.5, 0.975)))
-        rows.append(FlowLimit(float(nozzle), float(np.median(there.melting.soft)), likely, least, most))
+        least, likely, most = (each for each in ends(there.hard_mm3_s))
+        rows.append(FlowLimit(float(nozzle), middle(there.melting.soft), likely, least, most))
     return tuple(rows)

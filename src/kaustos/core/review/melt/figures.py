@@ -4,7 +4,7 @@ import numpy as np
 
 from kaustos.core.estimates import MELT
 from kaustos.core.planning.bead import layer_plan, pitch_of, wall_plan
-from kaustos.core.planning.draws import estimate
+from kaustos.core.planning.draws import estimate, middle
 from kaustos.core.planning.melting import METHOD, SOURCE, feed_speed
 from kaustos.core.records import Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
@@ -168,7 +168,7 @@ def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:
         return ()
     values: dict[str, float | str] = {"flow": case.flow_mm3_s}
     if case.hard_mm3_s is not None:
-        of = 100.0 * case.flow_mm3_s / max(float(np.median(case.hard_mm3_s)), 1e-6)
+        of = 100.0 * case.flow_mm3_s / max(middle(case.hard_mm3_s), 1e-6)
         values["of"] = float(round(of))
         if of < 1000.0:
             return (

@@ -6,6 +6,7 @@ import numpy as np
 
 from kaustos.core.estimates import MELT
 from kaustos.core.planning.bead import layer_plan, wall_plan
+from kaustos.core.planning.draws import ends, middle
 from kaustos.core.planning.reach import reach_through
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
@@ -150,8 +151,8 @@ def _flow(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]
     melting, hard, flow = case.melting, case.hard_mm3_s, case.flow_mm3_s
     if melting is None or hard is None or flow is None or recipe.melt.speed_mm_s is None or case.nozzle_c is None:
         return
-    least, likely, most = (float(each) for each in np.quantile(hard, (0.025, 0.5, 0.975)))
-    soft, exit_c = float(np.median(melting.soft)), float(np.median(melting.exit_c))
+    least, likely, most = (each for each in ends(hard))
+    soft, exit_c = middle(melting.soft), middle(melting.exit_c)
     values: Values = {
         "flow": flow,
         "hard": likely,
@@ -200,7 +201,7 @@ def _residence(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Fin
     stable = context.polymer.value("stable_min") if context.polymer is not None else None
     if stable is None:
         return
-    flowing = 0.0 if case.melting is None else float(np.median(case.melting.residence_s)) / 60.0
+    flowing = 0.0 if case.melting is None else middle(case.melting.residence_s) / 60.0
     stands = flowing + (recipe.melt.pause_min or 0.0)
     if stands > stable.low:
         values: Values = {"minutes": stands, "stable": stable.value, "gap": stands}

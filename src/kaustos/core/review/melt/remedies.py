@@ -2,9 +2,8 @@
 
 import math
 
-import numpy as np
-
 from kaustos.core.estimates import MELT
+from kaustos.core.planning.draws import middle
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import Context, Set
@@ -34,7 +33,7 @@ def hotter(case: MeltCase, recipe: Recipe, context: Context, most_c: float | Non
             return None
         there = melt_case(with_value(recipe, "melt.nozzle_c", target), context)
         hard = there.hard_mm3_s
-        if there.flow_mm3_s and hard is not None and there.flow_mm3_s <= KEEPS * float(np.median(hard)):
+        if there.flow_mm3_s and hard is not None and there.flow_mm3_s <= KEEPS * middle(hard):
             return Set("Nozzle at {target:temperature}", {"melt.nozzle_c": target}, {"target": target})
     return None
 
