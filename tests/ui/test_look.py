@@ -160,6 +160,8 @@ class TestEveryView(WindowTest):
             window.desk.workspace.draft.open_card(card)
             for operation, key in ((10, "brief"), (40, "plate"), (50, "first_layer"), (60, "melt"), (70, "heat")):
                 window.show_operation(operation)
+                if key in ("melt", "heat") and card != "centraliser_blade":
+                    continue
                 bench = window.benches[key]
                 turned = [*bench.switches, *(bench.group_switches if key == "brief" else ())]
                 for switch in (*turned, *(bench.views if key in ("plate", "heat") else ())):

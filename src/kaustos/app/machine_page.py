@@ -170,7 +170,7 @@ def watch_rows(review: Review, wording: Wording) -> list[tuple[str, str]]:
             rows.setdefault(SEEN[what], [])
             if code.title not in rows[SEEN[what]]:
                 rows[SEEN[what]].append(code.title)
-    return [(seen, "; ".join(codes)) for seen, codes in [*rows.items()][:WATCHED]]
+    return [(seen, "; ".join(codes[:2])) for seen, codes in [*rows.items()][:WATCHED]]
 
 
 def titled(wording: Wording, path: str) -> str:

@@ -76,6 +76,12 @@ class TestMeasured(unittest.TestCase):
         self.assertNotIn("heat.weld.unproven", codes_of(good))
         self.assertGreater(rank(good), rank(cold))
 
+    def test_a_measured_ratio_answers_the_brief_too(self):
+        vane = opened("turbine_vane", "crag")
+        self.assertIn("brief.load.across_unproven", codes_of(vane))
+        known = measured("across", "crag", "lot_s225", ratio=0.6, ratio_half=0.06)
+        self.assertNotIn("brief.load.across_unproven", codes_of(changed(vane, known)))
+
     def test_what_was_measured_hotter_is_the_most_there_is(self):
         low = measured("across", "crag", "lot_k008", ratio=0.2, ratio_half=0.04, nozzle_c=415.0, chamber_c=140.0)
         records = changed(opened(RING, "crag"), low)

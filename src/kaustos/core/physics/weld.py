@@ -40,7 +40,7 @@ def relaxation_time(celsius: ArrayLike, glass_c: ArrayLike, at_glass: ArrayLike 
     above = np.asarray(celsius, float) - np.asarray(glass_c, float)
     c1, c2 = SHIFT
     hot = np.maximum(above, 0.0)
-    shifted = np.asarray(at_glass, float) * 10.0 ** (-c1 * hot / (c2 + hot))
+    shifted = np.asarray(at_glass, float) * np.exp(-math.log(10.0) * c1 * hot / (c2 + hot))
     return np.asarray(np.where(above > 0.0, shifted, np.inf))
 
 

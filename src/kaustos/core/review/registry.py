@@ -136,6 +136,7 @@ OPERATIONS = (
             recipe=("brief", "anneal", "stock", "polymer", "first_layer", "plate"),
             context=(
                 "polymer", "machine", "dryer", "nozzle", "part", "plate", "agent", "rules", "supplies", "same_part",
+                "lot", "calibrations", "shop.used_up",
                 "shop.last_runs", "shop.plates",
                 "shop.polymers", "shop.machines", "shop.dryers",
                 "shop.lots",

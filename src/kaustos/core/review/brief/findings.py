@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping
 
 from kaustos.core.estimates import PURPOSE
+from kaustos.core.planning.configuration import measured_of
 from kaustos.core.records import PURPOSES, Recipe
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review.brief.codes import ALLOWANCE_K, BY_CODE, DEARER
@@ -58,7 +59,16 @@ def _suiting_findings(recipe: Recipe, context: Context, ranking: Ranking) -> tup
     if context.polymer is None:
         return ()
     reasons = (reason for reason in reasons_for(recipe.brief, context.polymer) if reason.code)
-    return tuple(_against(recipe, context, ranking, reason) for reason in reasons)
+    known = {"brief.load.across_unproven"} if _is_across_measured(context) else set()
+    return tuple(_against(recipe, context, ranking, reason) for reason in reasons if reason.code not in known)
+
+
+def _is_across_measured(context: Context) -> bool:
+    """Whether strength across layers was measured with this polymer here: then operation 70 says what it is."""
+    polymer, lot = context.polymer, context.lot
+    lots = [each.id for each in context.shop.every_lot if polymer is not None and each.polymer == polymer.id]
+    found = measured_of(context.calibrations, "across", [*lots, *([lot.id] if lot is not None else [])])
+    return found is not None and found.is_valid
 
 
 def _against(recipe: Recipe, context: Context, ranking: Ranking, reason: Reason) -> Finding:

@@ -20,7 +20,7 @@ from kaustos.core.review.trying import carried_out, is_eased, is_worse
 from kaustos.core.review.zones import window_of
 
 HELPS = WELD["lever"].value
-MOST_MACHINES = 4
+MOST_MACHINES = 2
 TRIED = ("heat.weld.weak", "heat.weld.doubtful", "heat.layer.too_hot")
 
 
@@ -108,7 +108,7 @@ def _heats(recipe: Recipe, context: Context) -> Iterator[Set]:
         context.machine,
     )
     if nozzle is not None and most is not None:
-        for target in sorted({min(nozzle + step, most) for step in (10.0, 20.0)}):
+        for target in sorted({min(nozzle + step, most) for step in (10.0,)} | {most}):
             if target > nozzle:
                 yield Set("Nozzle at {target:temperature}", {"melt.nozzle_c": target}, {"target": target})
     _, high = window_of(context.polymer, "chamber")

@@ -36,8 +36,7 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     ]
     asked.append(Question("stock.wait_h", planned.wait_h is not None, wet, False))
     if planned.wait_h:
-        hangs = lot is not None and bool(lot.feed)  # where it waits if nothing else is said
-        asked.append(Question("stock.wait_in", planned.wait_in is not None, wet, absorbs and not hangs))
+        asked.append(Question("stock.wait_in", planned.wait_in is not None, wet, absorbs))
     for key in _VALUES:
         known = polymer is not None and polymer.value(key) is not None
         asked.append(Question(f"polymer.{key}", known, wet, absorbs and key.startswith("moisture")))
