@@ -141,7 +141,8 @@ def _limits(pen: Pen, labels: Labels, scale: MapScale) -> None:
         )
     if record.reach_x is not None and record.reach_x < last:
         x, _ = scale.place_of(record.reach_x, low)
-        pen.hatch(Box(x, frame.top, frame.right - x, frame.height), "hatch")
+        beyond = Box(x, frame.top, frame.right - x, frame.height)
+        pen.hatch(beyond, "hatch")
         middle = max(0.5 * (x + frame.right), x + 62.0)
         labels.put(
             "beyond this machine", [(middle, frame.bottom - 10.0), (middle, frame.top + 10.0)], "muted", size=SMALL
@@ -311,7 +312,8 @@ def _ends(pen: Pen, box: Box, profile: HeightProfile, high: float, wording: Word
     if profile.sets_c is not None:
         x, top = at(profile.sets_c, high)
         right, foot = at(most, 0.0)
-        pen.hatch(Box(x, top, right - x, foot - top), "hatch")
+        soft = Box(x, top, right - x, foot - top)
+        pen.hatch(soft, "hatch")
         pen.line(x, top, x, foot, "stop", 1.6, "dash")
         pen.words(Box(x - 124.0, top + 2.0, 120.0, 14.0), "too soft beyond", "stop", "right", size=SMALL)
     pen.path([at(float(c), float(h)) for c, h in zip(profile.end_c, profile.end_at_mm, strict=True)], "accent", 2.0)
