@@ -245,7 +245,7 @@ class TestPlateAndPanel(MachinePagesTest):
         type_into(page.backs["plate.bed_c"], "95")
         type_into(page.backs["melt.nozzle_c"], "275")
         self.assertIn("HEAD HEAT: stands at 275, should be 285", page.verdict.text())
-        for path, value in (("melt.nozzle_c", "280"), ("first_layer.nozzle_c", "285"), ("first_layer.bed_c", "95")):
+        for path, value in (("melt.nozzle_c", "285"), ("first_layer.nozzle_c", "285"), ("first_layer.bed_c", "95")):
             type_into(page.backs[path], value)
         self.assertEqual(page.verdict.text(), "The same as it should be.")
 
