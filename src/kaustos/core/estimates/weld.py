@@ -37,8 +37,6 @@ WELD = Area(
     _of("sets_rubber", 40.0, 25.0, 60.0, "K", "the same for a rubbery polymer, which is soft anyway"),
     _of("hot_enough", 15.0, 10.0, 25.0, "K", "how much hotter at the end of a layer shows as lost shape"),
     _of("fan_overhang", 20.0, 10.0, 30.0, "°", "steeper overhang that a full fan allows"),
-    _of("fan_bridge", 3.0, 2.0, 5.0, "1", "longer bridges that a full fan allows, times"),
-    _of("soak_part", 3.0, 2.0, 4.0, "1", "time constants of the warm space until it is steady"),
     _of("tower_mm", 12.0, 8.0, 20.0, "mm", "side of a tower that is printed beside a part to give it time"),
     _of("lever", 0.03, 0.02, 0.05, "1", "gain in strength across layers from which a lever is worth its name"),
 )
