@@ -120,7 +120,7 @@ class TestLevers(PlateTest):
         before = self.draft.records
         table.setFocus()
         table.selectRow(0)
-        remedy = table._shown[0].remedy
+        remedy = table._remedies[0]
         press_key(Qt.Key.Key_Return)
         self.assertIsNot(self.draft.records, before)
         for path, value in remedy.changes.items():

@@ -1,19 +1,15 @@
 """Bench 70: the weld over what can be set, heat along the height; what each lever buys, and what was measured."""
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHeaderView
-
 from kaustos.app.pictures import views_of
 from kaustos.app.welds import LEVER_HEADINGS, SCHOOL_HEADINGS, lever_rows, school_rows
-from kaustos.core.review.heat import LEVERS, School, WeldLever
+from kaustos.core.review.heat import LEVERS
 from kaustos.ui.benches.bench import Bench
-from kaustos.ui.benches.figures import PlainTable
+from kaustos.ui.benches.choices import ChoiceTable
 from kaustos.ui.benches.measuring import RatioPage
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.benches.weld_map import WeldMapPicture
 from kaustos.ui.desk import Desk
-from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
 
@@ -41,19 +37,12 @@ class HeatBench(Bench):
         return self.form.show_field(path)
 
 
-class WeldLeverTable(Following, PlainTable):
+class WeldLeverTable(Following, ChoiceTable):
     """What each lever would do to the weld; Enter pulls one."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(LEVER_HEADINGS)
-        self._desk = desk
-        self._shown: tuple[WeldLever, ...] = ()
-        self.setAccessibleName("What each lever would do to the weld")
-        header = self.horizontalHeader()
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for column, width in ((1, 54), (2, 44), (3, 48), (4, 80), (5, 46)):
-            header.resizeSection(column, width)
-        self.doubleClicked.connect(lambda index: self.take(index.row()))
+        widths = ((1, 54), (2, 44), (3, 48), (4, 80), (5, 46))
+        super().__init__(desk, "What each lever would do to the weld", LEVER_HEADINGS, widths)
         self.follow_desk(desk)
 
     def refresh(self) -> None:
@@ -61,54 +50,25 @@ class WeldLeverTable(Following, PlainTable):
         if not self._desk.has_recipe:
             return
         found = self._desk.context.results.get(LEVERS)
-        self._shown = found.levers if found is not None else ()
-        rows = lever_rows(self._shown, self._desk.wording)
+        levers = found.levers if found is not None else ()
+        self._remedies = tuple(lever.remedy for lever in levers)
         waiting = "computing" if found is None else "Set nozzle, bead and machine to see what helps"
-        self.show_rows(rows or [(waiting, "", "", "", "", "")])
-
-    def take(self, row: int) -> None:
-        """Pull the lever of a row."""
-        if row < len(self._shown):
-            self._desk.apply(self._shown[row].remedy)
-
-    @guarded()
-    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
-            self.take(self.currentRow())
-            return
-        super().keyPressEvent(event)
+        self.show_rows(lever_rows(levers, self._desk.wording) or [(waiting, "", "", "", "", "")])
 
 
-class SchoolTable(PlainTable):
+class SchoolTable(ChoiceTable):
     """Wide beads and beads as the bore beside what is set; Enter takes one."""
 
     def __init__(self, desk: Desk, picture: Picture) -> None:
-        super().__init__(SCHOOL_HEADINGS)
-        self._desk, self._picture = desk, picture
-        self._shown: tuple[School, ...] = ()
-        self.setAccessibleName("Schools of bead width")
-        header = self.horizontalHeader()
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for column, width in ((1, 62), (2, 104), (3, 104), (4, 78), (5, 70)):
-            header.resizeSection(column, width)
-        self.doubleClicked.connect(lambda index: self.take(index.row()))
+        widths = ((1, 62), (2, 104), (3, 104), (4, 78), (5, 70))
+        super().__init__(desk, "Schools of bead width", SCHOOL_HEADINGS, widths)
+        self._picture = picture
         picture.shown.connect(self.refresh)
 
     def refresh(self) -> None:
         """Follow what was tried with the picture."""
         record = self._picture.record
-        self._shown = record.schools if record is not None else ()
+        schools = record.schools if record is not None else ()
+        self._remedies = tuple(school.remedy for school in schools)
         nothing = ("Set nozzle, bead and layer to compare", "", "", "", "", "")
-        self.show_rows(school_rows(self._shown, self._desk.wording) or [nothing])
-
-    def take(self, row: int) -> None:
-        """Lay beads as a school does."""
-        if row < len(self._shown):
-            self._desk.apply(self._shown[row].remedy)
-
-    @guarded()
-    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
-            self.take(self.currentRow())
-            return
-        super().keyPressEvent(event)
+        self.show_rows(school_rows(schools, self._desk.wording) or [nothing])

@@ -2,20 +2,16 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHeaderView
-
 from kaustos.app.pictures import views_of
 from kaustos.app.plates import LEVER_HEADINGS, PAIR_HEADINGS, lever_rows, pair_rows
-from kaustos.core.review import Advice
-from kaustos.core.review.plate import LEVERS, Lever
+from kaustos.core.review.plate import LEVERS
 from kaustos.ui.benches.bench import Bench
+from kaustos.ui.benches.choices import ChoiceTable
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.part_page import PartPage
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
-from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
 
@@ -72,19 +68,12 @@ class PairTable(Following, PlainTable):
             self.show_rows(pair_rows(self._desk.workspace, self._desk.wording))
 
 
-class LeverTable(Following, PlainTable):
+class LeverTable(Following, ChoiceTable):
     """What each lever of anchor, heat, plate and agent would do; Enter pulls one."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(LEVER_HEADINGS)
-        self._desk = desk
-        self._shown: tuple[Lever, ...] = ()
-        self.setAccessibleName("What each lever would do")
-        header = self.horizontalHeader()
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for column, width in ((1, 66), (2, 74), (3, 52), (4, 56), (5, 50)):
-            header.resizeSection(column, width)
-        self.doubleClicked.connect(lambda index: self.take(index.row()))
+        widths = ((1, 66), (2, 74), (3, 52), (4, 56), (5, 50))
+        super().__init__(desk, "What each lever would do", LEVER_HEADINGS, widths)
         self.follow_desk(desk)
 
     def refresh(self) -> None:
@@ -93,24 +82,9 @@ class LeverTable(Following, PlainTable):
             return
         found = self._desk.context.results.get(LEVERS)
         if found is None:
-            self._shown = ()
+            self._remedies = ()
             self.show_rows([("computing", "", "", "", "", "")])
             return
-        self._shown, rows = lever_rows(found, self._desk.wording)
+        levers, rows = lever_rows(found, self._desk.wording)
+        self._remedies = tuple(lever.remedy for lever in levers)
         self.show_rows(rows or [("Choose a plate and set nozzle and plate to see what helps", "", "", "", "", "")])
-
-    def take(self, row: int) -> None:
-        """Pull the lever of a row."""
-        if row < len(self._shown):
-            remedy = self._shown[row].remedy
-            if isinstance(remedy, Advice):
-                self._desk.messages.note(remedy.text)
-            else:
-                self._desk.apply(remedy)
-
-    @guarded()
-    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.currentRow() >= 0:
-            self.take(self.currentRow())
-            return
-        super().keyPressEvent(event)
