@@ -1,6 +1,8 @@
 """What tests share: the demo's recipes and machines as contexts, and ways to vary them."""
 
 import functools
+import os
+import shutil
 import tempfile
 import unittest
 from collections.abc import Iterator, Mapping
@@ -19,7 +21,7 @@ from kaustos.demo.scenario import RECORDS, build
 JUDGE = Judge(
     kept=200
 )  # one for all tests: what was judged before is not judged again, and tests say that it is the same
-LIGHT = Judge(kept=1)
+LIGHT = Judge(kept=24)
 NOW = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
 
 
@@ -68,10 +70,17 @@ def codes_of(records: Records, severity: str | None = None) -> set[str]:
 
 @functools.cache
 def demo_bytes() -> bytes:
-    """The demo workspace, built once."""
+    """The demo workspace, built once; where KAUSTOS_TEST_DEMO names a file, once for all processes of a run."""
+    kept = Path(os.environ.get("KAUSTOS_TEST_DEMO", ""))
+    if kept.is_file():
+        return kept.read_bytes()
     with tempfile.TemporaryDirectory() as scratch:
         file = Path(scratch) / "demo.kaustos"
         build(file, NOW)
+        if kept.name:
+            written = kept.with_name(f"{kept.name}.{os.getpid()}")
+            shutil.copyfile(file, written)
+            written.replace(kept)
         return file.read_bytes()
 
 

@@ -235,9 +235,9 @@ class TestResults(unittest.TestCase):
         results = Results(kept=2)
         for kind in ("picture", "ranking"):
             for name in ("a", "b"):
-                results.put(Request(kind, (name,), lambda: None), name.upper())
+                results.put(kind, (name,), name.upper())
         results.get("picture", ("a",))
-        results.put(Request("picture", ("c",), lambda: None), "C")
+        results.put("picture", ("c",), "C")
         self.assertEqual([results.get("picture", (name,)) for name in ("a", "b", "c")], ["A", None, "C"])
         self.assertEqual([results.get("ranking", (name,)) for name in ("a", "b", "c")], ["A", "B", None])
 

@@ -12,6 +12,8 @@ from pathlib import Path
 from typer.testing import CliRunner
 
 from kaustos.cli import app
+from kaustos.demo.shots import Shot, take
+from tests.support import NOW
 
 ROOT = Path(__file__).parents[2]
 README = (ROOT / "README.md").read_text(encoding="utf-8")
@@ -57,18 +59,18 @@ class TestShots(unittest.TestCase):
         import tempfile
 
         with tempfile.TemporaryDirectory() as scratch:
-            files = [Path(scratch) / name for name in ("a.png", "b.png")]
-            for file in files:
-                words = ["--shot", str(file), "--now", "2026-03-02T08:00:00+00:00", "--operation", "10"]
-                subprocess.run([sys.executable, "-m", "kaustos.demo", *words], check=True, cwd=ROOT)
-            self.assertEqual(files[0].read_bytes(), files[1].read_bytes())
+            file, other = Path(scratch) / "a.png", Path(scratch) / "b.png"
+            words = ["--shot", str(file), "--now", "2026-03-02T08:00:00+00:00", "--operation", "10"]
+            subprocess.run([sys.executable, "-m", "kaustos.demo", *words], check=True, cwd=ROOT)
+            take({other: Shot(operation=10)}, NOW)
+            self.assertEqual(file.read_bytes(), other.read_bytes())
             for words, said in (
                 (["--room", "cellar"], "no room"),
                 (["--size", "big"], "width x height"),
                 (["--now", "noon"], "not a time"),
                 (["--recipe", "soup"], "no recipe 'soup'"),
             ):
-                command = [sys.executable, "-m", "kaustos.demo", "--shot", str(files[0]), *words]
+                command = [sys.executable, "-m", "kaustos.demo", "--shot", str(file), *words]
                 done = subprocess.run(command, capture_output=True, text=True, check=False, cwd=ROOT)
                 with self.subTest(said):
                     self.assertEqual(done.returncode, 2, done.stderr)

@@ -21,7 +21,6 @@ from kaustos.core.review import (
     OperationReview,
     Review,
     Shop,
-    is_same,
     nothing_said,
     whole,
 )
@@ -41,13 +40,13 @@ class Judged:
 class Judge:
     """The one judge of window, run, revision, lists and command line.
 
-    For each operation it keeps what was read last and what was said of it, so that a drag costs what the changed
-    operation costs.
+    For each operation it keeps what was read of late and what was said of it, so that a drag costs what the changed
+    operation costs, and going back costs nothing.
     """
 
     def __init__(self, kept: int = KEPT) -> None:
         self.results = Results(kept)
-        self._last: dict[str, tuple[tuple[Any, ...], OperationReview]] = {}
+        self._said = Results(kept)
 
     def at_hand(self, recipe: Recipe, context: Context, only: Collection[str] | None = None) -> Judged:
         """Judge with the heavy results that are there; only some operations, the others as they were or not yet."""
@@ -56,7 +55,7 @@ class Judge:
         reviews = []
         for operation in OPERATIONS:
             if only is not None and operation.key not in only:
-                reviews.append(self._last.get(operation.key, ((), nothing_said(operation)))[1])
+                reviews.append(self._said.latest(operation.key) or nothing_said(operation))
                 continue
             for heavy in operation.heavy:
                 request = request_for(heavy, recipe, context)
@@ -73,7 +72,7 @@ class Judge:
         """Judge with every heavy result, computed now where it is not at hand."""
         judged = self.at_hand(recipe, context)
         for request in judged.wanted:
-            self.results.put(request, request.compute(UNWATCHED))
+            self.results.put(request.key, request.inputs, request.compute(UNWATCHED))
         judged = self.at_hand(recipe, context) if judged.wanted else judged
         return judged.context, judged.review
 
@@ -86,11 +85,10 @@ class Judge:
     ) -> OperationReview:  # fmt: skip
         mine = {heavy.key: found[heavy.key] for heavy in operation.heavy if heavy.key in found}
         inputs = (*operation.reads.of(recipe, context), *mine.values(), tuple(mine))
-        last = self._last.get(operation.key)
-        if last is not None and is_same(last[0], inputs):
-            return last[1]
-        said = operation.review(recipe, attrs.evolve(context, results=mine))
-        self._last[operation.key] = (inputs, said)
+        said: OperationReview | None = self._said.get(operation.key, inputs)
+        if said is None:
+            said = operation.review(recipe, attrs.evolve(context, results=mine))
+            self._said.put(operation.key, inputs, said)
         return said
 
 

@@ -50,6 +50,11 @@ class Results:
         answers.appendleft(answer)
         return answer[1]
 
-    def put(self, request: Request, result: Any) -> None:
+    def latest(self, key: str) -> Any:
+        """The result that was put or asked for last, None where there is none."""
+        answers = self._found[key]
+        return answers[0][1] if answers else None
+
+    def put(self, key: str, inputs: tuple[Any, ...], result: Any) -> None:
         """Keep a result."""
-        self._found[request.key].appendleft((request.inputs, result))
+        self._found[key].appendleft((inputs, result))

@@ -12,7 +12,7 @@ Asked = TypeVar("Asked", bound=Callable[..., Any])
 
 
 def by_identity(most: int) -> Callable[[Asked], Asked]:
-    """Remember the answers to so many questions, all forgotten when there are more.
+    """Remember the answers to so many questions, the oldest forgotten when there are more.
 
     Parameters
     ----------
@@ -34,9 +34,9 @@ def by_identity(most: int) -> Callable[[Asked], Asked]:
             found = known.get(key)  # what was asked is kept with the answer, so no other thing takes its identity
             if found is not None:
                 return found[1]
-            if len(known) >= most:
-                known.clear()
             answer = function(*asked)
+            if len(known) >= most:
+                del known[next(iter(known))]
             known[key] = (asked, answer)
             return answer
 

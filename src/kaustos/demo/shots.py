@@ -1,5 +1,6 @@
 """Takes pictures of the demo: the same commit and the same time give the same picture."""
 
+import shutil
 import tempfile
 import tomllib
 from datetime import datetime
@@ -12,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from kaustos.app.settings import Settings
 from kaustos.core.errors import KaustosError
-from kaustos.demo.scenario import build
+from kaustos.demo.scenario import RECORDS, build
 from kaustos.ui.benches.brief import BriefBench
 from kaustos.ui.benches.first_layer import FirstLayerBench
 from kaustos.ui.benches.heat import HeatBench
@@ -24,6 +25,7 @@ from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from kaustos.ui.rooms.lot.form import LotForm
 from kaustos.ui.rooms.machines import MachineForm, MachinesRoom
+from kaustos.ui.rooms.making import MAKERS
 from kaustos.ui.rooms.stock import StockRoom
 from kaustos.ui.shell import Window
 
@@ -57,16 +59,32 @@ def _shot(table: dict[str, Any]) -> Shot:
 
 
 def take(shots: dict[Path, Shot], now: datetime) -> None:
-    """Take pictures, each of a fresh demo."""
+    """Take pictures, each of a fresh copy of one demo."""
+    for shot in shots.values():
+        _check(shot)
     app = make_application()
-    for file, shot in shots.items():
-        with tempfile.TemporaryDirectory() as scratch:
-            _take(app, file, shot, now, Path(scratch) / "demo.kaustos")
+    with tempfile.TemporaryDirectory() as scratch:
+        demo = Path(scratch) / "demo.kaustos"
+        if not all(shot.empty for shot in shots.values()):
+            build(demo, now)
+        for number, (file, shot) in enumerate(shots.items()):
+            workspace = Path(scratch) / f"shot{number}.kaustos"
+            if not shot.empty:
+                shutil.copyfile(demo, workspace)
+            _take(app, file, shot, now, workspace)
+
+
+def _check(shot: Shot) -> None:
+    """What cannot be shown is told before anything is built."""
+    _size(shot.size)
+    if shot.recipe not in RECORDS.cards:
+        raise KaustosError(f"There is no recipe {shot.recipe!r}; known: {', '.join(RECORDS.cards)}")
+    known = ("recipe", "revisions", *MAKERS)
+    if shot.room not in known:
+        raise KaustosError(f"There is no room {shot.room!r}; known: {', '.join(known)}")
 
 
 def _take(app: QApplication, file: Path, shot: Shot, now: datetime, workspace: Path) -> None:
-    if not shot.empty:
-        build(workspace, now)
     settings = Settings(who="R. Askew", theme=shot.theme)
     window = open_window(workspace, settings, None, fixed_clock(now), AT_ONCE)
     window.desk.begin()

@@ -199,7 +199,7 @@ class Desk(QObject):
         if request.key == BACKUP:
             self.saved.emit()
             return
-        self.workspace.judge.results.put(request, result)
+        self.workspace.judge.results.put(request.key, request.inputs, result)
         self._judged = None
         self.announce()
 

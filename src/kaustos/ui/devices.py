@@ -25,7 +25,7 @@ class LiveDevices(QObject):
         super().__init__()
         self._looks = Queue(pace)  # one at a time: a slow device is not asked again before it has answered
         self._looks.landed.connect(self._on_looked)
-        self._looks.failed.connect(self.failed)
+        self._looks.failed.connect(self._on_failed)
         self._timer = QTimer(self, interval=LOOK_MS)
         self._timer.timeout.connect(self.look)
         self._running: Simulation | None = None
@@ -70,6 +70,10 @@ class LiveDevices(QObject):
     def _on_looked(self, request: Request, entry: object) -> None:
         if request.inputs == (self.log,):
             self.looked.emit(entry)
+
+    def _on_failed(self, fault: str) -> None:
+        if self.is_running:
+            self.failed.emit(fault)
 
     def stop(self) -> None:
         """Stop looking and end the device."""

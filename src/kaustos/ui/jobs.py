@@ -125,6 +125,7 @@ class Queue(QObject):
     def stop(self) -> None:
         """Begin nothing more, call off what runs and let it end: nothing may answer to a window that is gone."""
         self._waiting.clear()
+        self.blockSignals(True)  # an answer may still be on its way to this thread when the window is gone
         for job in self.findChildren(Job):
             job.cancel()
         QThreadPool.globalInstance().waitForDone()

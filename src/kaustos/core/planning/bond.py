@@ -283,7 +283,7 @@ def loads_of(polymer: Polymer, against_um_mk: float, making: Making, standing: S
     return _loads(polymer, against_um_mk, making.plate_c, making.air_c, making.off_c, making.filled, standing)
 
 
-@by_identity(24)
+@by_identity(64)
 def _energies(
     polymer: Polymer,
     against_um_mk: float,

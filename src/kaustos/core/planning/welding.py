@@ -129,7 +129,7 @@ def matter_of(polymer: Polymer) -> Matter | None:
 HEAT_RISES = 1.15  # mean heat capacity while a layer cools, over that at room heat
 
 
-@functools.lru_cache(256)
+@functools.lru_cache(512)
 def unit_of(
     section: Section, conductivity: float, heat: float, films: tuple[float, float] = FILMS, nodes: int = NODES
 ) -> Responses:  # fmt: skip

@@ -6,6 +6,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
+from kaustos.core.memo import by_identity
 from kaustos.core.records.fields import choice, extra, flag, moment, number, text
 from kaustos.core.records.own_polymer import FILLER_TITLES, with_filler
 from kaustos.core.records.photo import Photo
@@ -182,9 +183,13 @@ def with_own_values(polymer: Polymer, lot: Lot | None) -> Polymer:
     Polymer
         The polymer with every own value in the place of the typical one [units of the data]
     """
-    if lot is None:
-        return polymer
-    filled = with_filler(polymer, lot.filler)
-    if not (lot.grade_values or lot.lot_values):
-        return filled
-    return attrs.evolve(filled, values={**filled.values, **lot.grade_values, **lot.lot_values})
+    return polymer if lot is None else _with(polymer, lot.filler, lot.grade_values, lot.lot_values)
+
+
+@by_identity(256)
+def _with(
+    polymer: Polymer, filler: str | None, of_grade: Mapping[str, Datum], of_lot: Mapping[str, Datum]
+) -> Polymer:
+    """One and the same polymer for the same values: a lot that is weighed has the polymer that it had."""
+    filled = with_filler(polymer, filler)
+    return attrs.evolve(filled, values={**filled.values, **of_grade, **of_lot}) if of_grade or of_lot else filled

@@ -75,7 +75,7 @@ class HeatCase:
         return self.ratio is None and self.matter is not None and not self.matter.is_glassy
 
 
-@by_identity(16)
+@by_identity(64)
 def heat_case(recipe: Recipe, context: Context) -> HeatCase:
     """The case of a recipe; what is costly is remembered as long as nothing that it rests on is another."""
     melt = melt_case(recipe, context)

@@ -3,9 +3,8 @@
 import attrs
 
 from kaustos.core.memo import by_identity
-from kaustos.core.physics.layers import responses
 from kaustos.core.planning.draws import middle
-from kaustos.core.planning.welding import Matter, Section, films_over, least_period, near_film, stack_of
+from kaustos.core.planning.welding import Matter, Section, films_over, least_period, near_film, unit_of
 from kaustos.core.review.heat.case import HeatCase
 
 LEAST_S, MOST_S = 0.5, 300.0
@@ -60,5 +59,6 @@ def end_of(
     if period_s == section.period_s:
         unit = near_film(section, matter.conductivity, matter.heat, film_w).at(film_w)
     else:
-        unit = responses(stack_of(attrs.evolve(section, period_s=period_s), matter.conductivity, matter.heat), film_w)
+        there = attrs.evolve(section, period_s=period_s)
+        unit = unit_of(there, matter.conductivity, matter.heat, (film_w, film_w), 1)
     return air_c + (melt_c - air_c) * float(unit.end_melt[0]) + (plate_c - air_c) * float(unit.end_plate[0])

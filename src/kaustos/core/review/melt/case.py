@@ -155,16 +155,31 @@ def value_of(found: Calibration | None, key: str) -> float | None:
 def hot_end_of(context: Context) -> HotEnd:
     """What of machine and nozzle decides how a melt flows."""
     machine, nozzle = context.machine, context.nozzle
+    strand = (context.lot.diameter if context.lot else None) or (machine.feeds if machine else None) or COMMON_DIAMETER
+    return _hot_end(
+        machine.melt_zone_mm if machine else None,
+        nozzle.bore_mm if nozzle else None,
+        nozzle.land_mm if nozzle else None,
+        machine.push_n if machine else None,
+        machine.geared if machine else None,
+        machine.tube_mm if machine else None,
+        float(strand),
+    )
+
+
+@by_identity(64)
+def _hot_end(
+    zone: float | None,
+    bore: float | None,
+    land: float | None,
+    push: float | None,
+    geared: bool | None,
+    tube: float | None,
+    strand: float,
+) -> HotEnd:
+    """One and the same hot end for the same sizes, so that what was worked out for it is found again."""
     return HotEnd(
-        zone_mm=machine.melt_zone_mm if machine else None,
-        bore_mm=nozzle.bore_mm if nozzle else None,
-        land_mm=nozzle.land_mm if nozzle else None,
-        push_n=machine.push_n if machine else None,
-        is_geared=machine.geared if machine else None,
-        tube_mm=machine.tube_mm if machine else None,
-        strand_mm=float(
-            (context.lot.diameter if context.lot else None) or (machine.feeds if machine else None) or COMMON_DIAMETER
-        ),
+        zone_mm=zone, bore_mm=bore, land_mm=land, push_n=push, is_geared=geared, tube_mm=tube, strand_mm=strand
     )
 
 

@@ -7,6 +7,7 @@ import numpy as np
 import shapely
 
 from kaustos.core.estimates import BOND
+from kaustos.core.memo import by_identity
 from kaustos.core.planning.bond import loads_of
 from kaustos.core.planning.reach import is_chamber_heated, reach_through
 from kaustos.core.planning.standing import box_shape, footprint_of, standing_of
@@ -118,7 +119,9 @@ def _designs(recipe: Recipe, context: Context) -> Iterator[Lever]:
         )  # fmt: skip
 
 
-def _shapes(shape: Shape) -> Iterator[tuple[str, str, Shape]]:
+@by_identity(32)
+def _shapes(shape: Shape) -> tuple[tuple[str, str, Shape], ...]:
+    found = []
     rounded = shapely.buffer(shapely.buffer(footprint_of(shape), -ROUND_MM), ROUND_MM)
     if not rounded.is_empty:
         rings = tuple(
@@ -126,16 +129,19 @@ def _shapes(shape: Shape) -> Iterator[tuple[str, str, Shape]]:
                   for ring in (each.exterior, *each.interiors))
             for each in shapely.get_parts(rounded)
         )  # fmt: skip
-        yield (f"Draw its corners round, {ROUND_MM:g} mm", "In the drawing: a round corner has more foot round it.",
-               attrs.evolve(shape, footprint=rings, contact_mm2=float(rounded.area)))  # fmt: skip
+        round_one = attrs.evolve(shape, footprint=rings, contact_mm2=float(rounded.area))
+        text = "In the drawing: a round corner has more foot round it."
+        found.append((f"Draw its corners round, {ROUND_MM:g} mm", text, round_one))
     half = tuple(each / 2.0 for each in shape.heights_mm)
     lower = attrs.evolve(shape, size_z_mm=shape.size_z_mm / 2.0, heights_mm=half, volume_mm3=shape.volume_mm3 / 2.0)
-    yield "Draw it half as high", "Or print it in two and join them: what is lower pulls less.", lower
+    found.append(("Draw it half as high", "Or print it in two and join them: what is lower pulls less.", lower))
     low, middle, long = sorted((shape.size_x_mm, shape.size_y_mm, shape.size_z_mm))
     if low < 0.99 * shape.size_z_mm:
         filled = shape.volume_mm3 / (low * middle * long)
-        yield ("Lay it on its largest side", "Reckoned as a box; choose the side on the page Part to measure it.",
-               box_shape(long, middle, low, min(max(filled, 0.02), 1.0)))  # fmt: skip
+        text = "Reckoned as a box; choose the side on the page Part to measure it."
+        lying = box_shape(long, middle, low, min(max(filled, 0.02), 1.0))
+        found.append(("Lay it on its largest side", text, lying))
+    return tuple(found)
 
 
 def _variants(recipe: Recipe, context: Context) -> Iterator[Set | Choose]:
