@@ -22,11 +22,11 @@ DONE = ("2026-03-01T08:00:00Z", "2026-02-28T08:00:00Z")
 
 
 def numbers(record, path=""):
-    """Every number field of a record with all its ends: of what is stored, and of what can be."""
+    """Every number field of a record with the ends of what can be, and one that is stored though it cannot be."""
     for field in attrs.fields(type(record)):
         value, quantity = getattr(record, field.name), field.metadata.get("quantity")
         if quantity:
-            ends = {QUANTITIES[quantity].low, QUANTITIES[quantity].high, *ends_of(field), field.default}
+            ends = {QUANTITIES[quantity].high, *ends_of(field), field.default}
             yield path + field.name, sorted(ends, key=lambda each: (each is not None, each or 0.0))
         elif field.metadata.get("moment"):
             yield path + field.name, ["", YEAR_1, YEAR_9999, "2026-03-02T07:00:00Z"]
@@ -96,7 +96,7 @@ class TestEnds(unittest.TestCase):
             return
         recipe, context = records.card.recipe, context_of_records(records, NOW)
         self.count += 1
-        whole = self.count % 5 == 0  # offers take long: of every fifth
+        whole = self.count % 12 == 0  # offers take long: of every twelfth
         found = self.judge.to_the_end(recipe, context)[1] if whole else self.judge.at_hand(recipe, context).review
         self.assertTrue(is_sound(found))
 

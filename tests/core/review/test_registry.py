@@ -321,8 +321,7 @@ class TestEveryFieldIsAlive(unittest.TestCase):
         before = said(at_once(records))
         if any(said(at_once(each)) != before for each in tried):
             return True
-        before = judgement(records)
-        return any(judgement(each) != before for each in tried)
+        return any(judgement(each) != judgement(records) for each in tried)
 
     def test_every_deflection_temperature_moves_the_review_of_its_state(self):
         for stress in (0.45, 1.8):
@@ -378,20 +377,25 @@ class TestEveryFindingCanBeRaisedAndCured(unittest.TestCase):
                 self.assertNotIn(code, found(changed(opened(card, machine), near)))
 
     def test_every_finding_offers_something_that_lowers_it_and_raises_no_stop_that_it_does_not_name(self):
+        held = {}
         for code, (card, machine, raising, _) in CASES.items():
             with self.subTest(code):
-                assert_remedies_hold(self, changed(opened(card, machine), raising))
+                records = changed(opened(card, machine), raising)
+                assert_remedies_hold(self, records, known=held.setdefault((card, machine), set()))
+        self.assertGreater(sum(map(len, held.values())), 400)
 
 
-def assert_remedies_hold(case, records, of=""):
-    """Apply every Set and Choose of every finding, and look what it leaves."""
+def assert_remedies_hold(case, records, of="", known=None):
+    """Apply every Set and Choose of every finding, and look what it leaves; those that are known are not tried again."""
+    known = set() if known is None else known
     _, _, found = judged(records)
     stops = {each.code for each in found.findings() if each.severity == "stop"}
     for finding in found.findings():
         case.assertTrue(finding.remedies, finding.code)
         for remedy in finding.remedies:
-            if not isinstance(remedy, (Set, Choose)):
+            if not isinstance(remedy, (Set, Choose)) or (same := (finding.code, repr(remedy))) in known:
                 continue
+            known.add(same)
             values = dict(remedy.changes)
             if isinstance(remedy, Choose):
                 values = {f"context.{remedy.what}": remedy.id, **values}
