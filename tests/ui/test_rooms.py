@@ -1,5 +1,7 @@
 """Works the rooms as a person does: logs a run by keys alone, begins recipes and machines, looks things up."""
 
+from unittest import mock
+
 from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
