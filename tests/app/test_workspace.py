@@ -6,7 +6,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from kaustos.app.results import Request, Results, request_for
+from kaustos.app.results import Results, request_for
 from kaustos.app.revisions import differences
 from kaustos.app.settings import Settings, load_settings, save_settings
 from kaustos.app.wording import Wording

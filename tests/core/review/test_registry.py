@@ -386,7 +386,7 @@ class TestEveryFindingCanBeRaisedAndCured(unittest.TestCase):
 
 
 def assert_remedies_hold(case, records, of="", known=None):
-    """Apply every Set and Choose of every finding, and look what it leaves; those that are known are not tried again."""
+    """Apply every Set and Choose of every finding that is not known already, and look what it leaves."""
     known = set() if known is None else known
     _, _, found = judged(records)
     stops = {each.code for each in found.findings() if each.severity == "stop"}

@@ -187,9 +187,7 @@ def with_own_values(polymer: Polymer, lot: Lot | None) -> Polymer:
 
 
 @by_identity(256)
-def _with(
-    polymer: Polymer, filler: str | None, of_grade: Mapping[str, Datum], of_lot: Mapping[str, Datum]
-) -> Polymer:
+def _with(polymer: Polymer, filler: str | None, of_grade: Mapping[str, Datum], of_lot: Mapping[str, Datum]) -> Polymer:
     """One and the same polymer for the same values: a lot that is weighed has the polymer that it had."""
     filled = with_filler(polymer, filler)
     return attrs.evolve(filled, values={**filled.values, **of_grade, **of_lot}) if of_grade or of_lot else filled
