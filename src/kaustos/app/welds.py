@@ -5,13 +5,11 @@ from collections.abc import Iterator
 from kaustos.app.report import Reviewed
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
-from kaustos.core.planning.layer_times import layers_at
 from kaustos.core.planning.reach import is_chamber_heated
-from kaustos.core.planning.route import near_net_scale, routes_for
 from kaustos.core.records import Machine
 from kaustos.core.review import Context
-from kaustos.core.review.heat import LEVERS, School, WeldLever, WeldMap, heat_case
-from kaustos.core.review.melt import change_over_of, melt_case
+from kaustos.core.review.heat import LEVERS, School, WeldLever, WeldMap, ways_of
+from kaustos.core.review.melt import change_over_of
 
 MAP_VIEWS = {"Air": "chamber", "Layer time": "layer", "Speed": "speed"}
 LEVER_HEADINGS = ("Lever", "Across", "Gain", "Flow", "Leaves", "")
@@ -67,24 +65,10 @@ def change_rows(workspace: Workspace, context: Context, before: str | None) -> l
 
 def route_rows(workspace: Workspace, context: Context) -> list[tuple[str, ...]]:
     """Ways to the part with hours and money, the cheapest that is possible first."""
-    wording, recipe = workspace.draft.wording, workspace.draft.records.card.recipe
-    case, polymer, part = melt_case(recipe, context), context.polymer, context.part
-    shape = case.shape
-    density = polymer.value("density_g_cm3") if polymer is not None else None
-    price = polymer.value("price_per_kg") if polymer is not None else None
-    if shape is None or density is None or price is None or case.flow_mm3_s is None:
+    wording = workspace.draft.wording
+    ways = ways_of(workspace.draft.records.card.recipe, context)
+    if ways is None:
         return [("Not known yet", "", "", "Give the part a size, the recipe a polymer, bead, layer and speed.")]
-    machine = context.machine
-    rate = machine.rate_per_h if machine is not None and machine.rate_per_h is not None else context.rules.machine_per_h
-    times = heat_case(recipe, context).times
-    laid = shape.volume_mm3
-    if times is not None and times.seconds.size:
-        laid = float((times.filled_mm2 * layers_at(times, shape.size_z_mm, case.height_mm)).sum()) * case.height_mm
-    found = routes_for(
-        shape.volume_mm3, shape.surface_mm2, laid, shape.thinnest_mm, part.flat_mm if part is not None else None,
-        density.value, price.value, rate, case.width_mm, case.height_mm, case.flow_mm3_s,
-    )  # fmt: skip
-    size = max(shape.size_x_mm, shape.size_y_mm)
     rows = [
         (
             each.title if each.is_possible else f"{each.title}: no",
@@ -92,17 +76,11 @@ def route_rows(workspace: Workspace, context: Context) -> list[tuple[str, ...]]:
             wording.number(each.money, "money"),
             each.why,
         )
-        for each in found
+        for each in ways.routes
     ]
-    return [
-        *rows,
-        (
-            "Near its shape",
-            "",
-            "",
-            f"draw {size:.0f} mm × {near_net_scale(size, 0.5):.3f} for 0.5 mm of stock on each face",
-        ),
-    ]
+    stock = wording.value(ways.stock_mm, "length")
+    near = f"draw {wording.value(round(ways.size_mm), 'length')} × {ways.scale:.3f} for {stock} of stock on each face"
+    return [*rows, ("Near its shape", "", "", near)]
 
 
 def lever_rows(found: tuple[WeldLever, ...], wording: Wording) -> list[tuple[str, ...]]:
@@ -111,8 +89,8 @@ def lever_rows(found: tuple[WeldLever, ...], wording: Wording) -> list[tuple[str
         (
             wording.remedy(each.remedy),
             "" if each.share is None else wording.value(round(100.0 * each.share), "share"),
-            "" if each.gain is None else f"{100.0 * each.gain:+.0f}",
-            "" if each.over_hard is None else f"{100.0 * each.over_hard:.0f} %",
+            "" if each.gain is None else f"{100.0 * each.gain:+.0f} %",
+            "" if each.over_hard is None else wording.value(round(100.0 * each.over_hard), "share"),
             GRADES.get(each.grade or "", ""),
             "helps" if each.is_better else "",
         )

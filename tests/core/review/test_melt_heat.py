@@ -6,12 +6,13 @@ import unittest
 import attrs
 import numpy as np
 
+from kaustos.app.wording import Wording
 from kaustos.core.records import Calibration, Run
 from kaustos.core.review import GRADES, Estimate
 from kaustos.core.review.heat import LEVERS, heat_case
 from kaustos.core.review.heat.drawing import weld_map
 from kaustos.core.review.melt import melt_case
-from tests.core.review.cases import BRACKET, CAGE, COVER, GUIDE, RING, SHELL, TIP, measured
+from tests.core.review.cases import BRACKET, CAGE, CASES, COVER, GUIDE, RING, SHELL, TIP, measured
 from tests.support import at_once, changed, codes_of, every_card, judged, opened, operation_of
 
 SETTINGS = {"tarn": (SHELL, CAGE), "crag": (RING,), "beck": (GUIDE,), "gill": (BRACKET, COVER)}
@@ -143,6 +144,16 @@ class TestLevers(unittest.TestCase):
         _, _, found = judged(opened(CAGE, "tarn"))
         weak = next(each for each in found.findings() if each.code == "heat.weld.weak")
         self.assertTrue(any(hasattr(each, "changes") for each in weak.remedies))
+
+    def test_what_is_taken_as_usual_is_named_where_the_weld_is_judged(self):
+        card, machine, raising, _ = CASES["heat.weld.weak"]
+        base = changed(opened(card, machine), raising)
+        for blank, said in (({"melt.speed_mm_s": None}, "speed"), ({"melt.height_mm": None}, "height of the layer")):
+            found = next(each for each in at_once(changed(base, blank)).findings() if each.code == "heat.weld.weak")
+            with self.subTest(said):
+                self.assertIn(f"Taken as usual, for not recorded: {said}.", Wording().text(found))
+        found = next(each for each in at_once(base).findings() if each.code == "heat.weld.weak")
+        self.assertNotIn("as usual", Wording().text(found))
 
     def test_where_no_lever_is_left_it_says_so(self):
         cold = changed(opened("turbine_vane", "beck"), {"melt.nozzle_c": 240.0})

@@ -38,5 +38,13 @@ WELD = Area(
     _of("hot_enough", 15.0, 10.0, 25.0, "K", "how much hotter at the end of a layer shows as lost shape"),
     _of("fan_overhang", 20.0, 10.0, 30.0, "°", "steeper overhang that a full fan allows"),
     _of("tower_mm", 12.0, 8.0, 20.0, "mm", "side of a tower that is printed beside a part to give it time"),
+    _of("overhang", 45.0, 40.0, 55.0, "°", "from upright, that a polymer bears under the fan it wants"),
+    _of("heat_rises", 1.15, 1.05, 1.3, "1", "mean heat capacity while a layer cools, over that at room heat"),
+    _of("bell", 75.0, 50.0, 110.0, "K", "width of the bell of the rate of crystallisation over temperature"),
+    _of("air", 8.0, 4.0, 15.0, "K", "how far the air beside a part may be from the display of the chamber"),
+    _of("air_known", 3.0, 1.5, 6.0, "K", "the same where a second sensor was compared"),
+    _of("ratio_colder", 3.0, 2.0, 5.0, "K", "by how much colder than its specimens a recipe runs as they did"),
+    _of("usual_walls", 3.0, 2.0, 4.0, "1", "walls, where they are not recorded"),
+    _of("usual_filled", 0.3, 0.15, 0.5, "1", "infill, where it is not recorded"),
     _of("lever", 0.03, 0.02, 0.05, "1", "gain in strength across layers from which a lever is worth its name"),
 )

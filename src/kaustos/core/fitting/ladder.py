@@ -6,9 +6,9 @@ import attrs
 import numpy as np
 
 from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import MELT
 
 LEAST_STEPS = 3
-SURE = 0.6  # of a step: a band that narrow needs no finer ladder
 
 
 class LadderFault(KaustosError):
@@ -67,7 +67,7 @@ def heat_ladder(steps: Sequence[float], scores: Sequence[float]) -> LadderFit:
         slope = np.array([0.0, -1.0 / (2.0 * c), b / (2.0 * c * c)])
         half = max(1.96 * float(np.sqrt(slope @ cover @ slope)), 0.25)
         low, high = max(vertex - half, float(u.min())), min(vertex + half, float(u.max()))
-        wanted = None if half < SURE else _between(x, middle + step * vertex)
+        wanted = None if half < MELT["ladder_sure"].value else _between(x, middle + step * vertex)
         return LadderFit(best=middle + step * vertex, low=middle + step * low, high=middle + step * high,
                          curve=(a, b, c), is_end=False, next_step=wanted)  # fmt: skip
     values = design @ found

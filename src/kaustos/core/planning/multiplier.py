@@ -11,7 +11,6 @@ from kaustos.core.estimates import MELT
 from kaustos.core.planning.bead import ROUND, bead_section, wall_of
 
 LEAST_READINGS = 3
-WIDE = 0.05  # of the multiplier: an interval wider than that is told
 CAUSES = (
     "Bore entered is not the bore fitted",
     "Diameter of the strand is not the one entered: measure it at three places",
@@ -97,7 +96,7 @@ def multiplier_of(
     why = ""
     if not low <= found <= high:
         why = f"outside {low:g} to {high:g}"
-    elif half > WIDE * found:
+    elif half > MELT["multiplier_wide"].value * found:
         why = f"readings scatter by {100.0 * spread / mean:.1f} %: it is known within {100.0 * half / found:.0f} % only"
     return MultiplierFit(
         multiplier=found, half=half, spread_pct=100.0 * spread / mean, mean_mm=float(walls.mean()),

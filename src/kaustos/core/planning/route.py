@@ -6,9 +6,6 @@ import attrs
 
 from kaustos.core.estimates import MELT
 
-FINE_MM = 0.1  # tolerance below which printing alone does not hold a part
-PELLET_WALL = 1.0  # bores of a pellet extruder that a wall must have
-
 
 @attrs.frozen(kw_only=True)
 class Route:
@@ -79,14 +76,14 @@ def routes_for(
     stock = surface_mm2 * MELT["stock_pellet"].value
     coarse = attrs.evolve(
         _printed("pellets", "Pellets, then machined", volume_mm3 + stock, 0.5 * flow, density_g_cm3, cheap, rate),
-        is_possible=wall_mm is None or wall_mm >= PELLET_WALL * bore,
+        is_possible=wall_mm is None or wall_mm >= MELT["pellet_wall"].value * bore,
         why=f"beads of {bore:g} mm and more: walls must be that thick, every face is machined",
     )
     found.append(_machined(coarse, stock))
     extra = surface_mm2 * MELT["stock_each"].value
     near = _printed("machined", "Filament, then machined", solid + extra, speed, density_g_cm3, price_kg, rate_per_h)
     found.append(_machined(near, extra))
-    fine = tolerance_mm is not None and tolerance_mm < FINE_MM
+    fine = tolerance_mm is not None and tolerance_mm < MELT["fine"].value
     reasons = {
         "filament": f"tolerance of {tolerance_mm:g} mm is finer than printing keeps" if fine else "no second set-up",
         "machined": "keeps fine tolerances and tight faces" if fine else "only where a face seals or fits",

@@ -117,16 +117,13 @@ def matter_of(polymer: Polymer) -> Matter | None:
         glass_c=glass,
         melting_c=melting,
         conductivity=k.value,
-        heat=rho.value * cp.value * 1e6 * HEAT_RISES,
+        heat=rho.value * cp.value * 1e6 * WELD["heat_rises"].value,
         fastest_c=fastest,
         half_s=half,
         onset_c=onset,
         is_rubbery=polymer.character == "rubbery",
         half=WELD[f"half.{polymer.family}" if f"half.{polymer.family}" in WELD else "half"].band,
     )
-
-
-HEAT_RISES = 1.15  # mean heat capacity while a layer cools, over that at room heat
 
 
 @functools.lru_cache(512)
@@ -321,11 +318,8 @@ def _crystals(matter: Matter, section: Section, times: Array, face: Array) -> fl
     if matter.fastest_c is None or matter.half_s is None:
         return None
     first = times <= section.period_s * 1.0001
-    rates = crystal_rate(face[first], matter.fastest_c, matter.half_s, BELL_K)
+    rates = crystal_rate(face[first], matter.fastest_c, matter.half_s, WELD["bell"].value)
     return float(crystallised(times[first], rates)[-1])
-
-
-BELL_K = 75.0  # width of the bell of crystallisation over temperature
 
 
 def share_map(
@@ -358,7 +352,7 @@ def share_map(
     Every temperature is scaled from the unit responses; only the film changes with the air, and is interpolated.
     """
     unit = unit_of(section, matter.conductivity, matter.heat).at(films_over(air_film_w, air_c))
-    return _over(matter, unit, melt_c[:, None], air_c[None, :], plate_c)
+    return _over(matter, unit, section.period_s, melt_c[:, None], air_c[None, :], plate_c)
 
 
 def share_over_periods(
@@ -396,17 +390,12 @@ def share_over_periods(
     )
     nodes, melt_g, plate_g, skin_g, skin_p = found
     weights = interpolating(np.log(nodes), np.log(periods_s))
-    face_g, face_p = weights @ melt_g, weights @ plate_g
     over, plate = np.atleast_2d(melt_c.T).T - air_c, plate_c - air_c
     if matter.is_glassy:
-        assert matter.glass_c is not None
-        times = _RELATIVE * periods_s[:, None]
-        face = air_c + over[..., None] * face_g + plate * face_p
-        return np.asarray(_healed_each(times, face, matter.glass_c) / WELD["relaxes"].value ** 0.25)
-    assert matter.melting_c is not None
+        face = air_c + over[..., None] * (weights @ melt_g) + plate * (weights @ plate_g)
+        return _of_chains(matter, face) * periods_s**0.25  # the integral scales with the time of a layer
     skin = air_c + over * (weights @ skin_g) + plate * (weights @ skin_p)
-    melt = over + air_c
-    return weld_index(matter.melting_c - 0.5 * (melt + skin), matter.half[1], WELD["width"].value)
+    return _of_contact(matter, over + air_c, skin)
 
 
 @functools.lru_cache(32)
@@ -415,17 +404,8 @@ def _over_periods(
 ) -> tuple[Array, Array, Array, Array, Array]:
     """Unit responses of one film at nodes over the logarithm of the time of a layer."""
     nodes = film_nodes(*PERIODS, PERIOD_NODES)
-    units = []
-    for period in nodes:
-        stack = Stack(
-            layer=section.layer_mm * 1e-3,
-            period=float(period),
-            below=max(section.below, 1),
-            conductivity=conductivity,
-            heat=heat,
-            edge=section.edge_mm * 1e3,
-        )
-        units.append(responses(stack, film))
+    there = [attrs.evolve(section, period_s=float(period)) for period in nodes]
+    units = [responses(stack_of(each, conductivity, heat), film) for each in there]
     return (
         nodes,
         np.concatenate([each.melt for each in units]),
@@ -435,24 +415,28 @@ def _over_periods(
     )
 
 
-def _healed_each(times: Array, face: Array, glass_c: float) -> Array:
-    """Healing where each column has times of its own: the integral scales with the time of a layer."""
-    return np.asarray(healed(_RELATIVE, face, glass_c) * (times[:, -1] / _RELATIVE[-1]) ** 0.25)
-
-
 _RELATIVE = relative_times()
 
 
-def _over(matter: Matter, unit: Responses, melt_c: Array, air_c: Array, plate_c: float) -> Array:
+def _over(matter: Matter, unit: Responses, period_s: float, melt_c: Array, air_c: Array, plate_c: float) -> Array:
     """Weld over melt (first axis) and air (second axis, that of the films)."""
     over, plate = melt_c - air_c, plate_c - air_c
     if matter.is_glassy:
-        assert matter.glass_c is not None
         face = air_c[..., None] + over[..., None] * unit.melt[None] + plate[..., None] * unit.plate[None]
-        return np.asarray(healed(unit.times, face, matter.glass_c) / WELD["relaxes"].value ** 0.25)
+        return np.asarray(_of_chains(matter, face) * period_s**0.25)
+    return _of_contact(matter, melt_c, air_c + over * unit.skin_melt[None] + plate * unit.skin_plate[None])
+
+
+def _of_chains(matter: Matter, face: Array) -> Array:
+    """Degree of healing, likely, of faces whose layers take a second each."""
+    assert matter.glass_c is not None
+    return np.asarray(healed(_RELATIVE, face, matter.glass_c) / WELD["relaxes"].value ** 0.25)
+
+
+def _of_contact(matter: Matter, melt_c: Array, skin_c: Array) -> Array:
+    """Weld index, likely."""
     assert matter.melting_c is not None
-    skin = air_c + over * unit.skin_melt[None] + plate * unit.skin_plate[None]
-    return weld_index(matter.melting_c - 0.5 * (melt_c + skin), matter.half[1], WELD["width"].value)
+    return weld_index(matter.melting_c - 0.5 * (melt_c + skin_c), matter.half[1], WELD["width"].value)
 
 
 def least_period(end_at: Callable[[float], float], sets_at_c: float, least_s: float, most_s: float) -> float | None:

@@ -10,6 +10,7 @@ from kaustos.core.review.heat.drawing import HeatPicture, HeightProfile, WeldMap
 from kaustos.core.review.heat.judgement import HEAVY, LEVERS, review
 from kaustos.core.review.heat.levers import WeldLever
 from kaustos.core.review.heat.schools import School
+from kaustos.core.review.heat.ways import Ways, ways_of
 
 __all__ = [
     "CODES",
@@ -19,10 +20,12 @@ __all__ = [
     "HeatPicture",
     "HeightProfile",
     "School",
+    "Ways",
     "WeldLever",
     "WeldMap",
     "heat_case",
     "picture",
     "review",
+    "ways_of",
     "weld_map",
 ]

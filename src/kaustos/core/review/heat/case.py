@@ -30,8 +30,6 @@ from kaustos.core.review.stock.conditions import is_water_known
 from kaustos.core.review.stock.plan import plan_of
 
 LAYER_S = MELT["layer_s"].value
-USUAL_WALLS = 3.0
-USUAL_FILLED = 0.3
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -124,8 +122,8 @@ def pace_of(recipe: Recipe, melt: MeltCase) -> Pace:
         melt.width_mm,
         melt.height_mm,
         melt.speed_mm_s,
-        recipe.melt.walls if recipe.melt.walls is not None else USUAL_WALLS,
-        USUAL_FILLED if filled is None else max(filled / 100.0, 0.02),
+        recipe.melt.walls if recipe.melt.walls is not None else WELD["usual_walls"].value,
+        WELD["usual_filled"].value if filled is None else max(filled / 100.0, 0.02),
         recipe.plate.copies or 1.0,
         recipe.heat.least_layer_s or 0.0,
     )
@@ -188,10 +186,7 @@ def _section(layer: float, period: float, below: int, edge: float) -> Section:
 def _air_spread(context: Context) -> float:
     """How far the air beside the part may be off [K]."""
     offset = offset_of(context.calibrations, "chamber")
-    return AIR_KNOWN_K if offset is not None and offset.is_valid else AIR_K
-
-
-AIR_KNOWN_K, AIR_K = 3.0, 8.0
+    return WELD["air_known" if offset is not None and offset.is_valid else "air"].value
 
 
 def _air(likely: float, spread: float) -> Array:
@@ -253,10 +248,9 @@ def _ratio(recipe: Recipe, context: Context) -> tuple[Calibration | None, bool]:
         return None, False
     hot = {"nozzle_c": recipe.melt.nozzle_c, "chamber_c": recipe.heat.chamber_c}
     pairs = [(found.values.get(key), now) for key, now in hot.items()]
-    return found, all(then is None or (now is not None and now >= then - RATIO_K) for then, now in pairs)
-
-
-RATIO_K = 3.0  # by how much colder than the specimens a recipe may run
+    return found, all(
+        then is None or (now is not None and now >= then - WELD["ratio_colder"].value) for then, now in pairs
+    )
 
 
 def same_polymer(context: Context) -> list[str]:
@@ -278,7 +272,7 @@ def _share(melt: MeltCase, weld: Welded | None, water: Array, ratio: Calibration
     if weld is None:
         return None
     bonded = drawn("bonded unknown", WELD["bonded_unknown"].band)
-    if melt.bonded is not None and not melt.is_assumed:
+    if melt.bonded is not None and not melt.assumed:
         bonded = np.minimum(melt.bonded * drawn("bonded", WELD["bonded"].band), 1.0)
     found = weld.share * bonded * water * _dose(melt)
     return np.asarray(found if measured is None else np.minimum(found, measured))

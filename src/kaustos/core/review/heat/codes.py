@@ -11,7 +11,7 @@ CODES = (
         "heat.weld.weak",
         "stop",
         "Across its layers {polymer:text} keeps about {share:share} of its strength ({low:share} to {high:share}), "
-        "where a layer takes {takes:seconds}; {wanted:share} are wanted.",
+        "where a layer takes {takes:seconds}; {wanted:share} are wanted.{usual:text}",
         "A weld heals only while it is hot: by the melt that is laid, the air round it, the time until the next layer.",
         _WELD,
         LOST,
@@ -22,7 +22,7 @@ CODES = (
         "heat.weld.doubtful",
         "watch",
         "Across its layers {polymer:text} likely keeps {share:share} of its strength, but it may be as little as "
-        "{low:share}, where a layer takes {takes:seconds}.",
+        "{low:share}, where a layer takes {takes:seconds}.{usual:text}",
         "The time in which chains heal is known within a factor of ten, the film of air within a half.",
         _WELD,
         AVERAGE,

@@ -17,7 +17,6 @@ from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.making import make_finding
 
 HOT_K = WELD["hot_enough"].value
-OVERHANG = 45.0  # from upright, that a polymer of the right fan bears
 Values = dict[str, float | str | None]
 
 
@@ -68,6 +67,7 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         "wanted": rules.functional_pct,
         "takes": case.section.period_s if case.section is not None else 0.0,
         "gap": rules.functional_pct - likely,
+        "usual": f" Taken as usual, for not recorded: {', '.join(case.melt.assumed)}." if case.melt.assumed else "",
     }
     grade = grade_by(likely / 100.0, context)
     if grade != "functional":
@@ -132,7 +132,7 @@ def _fan(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
         values = {
             "fan": fan,
             "least": low.value,
-            "less": OVERHANG - WELD["fan_overhang"].value * short,
+            "less": WELD["overhang"].value - WELD["fan_overhang"].value * short,
             "gap": low.value - fan,
         }
         more = Set("Fan at {fan:share}", {"heat.fan_pct": low.value}, {"fan": low.value})

@@ -30,7 +30,7 @@ class MeltCase:
     width_mm: float
     height_mm: float
     speed_mm_s: float
-    is_assumed: bool  # whether one of those three, or the bore, is only usual
+    assumed: tuple[str, ...]  # what is taken as usual, in words, for it is not recorded
     bead_mm2: float | None  # None where a bead is thinner than it is high
     flow_mm3_s: float | None
     filled: float  # melt that is laid, over that of the plan
@@ -100,7 +100,9 @@ def _case(
     recipe = Recipe(melt=melt, brief=brief)
     context = Context(polymer=polymer, machine=machine, nozzle=nozzle, lot=lot, part=part, rules=rules)
     bore = nozzle.bore_mm if nozzle is not None and nozzle.bore_mm else None
-    known = (melt.width_mm, melt.height_mm, melt.speed_mm_s, bore)
+    known = {
+        "width of the bead": melt.width_mm, "height of the layer": melt.height_mm, "speed": melt.speed_mm_s, "bore": bore,
+    }  # fmt: skip
     at = bore or MELT["bore"].value
     width = melt.width_mm or MELT["width"].value * at
     height = melt.height_mm or min(MELT["height"].value * at, 0.8 * width)
@@ -130,7 +132,7 @@ def _case(
         width_mm=width,
         height_mm=height,
         speed_mm_s=speed,
-        is_assumed=None in known,
+        assumed=tuple(title for title, value in known.items() if value is None),
         bead_mm2=bead,
         flow_mm3_s=flow,
         filled=filled,

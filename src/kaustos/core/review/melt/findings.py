@@ -20,8 +20,7 @@ from kaustos.core.review.zones import window_of
 WIDEST, MOST, LEAST = (MELT[key].value for key in ("widest", "layer_most", "layer_least"))
 ODD = (MELT["odd_low"].value, MELT["odd_high"].value)
 OFF = MELT["multiplier_off"].value
-SURE = 0.8  # chance from which it is a stop
-DOUBT = 0.25  # chance that the head does not give the flow, from which that is said
+SURE, DOUBT = MELT["flow_sure"].value, MELT["flow_doubt"].value
 Values = dict[str, float | str | None]
 
 
