@@ -101,8 +101,11 @@ def _case(
     context = Context(polymer=polymer, machine=machine, nozzle=nozzle, lot=lot, part=part, rules=rules)
     bore = nozzle.bore_mm if nozzle is not None and nozzle.bore_mm else None
     known = {
-        "width of the bead": melt.width_mm, "height of the layer": melt.height_mm, "speed": melt.speed_mm_s, "bore": bore,
-    }  # fmt: skip
+        "width of the bead": melt.width_mm,
+        "height of the layer": melt.height_mm,
+        "speed": melt.speed_mm_s,
+        "bore": bore,
+    }
     at = bore or MELT["bore"].value
     width = melt.width_mm or MELT["width"].value * at
     height = melt.height_mm or min(MELT["height"].value * at, 0.8 * width)
