@@ -68,7 +68,7 @@ def keep_multiplier(
     workspace: Workspace, context: Context, fit: MultiplierFit, ruled_out: Collection[str], waived_by: str
 ) -> str:
     """Keep a multiplier with machine and lot; an odd one only once each cause is ruled out, or waived by name."""
-    machine, lot = _where(context)
+    machine, lot = lot_and_machine(context)
     left = [cause for cause in CAUSES if cause not in ruled_out]
     if fit.is_odd and left and not waived_by.strip():
         raise KaustosError(
@@ -83,7 +83,8 @@ def keep_multiplier(
     return f"Multiplier {fit.multiplier:.3f} is kept for this machine and lot; recipes are judged by it."
 
 
-def _where(context: Context) -> tuple[str, str]:
+def lot_and_machine(context: Context) -> tuple[str, str]:
+    """Where what is measured belongs: machine and lot, by id."""
     if context.machine is None:
         raise KaustosError("Choose the machine first: what is measured belongs to it.")
     if context.lot is None:
@@ -148,7 +149,7 @@ def ladder_words(ladder: Ladder, wording: Wording) -> str:
 
 def keep_ladder(workspace: Workspace, context: Context, ladder: Ladder) -> str:
     """Keep what a ladder said with machine and lot."""
-    machine, lot = _where(context)
+    machine, lot = lot_and_machine(context)
     fit = ladder.fit
     if ladder.kind == "heat":
         values = {"best_c": fit.best, "low_c": fit.low, "high_c": fit.high}
@@ -170,7 +171,7 @@ def _rounded(values: dict[str, float]) -> dict[str, float]:
 
 def keep_ratio(workspace: Workspace, context: Context, across: str, along: str) -> str:
     """Keep strength across over along the layers, from specimens broken on this machine; both in a row of readings."""
-    machine, lot = _where(context)
+    machine, lot = lot_and_machine(context)
     groups = [_stresses(text, name, workspace.draft.wording) for text, name in ((across, "across"), (along, "along"))]
     means = [sum(each) / len(each) for each in groups]
     ratio = means[0] / means[1]

@@ -101,7 +101,8 @@ class Wording:
 
     def value(self, value: float, quantity: str) -> str:
         """Number and unit."""
-        return f"{self.number(_in_text(value, quantity), quantity)} {self.unit(quantity)}".strip()
+        unit = self.unit(quantity)
+        return f"{self.number(_in_text(value, quantity), quantity)}{'' if unit == '°' else ' '}{unit}".strip()
 
     def _shown(self, value: float, quantity: str) -> float:
         fahrenheit = QUANTITIES[quantity].spelled("degf") if self.settings.temperature == "°F" else None

@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from kaustos.core.part import Mesh, mended, shape_of
@@ -99,12 +100,31 @@ def prism(corners: tuple[tuple[float, float], ...], height_mm: float) -> Mesh:
     return Mesh(vertices=vertices, faces=np.concatenate([fan[:, ::-1], count + fan, *sides]))
 
 
+def profile(corners: tuple[tuple[float, float], ...], depth_mm: float) -> Mesh:
+    """A body of one section in x and z, drawn along y; its corners turn left."""
+    flat, count = np.array(corners), len(corners)
+    vertices = np.concatenate([np.column_stack((flat[:, 0], np.full(count, y), flat[:, 1])) for y in (0.0, depth_mm)])
+    place = {tuple(each): number for number, each in enumerate(map(tuple, flat.tolist()))}
+    triangles = shapely.get_parts(shapely.constrained_delaunay_triangles(shapely.Polygon(corners)))
+    front = np.array([[place[tuple(each)] for each in shapely.get_coordinates(one)[:3].tolist()] for one in triangles])
+    a, b, c = (flat[front[:, each]] for each in range(3))
+    left = (b - a)[:, 0] * (c - a)[:, 1] - (b - a)[:, 1] * (c - a)[:, 0] > 0.0
+    front = np.where(left[:, None], front, front[:, ::-1])
+    here, there = np.arange(count), (np.arange(count) + 1) % count
+    sides = [np.stack((here, here + count, there), axis=1), np.stack((there, here + count, there + count), axis=1)]
+    return Mesh(vertices=vertices, faces=np.concatenate([front, front[:, ::-1] + count, *sides]))
+
+
 _MESHES: dict[str, tuple[str, str, Callable[[], Mesh]]] = {  # part: name, file, mesh
     "part_head": ("Probe head shell", "probe_head_62.stl", lambda: ring(31.0, 27.5, 180.0)),
     "part_blade": ("Centraliser blade", "blade_140.stl", lambda: prism(
         ((0.0, 20.0), (30.0, 0.0), (110.0, 0.0), (140.0, 20.0), (140.0, 40.0), (110.0, 60.0), (30.0, 60.0),
          (0.0, 40.0)), 24.0)),
     "part_ring": ("Packer back-up ring", "ring_88.stl", lambda: ring(44.0, 34.0, 14.0)),
+    "part_clamp": ("Cable clamp", "clamp_60.stl", lambda: profile(
+        ((0.0, 0.0), (18.0, 0.0), (18.0, 16.0), (42.0, 16.0), (42.0, 0.0), (60.0, 0.0), (60.0, 10.0), (50.0, 10.0),
+         (50.0, 22.0), (60.0, 22.0), (60.0, 28.0), (0.0, 28.0), (0.0, 22.0), (10.0, 22.0), (10.0, 10.0), (0.0, 10.0)),
+        40.0)),
 }  # fmt: skip
 
 
@@ -113,6 +133,7 @@ _KNOWN: dict[str, dict[str, Any]] = {  # what else is known of them
                   "stock_mm": 0.0, "twin": False},
     "part_blade": {"fits": (Fit(name="M5 insert", kind="insert", across_mm=6.4), Fit(name="M4", kind="screw",
                    across_mm=4.0)), "twin": True},
+    "part_clamp": {"twin": True},
     "part_ring": {"flat_mm": 0.1, "stock_mm": 0.5, "twin": False},
 }  # fmt: skip
 
@@ -137,7 +158,8 @@ def files() -> dict[str, tuple[str, bytes]]:
 def parts() -> dict[str, PrintedPart]:
     """The parts as they were measured on their files."""
     found = {}
-    faces = {"part_head": ("mating", "seen"), "part_blade": ("free", "free"), "part_ring": ("sealing", "mating")}
+    faces = {"part_head": ("mating", "seen"), "part_blade": ("free", "free"), "part_ring": ("sealing", "mating"),
+             "part_clamp": ("free", "free")}  # fmt: skip
     for key, (name, _, make) in _MESHES.items():
         file, content = files()[key]
         mesh, repair = mended(make())

@@ -4,7 +4,7 @@ from typing import Any
 
 from kaustos.core.records import AnnealStep, Recipe, card_of
 from kaustos.core.records.polymer import HANDLINGS
-from kaustos.core.records.recipe import Anneal, Brief, FirstLayer, Heat, Melt, Plate, Stock
+from kaustos.core.records.recipe import Anneal, Brief, FirstLayer, Heat, Melt, Plate, Stock, Supports
 
 _UNWORKED: dict[str, Any] = dict.fromkeys(HANDLINGS, False)  # nothing is done with it afterwards
 
@@ -100,6 +100,7 @@ CAGE = _recipe(
     _setpoints(120.0, 125.0, 280.0, 285.0, 80.0, 105.0, 5.0, None,
                _bond("skirt", None, "flex"), _layer(0.25, 0.5, 20.0), 40.0,
                _laid(0.72, 0.25, 50.0, 3.0), _air(0.0, 30.0)),
+    supports=Supports(way="branches", from_deg=45.0, gap_mm=0.5, filled_pct=12.0),
 )  # fmt: skip
 GUIDE = _recipe(
     "Cable guide", "Guide for the winch cable", "petg",
@@ -112,6 +113,7 @@ GUIDE = _recipe(
     _setpoints(72.0, 75.0, 242.0, 245.0, None, 62.0, 24.0, None,
                _bond("skirt", None, "flex"), _layer(0.2, 0.45, 25.0, ""), 20.0,
                _laid(0.45, 0.2, 60.0, 3.0, None), _air(None, None, None)),
+    supports=Supports(way="none"),
 )  # fmt: skip
 RING = _recipe(
     "Packer back-up ring", "Back-up ring, 88 mm", "peek",
@@ -141,6 +143,7 @@ VANE = _recipe(
     _setpoints(125.0, 130.0, 335.0, 338.0, 110.0, 120.0, 4.0, None,
                _bond("brim", 4.0, "cold", coats=1.0, copies=4.0), _layer(0.3, 0.6, 15.0),
                100.0, _laid(0.6, 0.2, 45.0, 3.0), _air(0.0, 60.0)),
+    supports=Supports(way="built_in", gap_mm=0.4),
 )  # fmt: skip
 BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",
@@ -157,6 +160,7 @@ BRACKET = _recipe(
     _setpoints(95.0, 95.0, 285.0, 285.0, None, 80.0, 12.0, (0.0, None),
                _bond("brim", 8.0, "cold", coats=1.0, clips=4.0),
                _layer(0.3, 0.6, 20.0), 35.0, _laid(0.8, 0.35, 45.0, 3.0), _air(0.0, 60.0)),
+    supports=Supports(way="grid", from_deg=45.0, gap_mm=0.7, filled_pct=15.0),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
@@ -170,6 +174,7 @@ CLAMP = _recipe(
     ),
     _setpoints(125.0, 128.0, 298.0, 300.0, 80.0, 110.0, 4.0, (14.0, "open"),
                _bond("brim", 5.0, "flex"), _layer(0.3, 0.6, 18.0), 60.0, _laid(0.72, 0.3, 60.0, 3.0), _air(0.0, 30.0)),
+    supports=Supports(way="grid", from_deg=30.0, gap_mm=0.6, filled_pct=15.0),
 )  # fmt: skip
 COVER = _recipe(
     "Wellhead cover", "Rain cover of the wellhead box", "asa",
@@ -184,6 +189,8 @@ COVER = _recipe(
     _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0, None,
                _bond("ears", 10.0, "cold"), _layer(0.25, 0.5, 40.0, ""), 20.0,
                _laid(0.8, 0.3, 45.0, 3.0), _air(0.0, 0.0)),
+    supports=Supports(way="soluble", material="alkali_acrylic", contact_only=True, from_deg=50.0, gap_mm=0.0,
+                      filled_pct=20.0, bath_ml=8000.0, bath_c=60.0),
 )  # fmt: skip
 
 FIRST = "probe_head_shell"
@@ -203,6 +210,6 @@ CARDS = {
     "winch_bracket": card_of(
         BRACKET, machine="gill", lot="lot_n061", dryer="shelf", plate="plate_l5", agent="agent_k9"
     ),
-    "cable_clamp": card_of(CLAMP, machine="tarn", lot="lot_c077", dryer="kiln", plate="plate_s7"),
+    "cable_clamp": card_of(CLAMP, machine="tarn", lot="lot_c077", dryer="kiln", plate="plate_s7", part="part_clamp"),
     "wellhead_cover": card_of(COVER, machine="gill", lot="lot_a190", dryer="pot", plate="plate_f6"),
 }

@@ -23,6 +23,7 @@ from kaustos.core.records import (
     Polymer,
     SpoolBody,
     Supplies,
+    SupportMaterial,
     Surface,
     Traits,
     check_datum,
@@ -89,6 +90,7 @@ class Library:
                 agents=Shelf(folder / "agents", _plain(Agent), self.faults),
                 pairs=Shelf(folder / "pairs", _plain(Pairs), self.faults),
             ),
+            supports=Shelf(folder / "supports", _plain(SupportMaterial), self.faults),
         )
 
     def share_of_estimates(self) -> float:
@@ -108,7 +110,15 @@ def check(folder: Path) -> tuple[Library, tuple[str, ...]]:
     library = Library(folder)
     library.polymers.whole()
     supplies, bonds = library.supplies, library.supplies.bonds
-    every = (library.machines, supplies.bodies, supplies.desiccants, bonds.surfaces, bonds.agents, bonds.pairs)
+    every = (
+        library.machines,
+        supplies.bodies,
+        supplies.desiccants,
+        bonds.surfaces,
+        bonds.agents,
+        bonds.pairs,
+        supplies.supports,
+    )
     for shelf in every:
         assert isinstance(shelf, Shelf)
         shelf.whole()

@@ -33,6 +33,17 @@ TIP = {"brief.size_x_mm": 8.0, "brief.size_y_mm": 8.0, "brief.size_z_mm": 60.0, 
 THIN = attrs.evolve(RECORDS.tables["parts"]["part_head"].shape, thinnest_mm=0.3)
 HANGS = attrs.evolve(THIN, thinnest_mm=3.0, shadow_mm2=3000.0, contact_mm2=450.0)
 BODIES = attrs.evolve(RECORDS.tables["parts"]["part_head"].shape, gap_mm=0.1)
+SADDLE = RECORDS.tables["parts"]["part_clamp"].shape  # a ceiling of 24 mm, two ledges of 10 mm
+ALONE = attrs.evolve(SADDLE, overhangs=())
+
+
+def saddle(**changes):
+    """The clamp with every place of it changed."""
+    return attrs.evolve(SADDLE, overhangs=tuple(attrs.evolve(each, **changes) for each in SADDLE.overhangs))
+
+
+PVA = {"supports.way": "soluble", "supports.material": "pva", "machine.two_feeds": True, "heat.chamber_c": None}
+ON_ASA = {"polymer": "asa", "supports.way": "soluble", "machine.two_feeds": True, "supports.bath_c": 60.0}
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
 HUMID = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=24.0, humidity_pct=75.0),)
 CLAIMED = {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "machine.heat_steps": ()}
@@ -317,4 +328,29 @@ CASES = {
     "machine.chamber.above_glass_transition": (
         CAGE, "crag", {"heat.chamber_c": 142.0}, {"heat.chamber_c": 141.0}
     ),
+    "supports.place.unheld": (CLAMP, "tarn", {"supports.way": "none"}, {"supports.way": "none", "part.shape": ALONE}),
+    "supports.place.no_reach": (CLAMP, "tarn", {"part.shape": saddle(reached=0.5)},
+                                {"part.shape": saddle(reached=0.95)}),
+    "supports.place.closed": (CLAMP, "tarn", {"part.shape": saddle(open=0.0)}, {"part.shape": saddle(open=1.0)}),
+    "supports.way.needless": (CLAMP, "tarn", {"part.shape": ALONE}, {}),
+    "supports.from.low": (CLAMP, "tarn", {"supports.from_deg": 34.0}, {"supports.from_deg": 35.0}),
+    "supports.from.high": (CLAMP, "tarn", {"supports.from_deg": 90.0}, {"supports.from_deg": 51.0}),
+    "supports.gap.fuses": (CLAMP, "tarn", {"supports.gap_mm": 0.1}, {"supports.gap_mm": 0.3}),
+    "supports.gap.sags": (CLAMP, "tarn", {"supports.gap_mm": 1.5}, {"supports.gap_mm": 1.2}),
+    "supports.gap.not_whole": (CLAMP, "tarn", {"supports.gap_mm": 0.5}, {"supports.gap_mm": 0.6}),
+    "supports.pair.none": (CLAMP, "tarn", {"supports.way": "breakaway"},
+                           {"supports.way": "breakaway", "supports.material": "sulfone"}),
+    "supports.pair.bad": (CLAMP, "tarn", PVA | {"polymer": "hips"}, PVA | {"polymer": "pla"}),
+    "supports.pair.untried": (CLAMP, "tarn", PVA, PVA | {"polymer": "pla"}),
+    "supports.pair.heat": (CLAMP, "tarn", PVA | {"polymer": "pla", "heat.chamber_c": 51.0},
+                           PVA | {"polymer": "pla", "heat.chamber_c": 50.0}),
+    "supports.bath.attacks": (CLAMP, "tarn", ON_ASA | {"polymer": "petg", "supports.material": "alkali_acrylic"},
+                              ON_ASA | {"supports.material": "alkali_acrylic"}),
+    "supports.bath.coupon": (CLAMP, "tarn", ON_ASA | {"supports.material": "hips"},
+                             ON_ASA | {"supports.material": "alkali_acrylic"}),
+    "supports.bath.softens": (CLAMP, "tarn", PVA | {"polymer": "pla", "supports.bath_c": 51.0},
+                              PVA | {"polymer": "pla", "supports.bath_c": 45.0}),
+    "supports.bath.small": (CLAMP, "tarn", PVA | {"polymer": "pla", "supports.bath_ml": 100.0},
+                            PVA | {"polymer": "pla", "supports.bath_ml": 5000.0}),
+    "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),
 }  # fmt: skip

@@ -75,6 +75,12 @@ def _heat_height() -> Draw:
     return draw_height
 
 
+def _supports() -> Draw:
+    from kaustos.app.pictures.supports import draw_supports
+
+    return draw_supports
+
+
 _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
     "brief": {"": _brief},
     "stock": {"": _stock},
@@ -88,6 +94,7 @@ _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by v
         "Speed": _heat_map("speed"),
         "Height": _heat_height,
     },
+    "supports": {"": _supports},
 }
 
 

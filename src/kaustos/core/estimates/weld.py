@@ -38,7 +38,7 @@ WELD = Area(
     _of("hot_enough", 15.0, 10.0, 25.0, "K", "how much hotter at the end of a layer shows as lost shape"),
     _of("fan_overhang", 20.0, 10.0, 30.0, "°", "steeper overhang that a full fan allows"),
     _of("tower_mm", 12.0, 8.0, 20.0, "mm", "side of a tower that is printed beside a part to give it time"),
-    _of("overhang", 45.0, 40.0, 55.0, "°", "from upright, that a polymer bears under the fan it wants"),
+    _of("overhang", 43.0, 38.0, 50.0, "°", "from upright, that a polymer bears without a fan"),
     _of("heat_rises", 1.15, 1.05, 1.3, "1", "mean heat capacity while a layer cools, over that at room heat"),
     _of("bell", 75.0, 50.0, 110.0, "K", "width of the bell of the rate of crystallisation over temperature"),
     _of("air", 8.0, 4.0, 15.0, "K", "how far the air beside a part may be from the display of the chamber"),

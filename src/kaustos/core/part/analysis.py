@@ -3,8 +3,10 @@
 import numpy as np
 import shapely
 
+from kaustos.core.estimates import SUPPORT
 from kaustos.core.part.mesh import Array, Ints, Mesh
 from kaustos.core.part.outline import Outline, outline_of, walls_at
+from kaustos.core.part.overhang import overhangs_of
 from kaustos.core.part.sections import along_height, cut, filled, polygons_of, shadow
 from kaustos.core.progress import UNWATCHED, Progress
 from kaustos.core.records.part import Ring, Shape
@@ -67,6 +69,7 @@ def shape_of(mesh: Mesh, progress: Progress = UNWATCHED) -> Shape:
     progress.check()
     progress.report(3, 4)
     thinnest, thinnest_at = _thinnest(segments, heights, areas, progress)
+    overhangs, cell = overhangs_of(mesh, SUPPORT["tool"].value, progress)
     progress.report(4, 4)
     return Shape(
         size_x_mm=float(size[0]),
@@ -83,6 +86,8 @@ def shape_of(mesh: Mesh, progress: Progress = UNWATCHED) -> Shape:
         thinnest_mm=thinnest,
         thinnest_at_mm=thinnest_at,
         gap_mm=_gap(footprint),
+        overhangs=overhangs,
+        cell_mm=cell,
     )
 
 

@@ -27,7 +27,7 @@ from kaustos.core.records.own_polymer import (
     polymer_of_ours,
     with_filler,
 )
-from kaustos.core.records.part import FACES, FITS, Fit, PartFile, PrintedPart, Shape
+from kaustos.core.records.part import FACES, FITS, Fit, Overhang, PartFile, PrintedPart, Shape, Steep
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.place import RULES, Place, declared, spelled
 from kaustos.core.records.plate import BATCH_STATES, CLEANED, DAMAGES, HELD, AgentBatch, Damage, PlateItem
@@ -50,7 +50,19 @@ from kaustos.core.records.polymer import (
     check_sorption,
     deflection_key,
 )
-from kaustos.core.records.recipe import ANCHORS, HISTORIES, LOOKS, MEETS, MOISTURES, PURPOSES, AnnealStep, Recipe
+from kaustos.core.records.recipe import (
+    ANCHORS,
+    HISTORIES,
+    LOOKS,
+    MEETS,
+    MOISTURES,
+    PURPOSES,
+    SUPPORT_MATERIALS,
+    SUPPORT_WAYS,
+    AnnealStep,
+    Recipe,
+    Supports,
+)
 from kaustos.core.records.rules import LINER_HARD_STOP_C, Rules
 from kaustos.core.records.run import (
     FILAMENTS,
@@ -79,6 +91,7 @@ from kaustos.core.records.stock import (
     with_own_values,
 )
 from kaustos.core.records.supplies import Desiccant, SpoolBody, Supplies
+from kaustos.core.records.support_material import BONDS_AS, EFFECTS, REMOVALS, Attack, Statement, SupportMaterial
 from kaustos.core.records.surfaces import BODIES, HOLDS, SORTS, Agent, Bonds, Pair, Pairs, Surface
 from kaustos.core.records.upgrade import RISKS, Upgrade, WorkOrder
 
@@ -88,6 +101,7 @@ __all__ = [
     "BASES",
     "BATCH_STATES",
     "BODIES",
+    "BONDS_AS",
     "BY_MANY",
     "BY_ONE",
     "CALIBRATIONS",
@@ -98,6 +112,7 @@ __all__ = [
     "CLEANED",
     "DAMAGES",
     "DEFLECTION_STRESSES_MPA",
+    "EFFECTS",
     "FACES",
     "FEEDS",
     "FILAMENTS",
@@ -125,6 +140,7 @@ __all__ = [
     "PLACES",
     "POLYMER_VALUES",
     "PURPOSES",
+    "REMOVALS",
     "RISKS",
     "RULES",
     "RUN_KINDS",
@@ -134,6 +150,8 @@ __all__ = [
     "STAYS",
     "STRAND_SIGNS",
     "STRUCTURES",
+    "SUPPORT_MATERIALS",
+    "SUPPORT_WAYS",
     "VOIDS",
     "WAITS",
     "WELD_CLASSES",
@@ -141,6 +159,7 @@ __all__ = [
     "Agent",
     "AgentBatch",
     "AnnealStep",
+    "Attack",
     "Bonds",
     "Calibration",
     "Curve",
@@ -163,6 +182,7 @@ __all__ = [
     "Nozzle",
     "Observation",
     "Outside",
+    "Overhang",
     "OwnPolymer",
     "Pair",
     "Pairs",
@@ -185,9 +205,13 @@ __all__ = [
     "Run",
     "Shape",
     "SpoolBody",
+    "Statement",
     "Stay",
+    "Steep",
     "StrandCheck",
     "Supplies",
+    "SupportMaterial",
+    "Supports",
     "Surface",
     "Traits",
     "Upgrade",

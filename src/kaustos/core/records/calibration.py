@@ -24,16 +24,19 @@ CALIBRATIONS = {
     "multiplier": "Extrusion multiplier",
     "ladder": "Best nozzle temperature",
     "across": "Strength across to along the layers",
+    "overhang": "Steepest overhang",
+    "support_gap": "Gap to supports",
     "feed": "Steps of the drive",
     "chamber_fit": "Losses and capacity of the chamber",
     "plate_drop": "Plate: surface below the sensor",
     "shape": "Squareness and scale",
 }
-OF_LOT = ("flow", "multiplier", "ladder", "across")  # found with one lot, and true of it
+OF_LOT = ("flow", "multiplier", "ladder", "across", "overhang", "support_gap")  # found with one lot, and true of it
 OFFSETS = {"nozzle": "nozzle_offset", "plate": "plate_offset", "chamber": "chamber_offset"}
 VOIDS: Mapping[str, tuple[str, ...]] = {  # part that is changed: calibrations that are stale from then on
-    "head": ("nozzle_offset", "nozzle_tuning", "nozzle_proven", "gap", "flow", "multiplier", "ladder", "across"),
-    "nozzle": ("nozzle_offset", "gap", "flow", "multiplier", "ladder"),
+    "head": ("nozzle_offset", "nozzle_tuning", "nozzle_proven", "gap", "flow", "multiplier", "ladder", "across",
+             "overhang", "support_gap"),
+    "nozzle": ("nozzle_offset", "gap", "flow", "multiplier", "ladder", "overhang", "support_gap"),
     "nozzle_heater": ("nozzle_offset", "nozzle_tuning", "nozzle_proven", "flow", "ladder"),
     "nozzle_sensor": ("nozzle_offset", "nozzle_tuning", "nozzle_proven", "flow", "ladder", "across"),
     "drive": ("flow", "feed", "multiplier"),
@@ -44,7 +47,7 @@ VOIDS: Mapping[str, tuple[str, ...]] = {  # part that is changed: calibrations t
     "chamber_heater": ("chamber_offset", "chamber_tuning", "chamber_proven", "chamber_fit"),
     "chamber_sensor": ("chamber_offset", "chamber_tuning", "chamber_proven"),
     "enclosure": ("chamber_offset", "chamber_tuning", "chamber_proven", "chamber_fit", "across"),
-    "fan": ("nozzle_tuning",),
+    "fan": ("nozzle_tuning", "overhang", "support_gap"),
     "firmware": ("nozzle_offset", "plate_offset", "chamber_offset", "nozzle_tuning", "plate_tuning", "chamber_tuning",
                  "nozzle_proven", "plate_proven", "chamber_proven", "gap", "feed"),
     "frame": ("gap", "level", "shape"),

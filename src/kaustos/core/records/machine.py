@@ -166,6 +166,7 @@ class Machine:
     travel_z_mm: float | None = number("length", "Travel, height", "Above the plate as it is fitted")
     feeds: str | None = choice(DIAMETERS, "Feeds a strand of", "Diameter that drive and hot end are made for")
     geared: bool | None = flag("Geared drive")
+    two_feeds: bool | None = flag("Feeds a second polymer", short="Second polymer")
     tube_mm: float | None = number(
         "length", "Tube to the hot end", "Between drive and hot end; 0 for a drive on the head"
     )

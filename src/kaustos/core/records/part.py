@@ -27,6 +27,55 @@ FITS = {
 
 
 @attrs.frozen(kw_only=True)
+class Steep:
+    """What of a place leans over by one angle."""
+
+    angle_deg: float  # from upright: 0 for a wall, 90 for a ceiling
+    area_mm2: float
+    flat_mm2: float  # seen from below
+    column_mm3: float  # under it, down to the plate or to the part
+    onto_mm2: float  # of what is seen from below: lies over the part itself
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class Overhang:
+    """A place of a part that grows over air."""
+
+    x_mm: float  # its middle
+    y_mm: float
+    low_mm: float
+    high_mm: float
+    begins: bool = False  # whether material begins there with nothing below
+    steps: tuple[Steep, ...] = ()
+    span_mm: float = 0.0  # of its ceiling, between two holds
+    out_mm: float = 0.0  # that its ceiling reaches out from one hold
+    reached: float = 1.0  # share that a straight tool comes up to
+    open: float = 1.0  # share that a bath comes to
+    outline: Ring = ()  # seen from below
+    extra: dict[str, Any] = extra()
+
+    @property
+    def area_mm2(self) -> float:
+        """Of all its faces."""
+        return sum(each.area_mm2 for each in self.steps)
+
+    @property
+    def steepest_deg(self) -> float:
+        """The most that it leans over, from upright."""
+        return max((each.angle_deg for each in self.steps), default=90.0)
+
+    def beyond(self, limit_deg: float) -> Steep:
+        """What of it leans over by more than a limit from upright, together."""
+        over = [each for each in self.steps if each.angle_deg > limit_deg]
+        return Steep(
+            angle_deg=self.steepest_deg, area_mm2=sum(each.area_mm2 for each in over),
+            flat_mm2=sum(each.flat_mm2 for each in over), column_mm3=sum(each.column_mm3 for each in over),
+            onto_mm2=sum(each.onto_mm2 for each in over),
+        )  # fmt: skip
+
+
+@attrs.frozen(kw_only=True)
 class Shape:
     """What was measured on a part as it stands on the plate: the lowest point at height 0."""
 
@@ -44,6 +93,8 @@ class Shape:
     thinnest_mm: float | None = None  # wall
     thinnest_at_mm: float | None = None  # height at which it stands
     gap_mm: float | None = None  # least between bodies at the plate
+    overhangs: tuple[Overhang, ...] | None = None  # places that grow over air; None where nobody looked
+    cell_mm: float | None = None  # of the grid on which reach was looked at
     extra: dict[str, Any] = extra()
 
     def __attrs_post_init__(self) -> None:

@@ -34,6 +34,27 @@ RELEASES = {
     "flex": "Cold, by bending",
     "blade": "With a blade",
 }
+SUPPORT_WAYS = {
+    "none": "None",
+    "built_in": "Drawn into the part",
+    "grid": "Grid, same polymer",
+    "branches": "Branches, same polymer",
+    "breakaway": "Second polymer, broken away",
+    "soluble": "Second polymer, dissolved",
+    "coat": "Release coat by hand",
+}
+SUPPORT_MATERIALS = {
+    "alkali_acrylic": "Alkali-soluble acrylic",
+    "bvoh": "BVOH",
+    "hips": "HIPS",
+    "hot_soluble": "Soluble for hot chambers",
+    "hot_water": "Hot-water dispersible",
+    "petg": "PETG",
+    "pla": "PLA",
+    "pva": "PVA",
+    "styrenic_breakaway": "Styrenic break-away",
+    "sulfone": "Sulfone break-away",
+}
 MOISTURES = {"dry": "Dry", "conditioned": "Conditioned"}
 
 
@@ -161,6 +182,24 @@ class Heat:
 
 
 @attrs.frozen(kw_only=True)
+class Supports:
+    """What holds the places that grow over air, and how it comes off again."""
+
+    way: str | None = choice(SUPPORT_WAYS, "Held by", "What stands under places that grow over air")
+    material: str | None = choice(SUPPORT_MATERIALS, "Second polymer", "Of which supports, or what touches, are made")
+    contact_only: bool | None = flag("Contact only", "Whether the second polymer is only in the layers that touch")
+    from_deg: float | None = number(
+        "angle", "Held from", "Lean from upright, 0 a wall and 90 a ceiling, from which supports are generated",
+        typed=(0.0, 90.0),
+    )  # fmt: skip
+    gap_mm: float | None = number("length", "Gap to supports", "In height; whole layers are laid", typed=(0.0, 5.0))
+    filled_pct: float | None = number("share", "Supports filled to", typed=(1.0, 100.0))
+    bath_ml: float | None = number("volume", "Bath", "What the tank holds", typed=(50.0, 1e6))
+    bath_c: float | None = number("temperature", "Bath at", typed=(0.0, 150.0))
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
 class AnnealStep:
     """One ramp and hold."""
 
@@ -190,5 +229,6 @@ class Recipe:
     first_layer: FirstLayer = attrs.field(factory=FirstLayer)
     melt: Melt = attrs.field(factory=Melt)
     heat: Heat = attrs.field(factory=Heat)
+    supports: Supports = attrs.field(factory=Supports)
     anneal: Anneal = attrs.field(factory=Anneal)
     extra: dict[str, Any] = extra()

@@ -8,6 +8,7 @@ import attrs
 from kaustos.core.errors import FieldError
 from kaustos.core.records.polymer import Datum
 from kaustos.core.records.quantities import QUANTITIES, check_number
+from kaustos.core.records.support_material import SupportMaterial
 from kaustos.core.records.surfaces import Bonds
 
 
@@ -47,6 +48,7 @@ class Supplies:
     bodies: Mapping[str, SpoolBody] = attrs.field(factory=dict)
     desiccants: Mapping[str, Desiccant] = attrs.field(factory=dict)
     bonds: Bonds = attrs.field(factory=Bonds)
+    supports: Mapping[str, SupportMaterial] = attrs.field(factory=dict)
 
     def stands_c(self, body: str | None) -> float | None:
         """What a spool body stands for certain [°C]; None for one that is not known."""

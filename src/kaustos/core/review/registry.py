@@ -128,6 +128,12 @@ def _heat() -> Package:
     return heat
 
 
+def _supports() -> Package:
+    from kaustos.core.review import supports
+
+    return supports
+
+
 OPERATIONS = (
     Operation(
         number=10, key="brief", title="Brief", short="Brief",
@@ -218,6 +224,18 @@ OPERATIONS = (
             ),
         ),
         load=_heat,
+    ),
+    Operation(
+        number=80, key="supports", title="Supports", short="Supports",
+        section="Which places need help, of what kind, and does the help come out without harm?",
+        reads=Reads(
+            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies", "shop.lots",
+                "shop.used_up",
+            ),
+        ),
+        load=_supports,
     ),
 )  # fmt: skip
 BY_NUMBER = {operation.number: operation for operation in OPERATIONS}

@@ -51,6 +51,12 @@ def _heat(desk: Desk) -> Bench:
     return HeatBench(desk)
 
 
+def _supports(desk: Desk) -> Bench:
+    from kaustos.ui.benches.supports import SupportsBench
+
+    return SupportsBench(desk)
+
+
 BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "brief": _brief,
     "stock": _stock,
@@ -59,6 +65,7 @@ BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "first_layer": _first_layer,
     "melt": _melt,
     "heat": _heat,
+    "supports": _supports,
 }
 
 __all__ = ["BENCHES", "Bench"]

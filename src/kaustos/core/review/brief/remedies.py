@@ -30,6 +30,7 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
         changes |= dict.fromkeys(("plate.bed_c", "first_layer.bed_c"), bed_c)
     lot = next((each for each in context.shop.lots if each.polymer == candidate.polymer), None)
     changes["context.lot"] = lot.id if lot else ""  # a lot of the old polymer would be the wrong one
+    changes["supports.material"] = None  # what is under the old one is not under this
     if recipe.stock.dryer_c is not None and candidate.dryer_c:
         low, high = candidate.dryer_c
         limits = [high, *([context.dryer.max_c] if context.dryer and context.dryer.max_c is not None else [])]

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 
 from kaustos.core.estimates import WELD
 from kaustos.core.planning.draws import ends, middle
+from kaustos.core.planning.support import bears
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
@@ -128,11 +129,10 @@ def _fan(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
         less = Set("Fan at {fan:share}", {"heat.fan_pct": high.value}, {"fan": high.value})
         yield _found(recipe, context, "heat.fan.too_much", "heat.fan_pct", values, less)
     elif low is not None and fan < low.value:
-        short = (low.value - fan) / 100.0
         values = {
             "fan": fan,
             "least": low.value,
-            "less": WELD["overhang"].value - WELD["fan_overhang"].value * short,
+            "less": bears(fan).limit.value,
             "gap": low.value - fan,
         }
         more = Set("Fan at {fan:share}", {"heat.fan_pct": low.value}, {"fan": low.value})

@@ -54,7 +54,7 @@ def _passport(context: Context) -> Iterator[Question]:
     machine = context.machine
     if machine is None:
         return
-    for name in ("geared", "tube_mm", "site", "extraction"):
+    for name in ("geared", "tube_mm", "two_feeds", "site", "extraction"):
         yield Question(f"machine.{name}", getattr(machine, name) is not None, GRADES[-1], False)
     space = machine.enclosure
     yield Question("machine.enclosure.kind", space.kind is not None, GRADES[-1], False)

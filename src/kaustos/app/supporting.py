@@ -1,0 +1,67 @@
+"""What the bench of supports shows and keeps: the ways to hold a part, coupons of overhangs and of gaps."""
+
+from kaustos.app.machines import keep_calibration
+from kaustos.app.measuring import lot_and_machine
+from kaustos.app.wording import Wording
+from kaustos.app.workspace import Workspace
+from kaustos.core.errors import KaustosError
+from kaustos.core.planning.support import whole_layers
+from kaustos.core.review import Context
+from kaustos.core.review.supports import Way, support_case
+
+WAY_HEADINGS = ("Way", "Work", "Machine", "Filament", "Lost by it", "Costs", "")
+CONVENTIONS = {"upright": "from upright", "level": "from level"}
+
+
+def ways_of(context: Context, workspace: Workspace) -> tuple[Way, ...]:
+    """The ways to hold the open recipe's part, the cheapest that is to be had first."""
+    return support_case(workspace.draft.records.card.recipe, context).ways
+
+
+def way_rows(ways: tuple[Way, ...], wording: Wording) -> list[tuple[str, ...]]:
+    """What a table shows of each way."""
+    return [
+        (
+            each.title,
+            wording.number(each.cost.attended_min / 60.0, "duration") + " h",
+            wording.number(each.cost.machine_h, "duration") + " h",
+            wording.value(round(each.cost.grams, 1), "mass"),
+            f"{100.0 * each.cost.risk:.0f} %",
+            wording.value(each.cost.money, "money"),
+            "; ".join(each.against or tuple(f"first {one}" for one in each.first)),
+        )
+        for each in ways
+    ]
+
+
+def keep_overhang(workspace: Workspace, context: Context, angle: str, convention: str) -> str:
+    """Keep the steepest lean that came out without a flaw, with machine, lot and the fan that is set."""
+    machine, lot = lot_and_machine(context)
+    recipe, wording = workspace.draft.records.card.recipe, workspace.draft.wording
+    if recipe.heat.fan_pct is None:
+        raise KaustosError("Set the fan first: a limit is true of one fan.")
+    read = wording.read(angle, "angle")
+    limit = read if convention == "upright" else 90.0 - read
+    if not 10.0 <= limit <= 90.0:
+        raise KaustosError(f"{angle}: a lean of {limit:.0f}° from upright is none; 10° to 90° are.")
+    values = {"limit_deg": round(limit, 1), "fan_pct": recipe.heat.fan_pct}
+    if recipe.melt.nozzle_c is not None:
+        values["nozzle_c"] = recipe.melt.nozzle_c
+    keep_calibration(workspace, machine, "overhang", values, "coupon", "", lot=lot)
+    return f"{limit:.0f}° from upright at a fan of {recipe.heat.fan_pct:.0f} % is kept for this machine and lot."
+
+
+def keep_gap(workspace: Workspace, context: Context, gap: str, minutes: str) -> str:
+    """Keep the gap of a series that came off best, in whole layers, with the minutes that it took."""
+    machine, lot = lot_and_machine(context)
+    recipe, wording = workspace.draft.records.card.recipe, workspace.draft.wording
+    if recipe.melt.height_mm is None:
+        raise KaustosError("Set the layer first: a gap is laid in whole layers.")
+    layers, laid = whole_layers(wording.read(gap, "length"), recipe.melt.height_mm)
+    if layers < 1:
+        raise KaustosError(f"{gap}: that is no layer of {wording.value(recipe.melt.height_mm, 'length')}.")
+    values = {"layers": float(layers), "gap_mm": laid}
+    if minutes.strip():
+        values["minutes"] = wording.read(minutes, "minutes")
+    keep_calibration(workspace, machine, "support_gap", values, "series of gaps", "", lot=lot)
+    return f"A gap of {layers} layers is kept for this machine and lot."

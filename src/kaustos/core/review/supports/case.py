@@ -1,0 +1,228 @@
+"""Everything that supports rest on, gathered once: what wants help, what each way costs, what stands against it."""
+
+import attrs
+
+from kaustos.core.estimates import SUPPORT
+from kaustos.core.memo import by_identity
+from kaustos.core.planning.configuration import measured_of
+from kaustos.core.planning.support import Bears, Cost, Need, Shop, bears, cost_of, needs_of
+from kaustos.core.records import (
+    BONDS_AS,
+    EFFECTS,
+    SUPPORT_WAYS,
+    Calibration,
+    Polymer,
+    Recipe,
+    Statement,
+    SupportMaterial,
+)
+from kaustos.core.review.contract import Context
+from kaustos.core.review.melt.case import MeltCase, melt_case, same_stuff
+from kaustos.core.review.money import run_cost
+
+BY_HAND = ("built_in", "grid", "branches", "breakaway", "coat")  # taken off with tools
+SECOND = ("breakaway", "soluble")
+LOST_RUN = 40.0  # what a lost run counts where its cost is not known [money]
+
+
+@attrs.frozen(kw_only=True)
+class Way:
+    """One way to hold what wants help: what it takes, and what stands against it."""
+
+    key: str
+    material: SupportMaterial | None
+    cost: Cost
+    against: tuple[str, ...]  # why it is not to be had, in words
+    first: tuple[str, ...] = ()  # what is to be done before it is trusted
+
+    @property
+    def is_possible(self) -> bool:
+        """Whether nothing stands against it."""
+        return not self.against
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return SUPPORT_WAYS[self.key] + (f": {self.material.name}" if self.material is not None else "")
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class SupportCase:
+    """One recipe in its surroundings, as far as either is recorded."""
+
+    polymer: Polymer | None
+    melt: MeltCase
+    borne: Bears
+    coupon: Calibration | None
+    series: Calibration | None  # of gaps
+    needs: tuple[Need, ...] | None  # None where nobody looked at the part
+    cell_mm: float | None
+    way: str | None
+    material: SupportMaterial | None
+    first_mm: float
+    ways: tuple[Way, ...]  # the cheapest that is possible first
+
+    @property
+    def chosen(self) -> Way | None:
+        """The way that is set, with the material that is set."""
+        mine = [each for each in self.ways if each.key == self.way]
+        wanted = self.material.id if self.material is not None else None
+        return next((each for each in mine if each.material is None or each.material.id == wanted), None)
+
+    @property
+    def is_held(self) -> bool:
+        """Whether anything stands under what grows over air."""
+        return self.way not in (None, "none")
+
+
+@by_identity(64)
+def support_case(recipe: Recipe, context: Context) -> SupportCase:
+    """The case of a recipe; remembered as long as nothing that it rests on is another."""
+    melt, polymer, machine = melt_case(recipe, context), context.polymer, context.machine
+    lots = same_stuff(context).split()
+    coupon = measured_of(context.calibrations, "overhang", lots)
+    borne = bears(recipe.heat.fan_pct, coupon)
+    shape = context.part.shape if context.part is not None else None
+    needs = needs_of(shape, borne) if shape is not None and shape.overhangs is not None else None
+    first = recipe.first_layer.height_mm or melt.height_mm
+    material = context.supplies.supports.get(recipe.supports.material or "")
+    ways: tuple[Way, ...] = ()
+    if polymer is not None and needs:
+        shop = _shop(recipe, context, melt, polymer)
+        ways = tuple(_ways(recipe, context, polymer, needs, shop, first, material))
+        ways = tuple(sorted(ways, key=lambda each: (not each.is_possible, each.cost.money)))
+    return SupportCase(
+        polymer=polymer,
+        melt=melt,
+        borne=borne,
+        coupon=coupon if coupon is not None and coupon.is_valid else None,
+        series=measured_of(context.calibrations, "support_gap", lots) if machine is not None else None,
+        needs=needs,
+        cell_mm=shape.cell_mm if shape is not None else None,
+        way=recipe.supports.way,
+        material=material if recipe.supports.way in SECOND else None,
+        first_mm=first,
+        ways=ways,
+    )
+
+
+def _shop(recipe: Recipe, context: Context, melt: MeltCase, polymer: Polymer) -> Shop:
+    rules, machine = context.rules, context.machine
+    price, density = polymer.value("price_per_kg"), polymer.value("density_g_cm3")
+    rate = machine.rate_per_h if machine is not None else None
+    run = run_cost(recipe, context)
+    return Shop(
+        wage_per_h=rules.wage_per_h,
+        machine_per_h=rules.machine_per_h if rate is None else rate,
+        price_per_kg=price.value if price is not None else 50.0,
+        density_g_cm3=density.value if density is not None else 1.2,
+        flow_mm3_s=max(melt.flow_mm3_s or 0.0, 0.2),
+        layer_mm=melt.height_mm,
+        run=run.value if run is not None else LOST_RUN,
+    )
+
+
+def _ways(
+    recipe: Recipe, context: Context, polymer: Polymer, needs: tuple[Need, ...], shop: Shop, first: float,
+    set_material: SupportMaterial | None,
+) -> list[Way]:  # fmt: skip
+    supports, found = recipe.supports, []
+    filled = None if supports.filled_pct is None else supports.filled_pct / 100.0
+    height = max(each.place.high_mm for each in needs)
+    for key in SUPPORT_WAYS:
+        materials: tuple[SupportMaterial | None, ...] = (None,)
+        if key in SECOND:
+            every = tuple(context.supplies.supports.values())
+            materials = tuple(each for each in every if each.is_bath == (key == "soluble"))
+        for material in materials:
+            against, before = _stands_against(key, material, recipe, context, polymer, needs)
+            contact = True if supports.contact_only is None else supports.contact_only
+            cost = cost_of(key, needs, shop, filled, material, contact_only=contact, first_mm=first, height_mm=height)
+            found.append(Way(key=key, material=material, cost=cost, against=against, first=before))
+    return [each for each in found if _is_told(each, set_material)]
+
+
+def _is_told(way: Way, set_material: SupportMaterial | None) -> bool:
+    """Second polymers of which nobody says anything under this one are left out, but for the one that is set."""
+    untried = any(each.startswith("nobody") for each in way.against)
+    return not untried or (set_material is not None and way.material is set_material)
+
+
+def _stands_against(
+    key: str, material: SupportMaterial | None, recipe: Recipe, context: Context, polymer: Polymer,
+    needs: tuple[Need, ...],
+) -> tuple[tuple[str, ...], tuple[str, ...]]:  # fmt: skip
+    """Why a way is not to be had, and what is to be tried before it is trusted."""
+    found, first = [], []
+    if key == "none" and any(each.is_certain for each in needs):
+        found.append("what begins in the air, or spans too far, falls")
+    if key in BY_HAND and (away := unreached(needs)):
+        found.append(f"no straight tool reaches {_places(away)}")
+    if key == "soluble" and (shut := closed(needs)):
+        found.append(f"no bath comes to {_places(shut)}")
+    if material is not None:
+        outcome = bond_said(material, polymer)
+        if outcome is None:
+            found.append(f"nobody has tried {material.name} under {polymer.name}")
+        elif outcome in ("fuses", "falls"):
+            found.append(f"it {BONDS_AS[outcome]}")
+        elif outcome == "coupon":
+            first.append("a coupon of the pair")
+        air = recipe.heat.chamber_c
+        if air is not None and air > material.chamber_most_c:
+            found.append(f"it stands {material.chamber_most_c:.0f} °C of air")
+        if context.machine is None or not context.machine.two_feeds:
+            is_known = context.machine is not None and context.machine.two_feeds is False
+            found.append("the machine feeds one polymer" if is_known else "no second feed is recorded")
+        effect = material.does_to(polymer)
+        if effect in ("dissolves", "cracks"):
+            found.append(f"its bath {EFFECTS[effect]} {polymer.name}")
+        elif effect is None or effect in ("coupon", "swells"):
+            first.append("a coupon in the bath")
+        warm, limit = bath_heat(recipe, material), bath_limit(polymer)
+        if warm is not None and limit is not None and warm > limit:
+            found.append(f"its bath softens {polymer.name}")
+    return tuple(found), tuple(first)
+
+
+def _places(needs: tuple[Need, ...]) -> str:
+    return "one place" if len(needs) == 1 else f"{len(needs)} places"
+
+
+def unreached(needs: tuple[Need, ...]) -> tuple[Need, ...]:
+    """Places that no straight tool comes up to."""
+    return tuple(each for each in needs if each.place.reached < SUPPORT["reached"].value)
+
+
+def closed(needs: tuple[Need, ...]) -> tuple[Need, ...]:
+    """Places that no bath comes to."""
+    return tuple(each for each in needs if each.place.open < SUPPORT["reached"].value)
+
+
+def bond_said(material: SupportMaterial, model: Polymer) -> str | None:
+    """How they bond by what most weight says; None where nobody has said, the worse of two that weigh the same."""
+    said = material.said_of(model)
+    if not said:
+        return None
+    weights = {outcome: sum(each.weight for each in said if each.outcome == outcome) for outcome in BONDS_AS}
+    order = ("breaks", "coupon", "falls", "fuses")
+    return max(order, key=lambda each: (weights[each], order.index(each)))
+
+
+def contradictions(material: SupportMaterial, model: Polymer) -> tuple[Statement, ...]:
+    """What is said of a pair where it is not all the same; empty where all agree."""
+    said = material.said_of(model)
+    return said if len({each.outcome for each in said}) > 1 else ()
+
+
+def bath_heat(recipe: Recipe, material: SupportMaterial) -> float | None:
+    """How warm the bath is: as set, else as it usually is [°C]."""
+    if not material.is_bath or material.bath_c is None:
+        return None
+    return recipe.supports.bath_c if recipe.supports.bath_c is not None else material.bath_c.value
+
+
+def bath_limit(model: Polymer) -> float | None:
+    """Hottest bath that a model keeps its shape in [°C]; None where its glass transition is not known or no matter."""
+    glass = model.value("glass_transition_c")
+    return glass.value - SUPPORT["bath_below"].value if glass is not None and model.is_glassy else None

@@ -1,0 +1,218 @@
+"""What can be found against supports, or the want of them."""
+
+import math
+from collections.abc import Callable, Iterator
+
+from kaustos.core.estimates import SUPPORT
+from kaustos.core.planning.support import SORTS, Need, whole_layers
+from kaustos.core.records import BONDS_AS, EFFECTS, FACES, SUPPORT_WAYS, Recipe
+from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
+from kaustos.core.review.making import make_finding
+from kaustos.core.review.supports.case import (
+    BY_HAND,
+    SECOND,
+    SupportCase,
+    bath_heat,
+    bath_limit,
+    bond_said,
+    closed,
+    contradictions,
+    support_case,
+    unreached,
+)
+from kaustos.core.review.supports.codes import BY_CODE
+from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, OPEN, TURN, other_ways
+
+SAME = ("grid", "branches", "built_in")  # of the polymer of the part
+MATTERS = ("mating", "sealing", "seen")
+WELDS_EASILY = ("polyolefin", "pp", "elastomer", "petg")
+Values = dict[str, float | str | None]
+
+
+def findings_of(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
+    """Everything that can be found."""
+    case = support_case(recipe, context)
+    return tuple(found for look in _LOOKS for found in look(case, recipe, context))
+
+
+def place_words(need: Need) -> str:
+    """A place in words: what it is and where."""
+    place = need.place
+    size = {"bridge": f" of {place.span_mm:.0f} mm", "out": f" of {place.out_mm:.0f} mm"}.get(need.sort, "")
+    if need.sort == "slope":
+        size = f" of {place.beyond(0.0).angle_deg:.0f}°"
+    return f"a {SORTS[need.sort]}{size}" if need.sort != "begins" else f"one that {SORTS['begins']}"
+
+
+def _first(needs: tuple[Need, ...]) -> str:
+    worst = needs[0]
+    more = f" and {len(needs) - 1} more" if len(needs) > 1 else ""
+    return f"{place_words(worst)} {worst.place.low_mm:.1f} mm over the plate{more}"
+
+
+def _found(
+    case: SupportCase, recipe: Recipe, context: Context, code: str, field: str, values: Values,
+    *remedies: Remedy, severity: str = "",
+) -> Finding:  # fmt: skip
+    common: Values = {
+        "limit": float(round(case.borne.limit.value)),
+        "material": case.material.name if case.material is not None else None,
+    }
+    return make_finding(BY_CODE[code], recipe, context, field, remedies, common | values, severity=severity)
+
+
+def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    needs = case.needs
+    if not needs:
+        return
+    if not case.is_held:
+        values: Values = {"count": float(len(needs)), "first": _first(needs), "gap": sum(each.loss for each in needs)}
+        severity = "stop" if any(each.is_certain for each in needs) else "watch"
+        remedies = (*other_ways(case), TURN, DRAW)
+        yield _found(
+            case, recipe, context, "supports.place.unheld", "supports.way", values, *remedies, severity=severity
+        )
+        return
+    shut = closed(needs)
+    away = tuple(each for each in unreached(needs) if each not in shut)
+    if shut:
+        values = {"first": _first(shut), "gap": float(len(shut))}
+        yield _found(case, recipe, context, "supports.place.closed", "supports.way", values, OPEN, TURN, DRAW)
+    if away and case.way in BY_HAND:
+        values = {"first": _first(away), "tool": SUPPORT["tool"].value, "gap": float(len(away))}
+        remedies = (*other_ways(case), OPEN, TURN, DRAW)
+        yield _found(case, recipe, context, "supports.place.no_reach", "supports.way", values, *remedies)
+
+
+def _needless(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    if case.needs is None or case.needs or not case.is_held:
+        return
+    values: Values = {"way": SUPPORT_WAYS[str(case.way)].lower()}
+    nothing = Set("Hold nothing", {"supports.way": "none", "supports.material": None}, {})
+    yield _found(case, recipe, context, "supports.way.needless", "supports.way", values, nothing)
+
+
+def _generated(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    start, limit = recipe.supports.from_deg, case.borne.limit.value
+    if start is None or not case.is_held or case.way == "built_in" or not case.needs:
+        return
+    off = start - limit
+    right = float(round(limit))
+    there = Set("Held from {from:angle}", {"supports.from_deg": right}, {"from": right})
+    values: Values = {"set": start, "gap": abs(off)}
+    if off < -SUPPORT["from_off"].value:
+        yield _found(case, recipe, context, "supports.from.low", "supports.from_deg", values, there)
+    elif off > SUPPORT["from_off"].value:
+        shape = context.part.shape if context.part is not None else None
+        places = shape.overhangs or () if shape is not None else ()
+        between = sum(each.beyond(limit).area_mm2 - each.beyond(start).area_mm2 for each in places)
+        if between > SUPPORT["small"].value:
+            values["area"] = between / 100.0
+            yield _found(case, recipe, context, "supports.from.high", "supports.from_deg", values, there)
+
+
+def _gap(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    gap, layer = recipe.supports.gap_mm, recipe.melt.height_mm
+    if gap is None or layer is None or case.way not in SAME or case.polymer is None:
+        return
+    layers, laid = whole_layers(gap, layer)
+    usual = usual_gap(case)
+    right = round(usual * layer, 4)
+    there = Set("A gap of {layers:ratio} layers", {"supports.gap_mm": right}, {"layers": usual})
+    series = Advice("Print a series of gaps", "Steps of one layer, taken off by hand: minutes and underside go here.")
+    values: Values = {"gap_mm": gap, "layers": float(layers), "usual": usual, "layer": layer, "laid": laid}
+    if layers < 1:
+        values["gap"] = 1.0 - gap / layer
+        yield _found(case, recipe, context, "supports.gap.fuses", "supports.gap_mm", values, there, series)
+    elif layers > SUPPORT["gap_most"].value:
+        values["gap"] = layers - SUPPORT["gap_most"].value
+        yield _found(case, recipe, context, "supports.gap.sags", "supports.gap_mm", values, there, series)
+    elif abs(gap - laid) > 0.02 * layer:
+        whole = Set("A gap of {layers:ratio} layers", {"supports.gap_mm": laid}, {"layers": float(layers)})
+        values["gap"] = abs(gap - laid) / layer
+        yield _found(case, recipe, context, "supports.gap.not_whole", "supports.gap_mm", values, whole)
+
+
+def usual_gap(case: SupportCase) -> float:
+    """Layers between a part and supports of its own polymer: by the shop's series, else as is usual [-]."""
+    own = case.series.values.get("layers") if case.series is not None and case.series.is_valid else None
+    if own is not None:
+        return own
+    welds = case.polymer is not None and case.polymer.family in WELDS_EASILY
+    return SUPPORT["gap_welds" if welds else "gap_layers"].value
+
+
+def _pair(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    if case.way not in SECOND or case.polymer is None:
+        return
+    material, model = case.material, case.polymer
+    if material is None:
+        remedies = (*other_ways(case), TURN)
+        yield _found(case, recipe, context, "supports.pair.none", "supports.material", {}, *remedies)
+        return
+    outcome, said = bond_said(material, model), contradictions(material, model)
+    words = "; ".join(f"{each.says} ({BONDS_AS[each.outcome]})" for each in said)
+    if outcome in ("fuses", "falls"):
+        values: Values = {"outcome": words or BONDS_AS[outcome]}
+        yield _found(case, recipe, context, "supports.pair.bad", "supports.material", values, *other_ways(case), COUPON)
+    elif outcome is None or outcome == "coupon" or said:
+        values = {"said": words or ("nobody has said" if outcome is None else BONDS_AS["coupon"])}
+        yield _found(
+            case, recipe, context, "supports.pair.untried", "supports.material", values, *other_ways(case), COUPON
+        )
+    air = recipe.heat.chamber_c
+    if air is not None and air > material.chamber_most_c:
+        values = {"most": material.chamber_most_c, "chamber": air, "gap": air - material.chamber_most_c}
+        yield _found(case, recipe, context, "supports.pair.heat", "supports.material", values, *other_ways(case), TURN)
+
+
+def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    material, model = case.material, case.polymer
+    if material is None or model is None or not material.is_bath or case.way not in SECOND:
+        return
+    effect = material.does_to(model)
+    if effect in ("dissolves", "cracks"):
+        values: Values = {"effect": EFFECTS[effect]}
+        yield _found(
+            case, recipe, context, "supports.bath.attacks", "supports.material", values, *other_ways(case), TURN
+        )
+    elif effect != "safe":
+        said = {None: "was never tried in it", "coupon": "is to be tried in it first", "swells": "swells in it"}[effect]
+        ways = (*other_ways(case), IN_BATH)
+        yield _found(case, recipe, context, "supports.bath.coupon", "supports.material", {"effect": said}, *ways)
+    warm, limit = bath_heat(recipe, material), bath_limit(model)
+    if warm is not None and limit is not None and warm > limit:
+        cooler = math.floor(min(limit, material.bath_c.low if material.bath_c is not None else limit))
+        less = [Set("Bath at {cool:temperature}", {"supports.bath_c": float(cooler)}, {"cool": float(cooler)})]
+        fits = material.bath_c is None or limit >= material.bath_c.low
+        values = {"bath": warm, "limit": limit, "gap": warm - limit}
+        remedies = (*(less if fits else ()), *other_ways(case), TURN)
+        yield _found(case, recipe, context, "supports.bath.softens", "supports.bath_c", values, *remedies)
+    chosen, volume = case.chosen, recipe.supports.bath_ml
+    if chosen is not None and volume is not None and material.grams_per_l is not None:
+        grams = chosen.cost.grams * (recipe.plate.copies or 1.0)
+        takes = material.grams_per_l.value * volume / 1e3
+        if grams > takes:
+            needed = math.ceil(grams / material.grams_per_l.value * 2.0) * 500.0
+            values = {"grams": grams, "bath": volume, "takes": takes, "gap": grams - takes,
+                      "batches": float(math.ceil(grams / takes))}  # fmt: skip
+            more = Set("A bath of {litres:volume}", {"supports.bath_ml": needed}, {"litres": needed})
+            yield _found(case, recipe, context, "supports.bath.small", "supports.bath_ml", values, more)
+
+
+def _scars(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    part, chosen = context.part, case.chosen
+    if part is None or chosen is None or not case.is_held or part.sides not in MATTERS or not chosen.cost.scar_mm2:
+        return
+    values: Values = {"area": chosen.cost.scar_mm2 / 100.0, "face": FACES[str(part.sides)].lower(),
+                      "gap": chosen.cost.scar_mm2}  # fmt: skip
+    clean = tuple(
+        each for each in other_ways(case) if isinstance(each, Set) and each.changes["supports.way"] == "soluble"
+    )
+    finish = Advice("Leave stock there", "Half a millimetre to sand or machine, and say on the sheet which face.")
+    yield _found(case, recipe, context, "supports.scar.matters", "supports.way", values, *clean, TURN, finish)
+
+
+_LOOKS: tuple[Callable[[SupportCase, Recipe, Context], Iterator[Finding]], ...] = (
+    _places, _needless, _generated, _gap, _pair, _bath, _scars,
+)  # fmt: skip

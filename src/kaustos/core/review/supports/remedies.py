@@ -1,0 +1,43 @@
+"""What can be done about supports: another way, another gap, another bath, another shape."""
+
+from kaustos.core.review.contract import Advice, Remedy, Set
+from kaustos.core.review.supports.case import SECOND, SupportCase, Way
+
+OFFERED = 3
+TURN = Advice("Turn the part", "Another side down, page Part of the brief: what hangs is measured again.")
+DRAW = Advice(
+    "Draw it without",
+    "In the drawing: a teardrop bore, 45° under a ledge, a thin skin across a hole that is drilled open.",
+)
+OPEN = Advice("Draw a way out", "A hole as wide as the tool, or two for a bath, or a part in two halves.")
+COUPON = Advice("Try a coupon of both", "Three bars at the gap that is set, broken off by hand.")
+IN_BATH = Advice("Put a coupon in the bath", "The same heat and hours, weighed before and after drying, bent by hand.")
+
+
+def other_ways(case: SupportCase) -> tuple[Remedy, ...]:
+    """The cheapest ways that are to be had, others than the one that is set."""
+    now = case.chosen
+    some = [each for each in case.ways if each.is_possible and each.key != "none" and each is not now]
+    kinds: dict[str, Way] = {}
+    for each in some:
+        kinds.setdefault(each.key, each)
+    return tuple(set_way(each) for each in list(kinds.values())[:OFFERED])
+
+
+def set_way(way: Way) -> Set:
+    """Hold it that way."""
+    changes: dict[str, float | str | None] = {"supports.way": way.key}
+    changes["supports.material"] = way.material.id if way.material is not None else None
+    if way.key in SECOND or way.key == "coat":
+        changes["supports.gap_mm"] = 0.0
+    if way.key == "soluble":
+        changes["supports.bath_ml"], changes["supports.bath_c"] = None, None
+    values: dict[str, float | str] = {
+        "way": way.title, "work": way.cost.attended_min / 60.0, "money": way.cost.money,
+    }  # fmt: skip
+    return Set("{way:text}: {work:duration} of work, {money:money}", changes, values)
+
+
+def take_way(way: Way) -> Remedy:
+    """Hold it that way, or say why not."""
+    return set_way(way) if way.is_possible else Advice(f"{way.title}: not to be had", "; ".join(way.against) + ".")

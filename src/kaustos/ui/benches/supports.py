@@ -1,0 +1,103 @@
+"""Bench 80: what of the part grows over air, the ways to hold it, and what coupons said."""
+
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QPushButton, QWidget
+
+from kaustos.app.supporting import CONVENTIONS, WAY_HEADINGS, keep_gap, keep_overhang, way_rows, ways_of
+from kaustos.core.review.supports.remedies import take_way
+from kaustos.ui.benches.bench import Bench
+from kaustos.ui.benches.choices import ChoiceTable
+from kaustos.ui.benches.picture import Picture
+from kaustos.ui.desk import Desk
+from kaustos.ui.following import Following
+from kaustos.ui.forms import Form
+from kaustos.ui.look.text import Label
+
+FIELDS = ("supports.way", "supports.material", "supports.from_deg", "supports.gap_mm", "supports.filled_pct",
+          "supports.contact_only", "supports.bath_ml", "supports.bath_c")  # fmt: skip
+
+
+class SupportsBench(Bench):
+    """Way, gap and bath; the part from below; ways ranked, coupons, figures."""
+
+    def __init__(self, desk: Desk) -> None:
+        self.form = Form(desk, FIELDS)
+        super().__init__(desk, "supports", self.form, Picture(desk, "supports"))
+        self.ways = WayTable(desk)
+        self.coupons = CouponPage(desk)
+        self.switches = self.turn_pages({"Ways": self.ways, "Measured": self.coupons, "Figures": self.figures})
+
+    def show_field(self, path: str) -> bool:
+        """Lead to an input."""
+        return self.form.show_field(path)
+
+
+class WayTable(Following, ChoiceTable):
+    """What each way to hold the part takes; Enter sets one that is to be had."""
+
+    def __init__(self, desk: Desk) -> None:
+        widths = ((1, 62), (2, 66), (3, 66), (4, 66), (5, 62), (6, 230))
+        super().__init__(desk, "Ways to hold what grows over air", WAY_HEADINGS, widths)
+        self.follow_desk(desk)
+
+    def refresh(self) -> None:
+        """Follow part and recipe."""
+        if not self._desk.has_recipe:
+            return
+        ways = ways_of(self._desk.context, self._desk.workspace)
+        self._remedies = tuple(take_way(each) for each in ways)
+        nothing = ("Nothing of the part wants help, or nobody has looked", "", "", "", "", "", "")
+        self.show_rows(way_rows(ways, self._desk.wording) or [nothing])
+
+
+class CouponPage(QWidget):
+    """The steepest lean of a coupon, the best gap of a series: kept with machine and lot."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.angle, self.convention, self.gap, self.minutes = QLineEdit(), QComboBox(), QLineEdit(), QLineEdit()
+        for line, name, hint in (
+            (self.angle, "Steepest lean without a flaw", "50"),
+            (self.gap, "Gap that came off best", "0.4"),
+            (self.minutes, "Minutes it took", "0.5"),
+        ):
+            line.setAccessibleName(name)
+            line.setPlaceholderText(hint)
+            line.setFixedWidth(70)
+        self.convention.setAccessibleName("Lean counted")
+        for key, title in CONVENTIONS.items():
+            self.convention.addItem(title, key)
+        keep_angle, keep_gap_ = QPushButton("Keep the lean"), QPushButton("Keep the gap")
+        keep_angle.clicked.connect(self._on_angle)
+        keep_gap_.clicked.connect(self._on_gap)
+        self.angle.returnPressed.connect(self._on_angle)
+        self.minutes.returnPressed.connect(self._on_gap)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        for row, widgets in enumerate((
+            (Label("Coupon: steepest lean without a flaw"), self.angle, self.convention, keep_angle),
+            (Label("Series: gap that came off best"), self.gap, Label("minutes to take off"), self.minutes, keep_gap_),
+        )):  # fmt: skip
+            for column, widget in enumerate(widgets):
+                grid.addWidget(widget, row, column)
+        grid.setColumnStretch(5, 1)
+        grid.setRowStretch(2, 1)
+
+    def _on_angle(self) -> None:
+        def keep() -> None:
+            words = keep_overhang(
+                self._desk.workspace, self._desk.context, self.angle.text(), self.convention.currentData()
+            )
+            self._desk.messages.note(words)
+            self.angle.clear()
+
+        self._desk.run(keep)
+
+    def _on_gap(self) -> None:
+        def keep() -> None:
+            words = keep_gap(self._desk.workspace, self._desk.context, self.gap.text(), self.minutes.text())
+            self._desk.messages.note(words)
+            self.gap.clear()
+            self.minutes.clear()
+
+        self._desk.run(keep)
