@@ -2,14 +2,14 @@
 
 from kaustos.app.machines import keep_calibration
 from kaustos.app.measuring import lot_and_machine
-from kaustos.app.wording import Wording
+from kaustos.app.wording import Wording, hours_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.support import whole_layers
 from kaustos.core.review import Context
 from kaustos.core.review.supports import Way, support_case
 
-WAY_HEADINGS = ("Way", "Work", "Machine", "Filament", "Lost by it", "Costs", "")
+WAY_HEADINGS = ("Way", "Work", "Machine", "Filament", "Lost", "Costs", "")
 CONVENTIONS = {"upright": "from upright", "level": "from level"}
 
 
@@ -23,8 +23,8 @@ def way_rows(ways: tuple[Way, ...], wording: Wording) -> list[tuple[str, ...]]:
     return [
         (
             each.title,
-            wording.number(each.cost.attended_min / 60.0, "duration") + " h",
-            wording.number(each.cost.machine_h, "duration") + " h",
+            wording.value(round(each.cost.attended_min), "minutes"),
+            hours_words(each.cost.machine_h),
             wording.value(round(each.cost.grams, 1), "mass"),
             f"{100.0 * each.cost.risk:.0f} %",
             wording.value(each.cost.money, "money"),

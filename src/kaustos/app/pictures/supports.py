@@ -47,7 +47,7 @@ def _below(pen: Pen, box: Box, record: SupportPicture) -> None:
     for each in record.places:
         ((x, y),) = at([(each.x_mm, each.y_mm)])
         pen.words(Box(x - 14.0, y - 9.0, 28.0, 18.0), str(each.number), "ink", "centre", bold=True)
-    pen.words(Box(box.left, box.top, box.width, 15.0), "from below; outlined: what stands on the plate", "muted")
+    pen.words(Box(box.left, box.top, box.width, 15.0), "from below; outlined: its foot", "muted")
 
 
 def _area(pen: Pen, line: list[Point], place: PlacePicture) -> None:
@@ -59,10 +59,11 @@ def _area(pen: Pen, line: list[Point], place: PlacePicture) -> None:
 
 def _lean(pen: Pen, box: Box, record: SupportPicture, wording: Wording) -> None:
     """Area beyond each lean, the limit as a band over it, what is generated as a dashed line."""
-    pen.words(Box(box.left, box.top, box.width, 15.0), "faces that lean by more, from upright", "muted")
     frame = Box(box.left, box.top + 18.0, box.width, box.height - 36.0)
     most = max((area for _, area in record.lean), default=0.0) or 1.0
     first, last = record.lean[0][0], record.lean[-1][0]
+    words = f"lean from upright, of {wording.value(most, 'area')}"
+    pen.words(Box(box.left, box.top, box.width, 15.0), words, "muted")
 
     def x(angle: float) -> float:
         return frame.left + (min(max(angle, first), last) - first) / (last - first) * frame.width
@@ -76,8 +77,7 @@ def _lean(pen: Pen, box: Box, record: SupportPicture, wording: Wording) -> None:
         pen.line(x(record.set_deg), frame.top, x(record.set_deg), frame.bottom, "ink", 1.5, "dash")
     pen.words(Box(frame.left, frame.bottom + 2.0, 60.0, 15.0), f"{first:.0f}°", "muted")
     pen.words(Box(frame.right - 60.0, frame.bottom + 2.0, 60.0, 15.0), f"{last:.0f}°", "muted", "right")
-    pen.words(Box(x(likely) - 60.0, frame.bottom + 2.0, 120.0, 15.0), f"bears {likely:.0f}°", "accent", "centre")
-    pen.words(Box(frame.right - 120.0, frame.top, 118.0, 15.0), wording.value(most, "area"), "muted", "right")
+    pen.words(Box(x(likely) + 4.0, frame.bottom - 18.0, 120.0, 15.0), f"bears {likely:.0f}°", "accent")
 
 
 def _list(pen: Pen, box: Box, record: SupportPicture, wording: Wording) -> None:

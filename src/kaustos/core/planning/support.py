@@ -212,7 +212,7 @@ def pauses_of(needs: Iterable[Need], layer_mm: float, first_mm: float) -> tuple[
 
 def cost_of(
     way: str, needs: tuple[Need, ...], shop: Shop, filled: float | None, material: SupportMaterial | None,
-    *, contact_only: bool, first_mm: float, height_mm: float,
+    *, contact_only: bool, first_mm: float,
 ) -> Cost:  # fmt: skip
     """What one way takes.
 
@@ -232,8 +232,6 @@ def cost_of(
         Whether it is only in the layers that touch [-]
     first_mm : float
         First layer [mm]
-    height_mm : float
-        Of the part [mm]
 
     Returns
     -------
@@ -275,21 +273,39 @@ def cost_of(
         hours += len(pauses) * SUPPORT["pause_min"].value / 60.0
         minutes = off * SUPPORT["off_pair"].value + len(pauses) * SUPPORT["pause_min"].value
         risk = 1.0 - (1.0 - SUPPORT["lost_coat"].value) ** len(pauses)
-    money = (
-        grams / 1e3 * price + hours * shop.machine_per_h + minutes / 60.0 * shop.wage_per_h + risk * shop.run + extra
-    )
+    money = grams / 1e3 * price + hours * shop.machine_per_h + minutes / 60.0 * shop.wage_per_h
     return Cost(
         attended_min=minutes, machine_h=hours, grams=grams, scar_mm2=0.0 if way == "soluble" else touched, risk=risk,
-        money=money + risk * shop.run + extra, changes=changes, pauses=pauses,
+        money=money + again(risk) * shop.run + extra, changes=changes, pauses=pauses,
     )  # fmt: skip
+
+
+def again(risk: float) -> float:
+    """How often a run is lost until one is good.
+
+    Parameters
+    ----------
+    risk : float
+        Chance that a run is lost [1]
+
+    Returns
+    -------
+    float
+        Lost runs, on average [-]
+
+    Examples
+    --------
+    >>> again(0.5)
+    1.0
+    """
+    kept = max(1.0 - risk, 0.02)
+    return (1.0 - kept) / kept
 
 
 def _without(needs: tuple[Need, ...], shop: Shop) -> Cost:
     """What it costs to hold nothing: the chance that the part is lost."""
-    kept = math.prod(1.0 - each.loss for each in needs)
-    return Cost(
-        attended_min=0.0, machine_h=0.0, grams=0.0, scar_mm2=0.0, risk=1.0 - kept, money=(1.0 - kept) * shop.run
-    )
+    lost = 1.0 - math.prod(1.0 - each.loss for each in needs)
+    return Cost(attended_min=0.0, machine_h=0.0, grams=0.0, scar_mm2=0.0, risk=lost, money=again(lost) * shop.run)
 
 
 def _layers_of(needs: tuple[Need, ...], layer_mm: float, first_mm: float, *, contact_only: bool) -> int:

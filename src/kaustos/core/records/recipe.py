@@ -35,13 +35,13 @@ RELEASES = {
     "blade": "With a blade",
 }
 SUPPORT_WAYS = {
-    "none": "None",
-    "built_in": "Drawn into the part",
-    "grid": "Grid, same polymer",
-    "branches": "Branches, same polymer",
-    "breakaway": "Second polymer, broken away",
-    "soluble": "Second polymer, dissolved",
-    "coat": "Release coat by hand",
+    "none": "Nothing",
+    "built_in": "Drawn in",
+    "grid": "Grid",
+    "branches": "Branches",
+    "breakaway": "Break-away",
+    "soluble": "Soluble",
+    "coat": "Coat by hand",
 }
 SUPPORT_MATERIALS = {
     "alkali_acrylic": "Alkali-soluble acrylic",

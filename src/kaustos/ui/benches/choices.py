@@ -14,13 +14,15 @@ from kaustos.ui.faults import guarded
 class ChoiceTable(PlainTable):
     """Rows to choose from."""
 
-    def __init__(self, desk: Desk, name: str, headings: tuple[str, ...], widths: Sequence[tuple[int, int]]) -> None:
+    def __init__(
+        self, desk: Desk, name: str, headings: tuple[str, ...], widths: Sequence[tuple[int, int]], stretched: int = 0
+    ) -> None:
         super().__init__(headings)
         self._desk = desk
         self._remedies: tuple[Remedy, ...] = ()
         self.setAccessibleName(name)
         header = self.horizontalHeader()
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        header.setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
         for column, width in widths:
             header.resizeSection(column, width)
         self.doubleClicked.connect(lambda index: self.take(index.row()))

@@ -35,8 +35,8 @@ class WayTable(Following, ChoiceTable):
     """What each way to hold the part takes; Enter sets one that is to be had."""
 
     def __init__(self, desk: Desk) -> None:
-        widths = ((1, 62), (2, 66), (3, 66), (4, 66), (5, 62), (6, 230))
-        super().__init__(desk, "Ways to hold what grows over air", WAY_HEADINGS, widths)
+        widths = ((0, 128), (1, 52), (2, 60), (3, 56), (4, 44), (5, 48))
+        super().__init__(desk, "Ways to hold what grows over air", WAY_HEADINGS, widths, stretched=6)
         self.follow_desk(desk)
 
     def refresh(self) -> None:

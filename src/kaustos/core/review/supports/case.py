@@ -128,7 +128,6 @@ def _ways(
 ) -> list[Way]:  # fmt: skip
     supports, found = recipe.supports, []
     filled = None if supports.filled_pct is None else supports.filled_pct / 100.0
-    height = max(each.place.high_mm for each in needs)
     for key in SUPPORT_WAYS:
         materials: tuple[SupportMaterial | None, ...] = (None,)
         if key in SECOND:
@@ -137,7 +136,7 @@ def _ways(
         for material in materials:
             against, before = _stands_against(key, material, recipe, context, polymer, needs)
             contact = True if supports.contact_only is None else supports.contact_only
-            cost = cost_of(key, needs, shop, filled, material, contact_only=contact, first_mm=first, height_mm=height)
+            cost = cost_of(key, needs, shop, filled, material, contact_only=contact, first_mm=first)
             found.append(Way(key=key, material=material, cost=cost, against=against, first=before))
     return [each for each in found if _is_told(each, set_material)]
 
@@ -155,7 +154,7 @@ def _stands_against(
     """Why a way is not to be had, and what is to be tried before it is trusted."""
     found, first = [], []
     if key == "none" and any(each.is_certain for each in needs):
-        found.append("what begins in the air, or spans too far, falls")
+        found.append("it falls")
     if key in BY_HAND and (away := unreached(needs)):
         found.append(f"no straight tool reaches {_places(away)}")
     if key == "soluble" and (shut := closed(needs)):
@@ -173,7 +172,7 @@ def _stands_against(
             found.append(f"it stands {material.chamber_most_c:.0f} °C of air")
         if context.machine is None or not context.machine.two_feeds:
             is_known = context.machine is not None and context.machine.two_feeds is False
-            found.append("the machine feeds one polymer" if is_known else "no second feed is recorded")
+            found.append("one polymer fed" if is_known else "second feed?")
         effect = material.does_to(polymer)
         if effect in ("dissolves", "cracks"):
             found.append(f"its bath {EFFECTS[effect]} {polymer.name}")
