@@ -1,0 +1,98 @@
+"""Works supports as a person does: reads what hangs, takes a way by Enter, types gap and coupons."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from tests.ui.support import press_key, type_into
+from tests.ui.test_melt_heat import CONTROL, BenchTest
+
+
+class TestSupports(BenchTest):
+    recipe, operation = "cable_clamp", "supports"
+
+    def finding(self, code):
+        return next((each for each in self.desk.review.findings() if each.code == code), None)
+
+    def rows(self):
+        table = self.bench.ways
+        return {table.item(row, 0).text(): row for row in range(table.rowCount())}
+
+    def choose(self, path, key):
+        self.bench.show_field(path)
+        box = self.bench.form.boxes[path]
+        box.setFocus()
+        box.setCurrentIndex(box.findData(key))
+        box.activated.emit(box.currentIndex())
+        self.app.processEvents()
+
+    def test_nothing_held_is_a_stop_that_one_key_cures(self):
+        self.choose("supports.way", "none")
+        self.assertEqual(self.finding("supports.place.unheld").severity, "stop")
+        shown = [each.text.text() for each in self.window.findings.shown]
+        self.assertTrue(any("3 of its places want help" in each for each in shown), shown)
+        table = self.bench.ways
+        self.assertEqual(table.item(0, 0).text(), "Branches")
+        table.setFocus()
+        table.selectRow(0)
+        press_key(Qt.Key.Key_Return)
+        self.app.processEvents()
+        self.assertEqual(self.value("supports.way"), "branches")
+        self.assertIsNone(self.finding("supports.place.unheld"))
+        self.window.setFocus()
+        press_key(Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(self.value("supports.way"), "none")
+
+    def test_a_way_that_is_not_to_be_had_says_why_and_changes_nothing(self):
+        before = self.draft.records
+        row = next(row for title, row in self.rows().items() if title.startswith("Soluble"))
+        table = self.bench.ways
+        table.setFocus()
+        table.selectRow(row)
+        press_key(Qt.Key.Key_Return)
+        self.app.processEvents()
+        self.assertIs(self.draft.records, before)
+        self.assertIn("one polymer fed", self.window.message.text.text())
+
+    def test_a_gap_that_is_no_whole_layer_is_moved_and_a_negative_one_refused(self):
+        edit = self.bench.form.boxes["supports.gap_mm"].edit
+        type_into(edit, "0.5")
+        self.assertIsNotNone(self.finding("supports.gap.not_whole"))
+        type_into(edit, "-0.2")
+        self.assertEqual(self.value("supports.gap_mm"), 0.5, "what cannot be is not taken")
+        self.assertTrue(self.bench.form.boxes["supports.gap_mm"].fault.text())
+        edit = self.bench.form.boxes["supports.bath_ml"].edit
+        type_into(edit, "0")
+        self.assertIsNone(self.value("supports.bath_ml"))
+
+    def test_a_coupon_is_kept_by_either_convention_and_moves_the_limit(self):
+        self.turn("Measured")
+        page = self.bench.coupons
+        for convention, typed in (("upright", "58"), ("level", "32")):
+            page.convention.setCurrentIndex(page.convention.findData(convention))
+            page.angle.setFocus()
+            QTest.keyClicks(page.angle, typed)
+            press_key(Qt.Key.Key_Return)
+            self.app.processEvents()
+            figure = next(each for each in self.desk.review.operations[7].figures if each.key.endswith("limit"))
+            with self.subTest(convention):
+                self.assertEqual(figure.value.value, 58.0)
+                self.assertIn("58° from upright", self.window.message.text.text())
+        page.angle.setFocus()
+        QTest.keyClicks(page.angle, "120")
+        press_key(Qt.Key.Key_Return)
+        self.assertIn("is none", self.window.message.text.text())
+        page.gap.setFocus()
+        QTest.keyClicks(page.gap, "0.9")
+        page.minutes.setFocus()
+        QTest.keyClicks(page.minutes, "0.5")
+        press_key(Qt.Key.Key_Return)
+        self.app.processEvents()
+        self.assertIn("3 layers", self.window.message.text.text())
+        type_into(self.bench.form.boxes["supports.gap_mm"].edit, "0.1")
+        self.assertEqual(self.finding("supports.gap.fuses").values["usual"], 3.0, "by the own series")
+
+    def test_a_part_without_a_file_says_where_to_bring_it(self):
+        self.draft.open_card("winch_bracket")
+        self.app.processEvents()
+        self.assertTrue(self.bench.picture.record.is_empty)
+        self.assertIn("nobody has looked", self.bench.ways.item(0, 0).text())
