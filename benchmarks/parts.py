@@ -11,7 +11,7 @@ from pathlib import Path
 
 import numpy as np
 
-from kaustos.core.part import Mesh, mended, shape_of
+from kaustos.core.part import Mesh, mended, overhang, shape_of
 from kaustos.core.planning.standing import Anchor, standing_of
 from kaustos.core.progress import Cancelled, Unwatched
 from kaustos.demo.bonding import stl_of
@@ -62,6 +62,42 @@ def analysis() -> float:
     return min(mine for mine, _ in pairs) / min(theirs for _, theirs in pairs)
 
 
+def ball() -> Mesh:
+    """A ball with lobes, of half a million triangles: half of it hangs over air."""
+    body = wavy()
+    flat, high = body.vertices[:, :2], body.vertices[:, 2] / 80.0
+    wide = np.sqrt(np.clip(1.0 - (2.0 * high - 1.0) ** 2, 1e-4, None))
+    vertices = np.column_stack((flat * wide[:, None], 30.0 * (1.0 - np.cos(np.pi * high))))
+    return mended(Mesh(vertices=vertices, faces=body.faces))[0]
+
+
+def _beside_loading(act: Callable[[Mesh], object]) -> float:
+    import trimesh
+
+    mesh = ball()
+    with tempfile.TemporaryDirectory() as scratch:
+        file = Path(scratch) / "ball.stl"
+        file.write_bytes(stl_of(mesh, "ball"))
+        pairs = [(_taken(lambda: act(mesh)), _taken(lambda: trimesh.load_mesh(file))) for _ in range(3)]
+    return min(mine for mine, _ in pairs) / min(theirs for _, theirs in pairs)
+
+
+def leans() -> float:
+    """Which faces lean over by how much, and which hang together, over loading the file."""
+
+    def act(mesh: Mesh) -> None:
+        fresh = Mesh(vertices=mesh.vertices, faces=mesh.faces)
+        angle = overhang.lean_of(fresh)
+        overhang.patches_of(len(fresh.faces), overhang.pairs_of(fresh.faces), np.flatnonzero(angle > 30.0))
+
+    return _beside_loading(act)
+
+
+def hangs() -> float:
+    """The same with starts, spans, what lies below and who reaches it."""
+    return _beside_loading(lambda mesh: overhang.overhangs_of(mesh, 3.0))
+
+
 class _CalledOff(Unwatched):
     def __init__(self) -> None:
         self.asked = 0.0
@@ -84,5 +120,7 @@ def cancel() -> float:
 
 COMPARISONS = (
     ("part of 500,000 triangles, over loading its file", 3.0, "times", analysis),
+    ("lean and patches of 500,000 triangles, over loading them", 5.0, "times", leans),
+    ("starts, spans and reach of 500,000 triangles", 30.0, "times", hangs),
     ("a part called off while it is measured", 0.8, "of the whole", cancel),
 )

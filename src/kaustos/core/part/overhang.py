@@ -51,14 +51,14 @@ def overhangs_of(mesh: Mesh, tool_mm: float, progress: Progress = UNWATCHED) -> 
     >>> overhangs_of(Mesh(vertices=corners, faces=pyramid), 3.0)[0]
     ()
     """
-    angle = _angles(mesh)
+    angle = lean_of(mesh)
     on_plate = mesh.vertices[:, 2][mesh.faces].max(axis=1) <= ON_PLATE_MM
     steep = np.flatnonzero((angle > EASY_DEG + 1e-9) & ~on_plate)
     corners, begins = _starts(mesh)
     if not len(steep) and not corners:
         return (), float(mesh.size.max()) / LONGEST
-    grid, pairs = grid_of(mesh), _pairs(mesh.faces)
-    patch, count = _patches(len(mesh.faces), pairs, steep)
+    grid, pairs = grid_of(mesh), pairs_of(mesh.faces)
+    patch, count = patches_of(len(mesh.faces), pairs, steep)
     progress.check()
     is_begun = np.zeros(count + 1, bool)
     is_begun[patch[begins]] = True
@@ -81,15 +81,37 @@ def overhangs_of(mesh: Mesh, tool_mm: float, progress: Progress = UNWATCHED) -> 
     return tuple(kept), grid.cell_mm
 
 
-def _angles(mesh: Mesh) -> Array:
-    """How far each face leans over, from upright; below nothing where it looks up [deg]."""
+def lean_of(mesh: Mesh) -> Array:
+    """How far each face leans over, from upright.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        The part [mm]
+
+    Returns
+    -------
+    ndarray
+        0 for a wall, 90 for a ceiling, below nothing where it looks up [deg]
+    """
     normals = mesh.normals
     length = np.linalg.norm(normals, axis=1)
     return np.degrees(np.arcsin(np.clip(-normals[:, 2] / np.where(length > 0.0, length, 1.0), -1.0, 1.0)))
 
 
-def _pairs(faces: Ints) -> Ints:
-    """Pairs of faces that share an edge, k x 2."""
+def pairs_of(faces: Ints) -> Ints:
+    """Pairs of faces that share an edge.
+
+    Parameters
+    ----------
+    faces : ndarray
+        Numbers of corners, m x 3 [-]
+
+    Returns
+    -------
+    ndarray
+        Numbers of faces, k x 2 [-]
+    """
     start, end = faces.ravel(), np.roll(faces, -1, axis=1).ravel()
     key = np.minimum(start, end) * (int(faces.max()) + 1) + np.maximum(start, end)
     order = np.argsort(key, kind="stable")
@@ -98,8 +120,23 @@ def _pairs(faces: Ints) -> Ints:
     return np.stack((face[same], face[same + 1]), axis=1)
 
 
-def _patches(total: int, pairs: Ints, steep: Ints) -> tuple[Ints, int]:
-    """Number of the patch of each steep face, past all others for the rest."""
+def patches_of(total: int, pairs: Ints, steep: Ints) -> tuple[Ints, int]:
+    """Which steep faces hang together.
+
+    Parameters
+    ----------
+    total : int
+        Faces in all [-]
+    pairs : ndarray
+        That share an edge, k x 2 [-]
+    steep : ndarray
+        Numbers of the steep ones [-]
+
+    Returns
+    -------
+    tuple of ndarray and int
+        Number of the patch of each face, past all others for the rest; how many there are [-]
+    """
     from scipy.sparse import coo_matrix
     from scipy.sparse.csgraph import connected_components
 
