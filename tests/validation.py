@@ -13,6 +13,7 @@ import attrs
 
 from tests.bond_practice import bond_lines
 from tests.machine_practice import machine_lines
+from tests.support_practice import support_lines
 from tests.weld_practice import weld_lines
 
 TARGET = Path(__file__).parents[1] / "docs" / "validation.md"
@@ -378,9 +379,30 @@ def _melt() -> list[Check]:
     ]  # fmt: skip
 
 
+def _supports() -> list[Check]:
+    import math
+
+    from kaustos.core.part.overhang import overhangs_of
+    from kaustos.core.planning.support import again
+    from kaustos.demo.bonding import profile
+
+    wedge = profile(((0.0, 0.0), (10.0, 0.0), (40.0, 30.0), (0.0, 30.0)), 10.0)
+    arch = profile(((0.0, 0.0), (5.0, 0.0), (5.0, 20.0), (25.0, 20.0), (25.0, 0.0), (30.0, 0.0), (30.0, 30.0),
+                    (0.0, 30.0)), 8.0)  # fmt: skip
+    return [
+        Check("Slope of 45° [mm²]", "30 mm high, 10 mm deep", "by hand", 300.0 * math.sqrt(2.0),
+              lambda: overhangs_of(wedge, 3.0)[0][0].area_mm2, 1e-6),
+        Check("Room under it [mm³]", "down to the plate", "triangle by depth", 4500.0,
+              lambda: overhangs_of(wedge, 3.0)[0][0].beyond(40.0).column_mm3, 1e-6),
+        Check("Bridge [mm]", "arch of 20 mm", "by drawing", 20.0, lambda: overhangs_of(arch, 3.0)[0][0].span_mm, 1e-6),
+        Check("Lost runs before a good one", "every fourth is lost", "mean of a geometric law", 1.0 / 3.0,
+              lambda: again(0.25), 1e-9),
+    ]  # fmt: skip
+
+
 GROUPS: list[Callable[[], list[Check]]] = [
     _units, _shares, _service, _money, _air, _strand, _polymer, _warming, _scale, _machine, _bond,
-    _melt,
+    _melt, _supports,
 ]  # fmt: skip
 
 
@@ -405,7 +427,7 @@ def document() -> str:
         f"| {each.tolerance:.1g} |"
         for each in checks()
     ]
-    return "\n".join([*lines, *_practice(), *machine_lines(), *bond_lines(), *weld_lines()]) + "\n"
+    return "\n".join([*lines, *_practice(), *machine_lines(), *bond_lines(), *weld_lines(), *support_lines()]) + "\n"
 
 
 if __name__ == "__main__":

@@ -10,20 +10,10 @@ from kaustos.core.review.supports.case import bond_said
 from kaustos.library import load
 from tests.core.review.cases import ALONE, CLAMP, PVA, saddle
 from tests.support import at_once, changed, codes_of, judged, opened
+from tests.support_practice import BATHS, PRACTICE, figures
 
 TAKES = {"machine.two_feeds": True, "polymer": "petg", "heat.chamber_c": None}  # what a second polymer stands
 POLYMERS, MATERIALS = load().polymers, load().supplies.supports
-# what the trade says of a support under a model: breaks away or is washed out, fuses, falls off
-PRACTICE = (
-    ("pva", "pla", "breaks"), ("bvoh", "petg", "breaks"), ("hips", "abs", "breaks"), ("pla", "petg", "breaks"),
-    ("petg", "pla", "breaks"), ("alkali_acrylic", "asa", "breaks"), ("sulfone", "pei", "breaks"),
-    ("sulfone", "psu", "fuses"), ("pla", "pla", "fuses"), ("pva", "abs", "falls"), ("pva", "peek", None),
-)  # fmt: skip
-BATHS = (
-    ("hips", "pc", "cracks"), ("hips", "hips", "dissolves"), ("alkali_acrylic", "petg", "cracks"),
-    ("alkali_acrylic", "abs", "safe"), ("pva", "pla", "safe"), ("pva", "pa6", "swells"), ("hot_water", "peek", "safe"),
-    ("hips", "pla", None), ("pla", "petg", "safe"),
-)  # fmt: skip
 
 
 def case_of(records):
@@ -54,12 +44,10 @@ class TestLibrary(unittest.TestCase):
                 self.assertTrue(each.cautions)
                 self.assertTrue(not each.polymer or each.polymer in POLYMERS)
 
-    def test_baths_take_and_last_what_practice_says(self):
-        for key, each in MATERIALS.items():
-            if each.is_bath:
-                with self.subTest(key):
-                    self.assertTrue(2.0 <= each.bath_h.value <= 24.0)
-                    self.assertTrue(10.0 <= each.grams_per_l.value <= 100.0)
+    def test_limits_gaps_hours_and_capacities_lie_beside_practice(self):
+        for name, low, high, found in figures():
+            with self.subTest(name):
+                self.assertTrue(low / 1.5 <= found <= high * 1.5, found)
 
 
 class TestWorseIsNeverBetter(unittest.TestCase):
