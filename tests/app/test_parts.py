@@ -122,8 +122,8 @@ class TestKeeping(unittest.TestCase):
     def test_the_side_that_lies_down_and_the_scale_are_measured_from_the_kept_copy(self):
         found = self.dropped(box(40.0, 30.0, 12.0))
         key = keep_part(self.workspace, found)
-        self.assertEqual([round(each.area_mm2) for each in found.sides], [1200, 1200, 480, 480, 360, 360])
-        small = next(each for each in found.sides if round(each.area_mm2) == 360)
+        self.assertEqual([round(each.area_mm2) for each in found.shape.sides], [1200, 1200, 480, 480, 360, 360])
+        small = next(each for each in found.shape.sides if round(each.area_mm2) == 360)
         turned = again(self.workspace, self.part(), 2.0, small.number)(NOBODY)
         self.assertAlmostEqual(turned.shape.contact_mm2, 4 * 360.0, places=3)
         self.assertAlmostEqual(turned.shape.size_z_mm, 80.0, places=4)

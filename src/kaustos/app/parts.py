@@ -6,7 +6,6 @@ from pathlib import Path
 from typing import Any
 
 import attrs
-import numpy as np
 
 from kaustos.app.logs import drop_entry
 from kaustos.app.quantities import read
@@ -16,13 +15,13 @@ from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.part import Mesh, Repair, mended, shape_of, turned_down
 from kaustos.core.planning.hole import drawn_hole
+from kaustos.core.planning.support import SORTS, bears, needs_of
 from kaustos.core.progress import UNWATCHED, Cancelled, Progress
-from kaustos.core.records import Fit, PartFile, Place, PrintedPart, Shape
+from kaustos.core.records import Fit, PartFile, Place, PrintedPart, Shape, Side
 from kaustos.disk import name_of
-from kaustos.formats.mesh import BadPart, Face, read_mesh, unlikely_size
+from kaustos.formats.mesh import BadPart, read_mesh, unlikely_size
 
 SCALES = attrs.fields_dict(PrintedPart)["scale"].metadata["typed"]
-MOST_FACES = 8  # sides that are offered to lie down
 
 
 @attrs.frozen(kw_only=True)
@@ -32,7 +31,6 @@ class Measured:
     name: str
     shape: Shape
     repair: Repair
-    sides: tuple[Face, ...]
     turned: int | None
     scale: float
     unlikely: dict[str, float]  # units that it may be written in, where its size is unlikely
@@ -52,43 +50,15 @@ def measure(file: str, name: str, scale: float, turned: int | None) -> Measured:
     unlikely = unlikely_size(float(mesh.size.max()) * scale)
     if scale != 1.0:
         mesh = Mesh(vertices=mesh.vertices * scale, faces=mesh.faces)
-    sides = _sides(mesh)
     if turned is not None:
         if not 0 <= turned < len(mesh.faces):
             raise BadPart(name, f"has no face {turned}")
         mesh = turned_down(mesh, turned)
     content = path.read_bytes()
     return Measured(
-        name=name, shape=shape_of(mesh), repair=repair, sides=sides, turned=turned, scale=scale, unlikely=unlikely,
+        name=name, shape=shape_of(mesh), repair=repair, turned=turned, scale=scale, unlikely=unlikely,
         sha256=hashlib.sha256(content).hexdigest(), content=content,
     )  # fmt: skip
-
-
-def _sides(mesh: Mesh) -> tuple[Face, ...]:
-    """The largest flat sides of a part, each by one of its faces."""
-    normals = mesh.normals
-    areas = 0.5 * np.linalg.norm(normals, axis=1)
-    unit = np.round(normals / np.maximum(2.0 * areas, 1e-300)[:, None], 3) + 0.0  # no zero below nothing
-    _, group = np.unique(unit, axis=0, return_inverse=True)
-    group = np.ravel(group)
-    summed = np.bincount(group, areas)
-    found: list[Face] = []
-    alike: dict[tuple[float, float], int] = {}
-    for number in np.argsort(summed)[::-1]:
-        if len(found) == MOST_FACES:
-            break
-        members = np.flatnonzero(group == number)
-        first = int(members[np.argmax(areas[members])])
-        way = normals[first] / np.linalg.norm(normals[first])
-        along = mesh.vertices @ way
-        high = float(np.ptp(along))
-        lowest = np.isclose(along[mesh.faces[members]].max(axis=1), along.max(), atol=1e-6 * high + 1e-9)
-        area = float(areas[members][lowest].sum())
-        kind = (float(f"{area:.3g}"), float(f"{high:.3g}"))
-        alike[kind] = alike.get(kind, 0) + 1
-        if lowest.any() and alike[kind] <= 2:  # of the facets of a round side two are enough
-            found.append(Face(number=first, area_mm2=area, height_mm=high))
-    return tuple(found)
 
 
 @attrs.frozen(eq=False)
@@ -191,12 +161,31 @@ def part_lines(found: Measured, wording: Wording) -> list[str]:
     part = PrintedPart(id="part", name=found.name, files=(PartFile(sha256=found.sha256, name=found.name),),
                        shape=found.shape, repaired=found.repair.done, broken=found.repair.left)  # fmt: skip
     lines = [f"{title}\t{words}" for title, words in part_rows(part, wording)]
-    for side in found.sides:
-        size = f"{wording.value(side.area_mm2 / 100.0, 'area')}, {wording.value(side.height_mm, 'length')} high"
-        lines.append(f"Side {side.number}\t{size}")
+    for side in found.shape.sides:
+        lines.append(f"Side {side.number:.0f}\t{side_words(side, wording)}")
     if found.unlikely:
         lines.append(f"Unlikely in mm\tmeant may be {', '.join(found.unlikely)}: say --scale")
     return lines
+
+
+def side_words(side: Side, wording: Wording) -> str:
+    """A side that could lie down: its size, how high the part then is, and what of it then hangs."""
+    area, high = wording.value(side.area_mm2 / 100.0, "area"), wording.value(side.height_mm, "length")
+    hangs = wording.value(round(side.hangs_mm2 / 100.0, 1), "area") if side.hangs_mm2 >= 1.0 else "nothing"
+    return f"{area}, {high} high, {hangs} over air"
+
+
+def hanging_words(shape: Shape, wording: Wording) -> list[str]:
+    """Each place that wants help without a fan, whatever the polymer."""
+    if shape.overhangs is None:
+        return ["nobody has looked: open the file again"]
+    found = []
+    for need in needs_of(shape, bears(None)):
+        place = need.place
+        area = "" if need.sort == "begins" else f", {wording.value(need.area_mm2 / 100.0, 'area')}"
+        reach = "" if place.reached > 0.5 else ", no tool reaches it" if place.open > 0.5 else ", closed"
+        found.append(f"{SORTS[need.sort]} at {wording.value(round(place.low_mm, 1), 'length')}{area}{reach}")
+    return found
 
 
 def part_rows(part: PrintedPart | None, wording: Wording) -> list[tuple[str, str]]:
@@ -217,6 +206,7 @@ def part_rows(part: PrintedPart | None, wording: Wording) -> list[tuple[str, str
         rows.append(("Thinnest wall", f"{wording.value(shape.thinnest_mm, 'length')}, at a height of {at}"))
     if shape.gap_mm is not None:
         rows.append(("Least gap at the plate", wording.value(shape.gap_mm, "length")))
+    rows += [("Grows over air", each) for each in hanging_words(shape, wording)]
     rows += [("Mended", each) for each in part.repaired]
     rows += [("Could not be mended", each) for each in part.broken]
     for each in part.files[:-1]:

@@ -133,7 +133,7 @@ _KNOWN: dict[str, dict[str, Any]] = {  # what else is known of them
                   "stock_mm": 0.0, "twin": False},
     "part_blade": {"fits": (Fit(name="M5 insert", kind="insert", across_mm=6.4), Fit(name="M4", kind="screw",
                    across_mm=4.0)), "twin": True},
-    "part_clamp": {"twin": True},
+    "part_clamp": {"twin": False},
     "part_ring": {"flat_mm": 0.1, "stock_mm": 0.5, "twin": False},
 }  # fmt: skip
 

@@ -143,7 +143,7 @@ VANE = _recipe(
     _setpoints(125.0, 130.0, 335.0, 338.0, 110.0, 120.0, 4.0, None,
                _bond("brim", 4.0, "cold", coats=1.0, copies=4.0), _layer(0.3, 0.6, 15.0),
                100.0, _laid(0.6, 0.2, 45.0, 3.0), _air(0.0, 60.0)),
-    supports=Supports(way="built_in", gap_mm=0.4),
+    supports=Supports(way="none"),
 )  # fmt: skip
 BRACKET = _recipe(
     "Winch bracket", "Bracket for the cable winch", "pa_cf",

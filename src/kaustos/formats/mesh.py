@@ -10,7 +10,6 @@ import zlib
 from pathlib import Path
 from typing import Any
 
-import attrs
 import numpy as np
 
 from kaustos.core.errors import KaustosError
@@ -141,12 +140,3 @@ def _loaded(file: Path, suffix: str, factor: float) -> Mesh:
     if faces.size == 0:
         raise MeshFault("it has no faces")
     return Mesh(vertices=vertices * factor, faces=faces)
-
-
-@attrs.frozen(kw_only=True)
-class Face:
-    """A side that could lie down: how large it is, and how high the part stands on it."""
-
-    number: int
-    area_mm2: float
-    height_mm: float

@@ -7,9 +7,9 @@ from unittest import mock
 
 import numpy as np
 
-from kaustos.core.part import Mesh, mended
+from kaustos.core.part import Mesh, mended, turned_down
 from kaustos.core.part.grid import DIRECTIONS, Grid, grid_of, open_to_outside, reached, seen_from_outside
-from kaustos.core.part.overhang import overhangs_of
+from kaustos.core.part.overhang import hanging_area, overhangs_of
 from kaustos.core.progress import UNWATCHED, Cancelled
 from kaustos.demo.bonding import profile
 from tests.core.part.solids import box, cone, joined, turned
@@ -78,6 +78,16 @@ class TestPlaces(unittest.TestCase):
                 self.assertAlmostEqual(found.steepest_deg, lean, delta=0.1)
                 self.assertAlmostEqual(found.beyond(lean - 1.0).area_mm2, math.pi * radius * side, delta=0.02)
                 self.assertEqual(found.beyond(lean + 1.0).area_mm2, 0.0)
+
+    def test_what_would_hang_on_another_side_is_what_hangs_once_it_lies_there(self):
+        mesh = profile(TEE, 8.0)
+        units = mesh.normals / np.linalg.norm(mesh.normals, axis=1)[:, None]
+        for face in range(len(mesh.faces)):
+            hangs = hanging_area(mesh, units[face], 40.0)
+            laid = turned_down(mesh, face)
+            found = sum(each.beyond(40.0).area_mm2 for each in places(laid))
+            with self.subTest(face=face):
+                self.assertAlmostEqual(hangs, found, delta=1e-6 * max(found, 1.0))
 
     def test_turning_it_about_the_upright_and_moving_it_change_nothing(self):
         base = places(profile(TEE, 8.0))

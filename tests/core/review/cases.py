@@ -352,5 +352,6 @@ CASES = {
                               PVA | {"polymer": "pla", "supports.bath_c": 45.0}),
     "supports.bath.small": (CLAMP, "tarn", PVA | {"polymer": "pla", "supports.bath_ml": 100.0},
                             PVA | {"polymer": "pla", "supports.bath_ml": 5000.0}),
+    "supports.value.outside": (CLAMP, "tarn", {"supports.gap_mm": 6.0}, {"supports.gap_mm": 5.0}),
     "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),
 }  # fmt: skip

@@ -243,6 +243,6 @@ class TestFlow(unittest.TestCase):
                         {"melt.nozzle_c": 600.0}, {"melt.walls": 0.0}, {"plate.copies": 400.0}):  # fmt: skip
             with self.subTest(changes):
                 found = at_once(changed(opened(GUIDE, "beck"), changes))
-                self.assertEqual(len(found.operations), 7)
+                self.assertEqual(len(found.operations), 8)
                 values = [each.value for each in operation_of(found, "heat").figures]
                 self.assertTrue(all(np.isfinite(each.value) for each in values if isinstance(each, Estimate)))

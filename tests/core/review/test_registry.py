@@ -105,7 +105,7 @@ OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")
 SHORT = (
     r"( K|(K|°F) (short|spare)|°[CF]|not known|not recorded|dry now|never|wet by then"
-    r"|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) \d+ %|mm³/s(, \d+ %)?)$"
+    r"|none needed|\d hang|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) \d+ %|mm³/s(, \d+ %)?)$"
 )
 
 
@@ -172,6 +172,8 @@ def others(path, value):
         return [0.1, 2.0]
     if path == "part.scale":
         return [1.05]
+    if path == "supports.material":
+        return ["hips", "hot_soluble"]
     if path == "first_layer.look_by":
         return ["" if value else "R. Askew"]
     if path in ("lot.stays", "lot.weighings"):
@@ -218,6 +220,8 @@ def others(path, value):
             ".inserts",
             ".slides",
             ".geared",
+            ".two_feeds",
+            ".contact_only",
             ".fan",
             "lot.retired",
             ".test_only",
@@ -240,6 +244,7 @@ def others(path, value):
              "cleaned": ["touched", "washed"], "surface": ["pp_sheet", "glass"], "film": ["pvp_glue"],
              "fits_on": ["another"], "agent": ["heat_agent", "surfactant"], "state": ["lumps", "clear"],
              "underside": ["sealing", "free"], "sides": ["sealing", "free"],
+             "way": ["none", "soluble"],
              "wait_in": ["open", "sealed"], "air": ["vacuum", "room", "dry"]}  # fmt: skip
     if path.split(".")[-1] not in words:
         base = value or 10.0
@@ -297,6 +302,15 @@ class TestEveryFieldIsAlive(unittest.TestCase):
             "worn": changed(opened("winch_bracket"), ASKED),
             "pulls": changed(opened("probe_head_shell"), {"heat.chamber_c": 30.0}),
             "ordered": changed(opened("centraliser_blade"), ordered),
+            "washed out": changed(
+                opened("cable_clamp"),
+                {
+                    "machine.two_feeds": True,
+                    "supports.way": "soluble",
+                    "supports.material": "hot_water",
+                    "supports.contact_only": True,
+                },
+            ),
         }
 
     def test_every_field_moves_the_review_in_some_demo_context(self):
@@ -458,6 +472,10 @@ class TestNoFigureIsConstant(unittest.TestCase):
             changed(opened("cable_guide"), TIP | {"heat.fan_pct": 40.0}),
             changed(opened("cable_guide"), TIP | {"brief.size_x_mm": 14.0}),
             changed(opened("packer_ring"), ran("crag", "pekk_a")),
+            changed(
+                opened("cable_clamp"), {"supports.way": "soluble", "part.shape": cases.saddle(reached=0.3, open=0.2)}
+            ),
+            changed(opened("cable_clamp"), {"supports.way": "branches"}),
             changed(opened("probe_head_shell"), ran("tarn", "pc")),
             changed(opened("wellhead_cover"), {"lot.lot_values.strength_mpa": WEAK, "runs/r": on_film}),
         )

@@ -8,6 +8,7 @@ from kaustos.core.part.mesh import Array, Ints, Mesh
 from kaustos.core.part.outline import Outline, outline_of, walls_at
 from kaustos.core.part.overhang import overhangs_of
 from kaustos.core.part.sections import along_height, cut, filled, polygons_of, shadow
+from kaustos.core.part.sides import sides_of
 from kaustos.core.progress import UNWATCHED, Progress
 from kaustos.core.records.part import Ring, Shape
 
@@ -88,6 +89,7 @@ def shape_of(mesh: Mesh, progress: Progress = UNWATCHED) -> Shape:
         gap_mm=_gap(footprint),
         overhangs=overhangs,
         cell_mm=cell,
+        sides=sides_of(mesh),
     )
 
 

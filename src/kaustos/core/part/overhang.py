@@ -1,5 +1,7 @@
 """Where a part grows over air: what is steep, what spans, what begins in the air, and who reaches what holds it."""
 
+import math
+
 import attrs
 import numpy as np
 import shapely
@@ -97,6 +99,37 @@ def lean_of(mesh: Mesh) -> Array:
     normals = mesh.normals
     length = np.linalg.norm(normals, axis=1)
     return np.degrees(np.arcsin(np.clip(-normals[:, 2] / np.where(length > 0.0, length, 1.0), -1.0, 1.0)))
+
+
+def hanging_area(mesh: Mesh, down: Array, limit_deg: float) -> float:
+    """What of a part leans over by more than a limit when it stands another way, quick enough to try every side.
+
+    Parameters
+    ----------
+    mesh : Mesh
+        The part [mm]
+    down : ndarray
+        Which way is down, a unit vector [-]
+    limit_deg : float
+        From upright [deg]
+
+    Returns
+    -------
+    float
+        Area of faces beyond it, those on the plate apart [mm^2]
+
+    Examples
+    --------
+    >>> corners = np.array([[0.0, 0, 9], [-9, -9, 0], [9, -9, 0], [9, 9, 0], [-9, 9, 0]])
+    >>> faces = np.array([[0, 1, 2], [0, 2, 3], [0, 3, 4], [0, 4, 1], [1, 3, 2], [1, 4, 3]])
+    >>> round(hanging_area(Mesh(vertices=corners, faces=faces), np.array([0.0, 0.0, 1.0]), 40.0))
+    458
+    """
+    area = 0.5 * np.linalg.norm(mesh.normals, axis=1)
+    along = mesh.vertices @ down
+    lean = mesh.normals @ down / np.maximum(2.0 * area, 1e-300)
+    on_plate = along[mesh.faces].min(axis=1) >= along.max() - ON_PLATE_MM
+    return float(area[(lean > math.sin(math.radians(limit_deg)) + 1e-9) & ~on_plate].sum())
 
 
 def pairs_of(faces: Ints) -> Ints:

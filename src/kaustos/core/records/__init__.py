@@ -27,7 +27,7 @@ from kaustos.core.records.own_polymer import (
     polymer_of_ours,
     with_filler,
 )
-from kaustos.core.records.part import FACES, FITS, Fit, Overhang, PartFile, PrintedPart, Shape, Steep
+from kaustos.core.records.part import FACES, FITS, Fit, Overhang, PartFile, PrintedPart, Shape, Side, Steep
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.place import RULES, Place, declared, spelled
 from kaustos.core.records.plate import BATCH_STATES, CLEANED, DAMAGES, HELD, AgentBatch, Damage, PlateItem
@@ -204,6 +204,7 @@ __all__ = [
     "Rules",
     "Run",
     "Shape",
+    "Side",
     "SpoolBody",
     "Statement",
     "Stay",

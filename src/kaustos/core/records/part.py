@@ -57,22 +57,33 @@ class Overhang:
 
     @property
     def area_mm2(self) -> float:
-        """Of all its faces."""
+        """Of all its faces [mm^2]."""
         return sum(each.area_mm2 for each in self.steps)
 
     @property
     def steepest_deg(self) -> float:
-        """The most that it leans over, from upright."""
+        """The most that it leans over, from upright [deg]."""
         return max((each.angle_deg for each in self.steps), default=90.0)
 
     def beyond(self, limit_deg: float) -> Steep:
-        """What of it leans over by more than a limit from upright, together."""
+        """What of it leans over by more than a limit from upright [deg], together [mm^2, mm^3]."""
         over = [each for each in self.steps if each.angle_deg > limit_deg]
         return Steep(
             angle_deg=self.steepest_deg, area_mm2=sum(each.area_mm2 for each in over),
             flat_mm2=sum(each.flat_mm2 for each in over), column_mm3=sum(each.column_mm3 for each in over),
             onto_mm2=sum(each.onto_mm2 for each in over),
         )  # fmt: skip
+
+
+@attrs.frozen(kw_only=True)
+class Side:
+    """A side that could lie down: how large it is, how high the part then stands, what of it then hangs."""
+
+    number: float  # of one of its faces
+    area_mm2: float
+    height_mm: float
+    hangs_mm2: float = 0.0  # faces that lean over by more than is borne without a fan
+    extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)
@@ -95,6 +106,7 @@ class Shape:
     gap_mm: float | None = None  # least between bodies at the plate
     overhangs: tuple[Overhang, ...] | None = None  # places that grow over air; None where nobody looked
     cell_mm: float | None = None  # of the grid on which reach was looked at
+    sides: tuple[Side, ...] = ()  # on which it could lie, the largest first
     extra: dict[str, Any] = extra()
 
     def __attrs_post_init__(self) -> None:

@@ -31,6 +31,7 @@ _SECTIONS = {
     "first_layer": ("first_layer",),
     "melt": ("melt",),
     "heat": ("heat",),
+    "supports": ("supports",),
 }
 _RECORDS: dict[str, tuple[str, ...]] = {
     "stock": ("lot", "dryer", "rules"),

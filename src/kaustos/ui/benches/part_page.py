@@ -24,6 +24,7 @@ from kaustos.app.parts import (
     part_rows,
     read_scale,
     scaled_words,
+    side_words,
 )
 from kaustos.app.results import Request
 from kaustos.core.errors import KaustosError
@@ -59,7 +60,7 @@ class PartPage(Following, QWidget):
         self.cancel.hide()
         self.sides = QComboBox()
         self.sides.setAccessibleName("Side that lies down")
-        self.sides.setFixedWidth(190)
+        self.sides.setFixedWidth(236)
         self.sides.activated.connect(self._on_side)
         self.scale = QLineEdit()
         self.scale.setPlaceholderText("scale")
@@ -204,9 +205,8 @@ class PartPage(Following, QWidget):
         wording = self._desk.wording
         self.sides.clear()
         self.sides.addItem("as it came", None)
-        for side in found.sides:
-            area, high = wording.value(side.area_mm2 / 100.0, "area"), wording.value(side.height_mm, "length")
-            self.sides.addItem(f"side of {area}, {high} high", side.number)
+        for side in found.shape.sides:
+            self.sides.addItem(side_words(side, wording), int(side.number))
         at = self.sides.findData(found.turned)
         self.sides.setCurrentIndex(max(at, 0))
 

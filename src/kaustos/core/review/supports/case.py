@@ -13,6 +13,7 @@ from kaustos.core.records import (
     Calibration,
     Polymer,
     Recipe,
+    Side,
     Statement,
     SupportMaterial,
 )
@@ -57,6 +58,7 @@ class SupportCase:
     series: Calibration | None  # of gaps
     needs: tuple[Need, ...] | None  # None where nobody looked at the part
     cell_mm: float | None
+    sides: tuple[Side, ...]  # on which the part could lie
     way: str | None
     material: SupportMaterial | None
     first_mm: float
@@ -99,6 +101,7 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
         series=measured_of(context.calibrations, "support_gap", lots) if machine is not None else None,
         needs=needs,
         cell_mm=shape.cell_mm if shape is not None else None,
+        sides=shape.sides if shape is not None else (),
         way=recipe.supports.way,
         material=material if recipe.supports.way in SECOND else None,
         first_mm=first,

@@ -21,7 +21,7 @@ from kaustos.core.review.supports.case import (
     unreached,
 )
 from kaustos.core.review.supports.codes import BY_CODE
-from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, OPEN, TURN, other_ways
+from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, OPEN, other_ways, turned
 
 SAME = ("grid", "branches", "built_in")  # of the polymer of the part
 MATTERS = ("mating", "sealing", "seen")
@@ -68,7 +68,7 @@ def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Fin
     if not case.is_held:
         values: Values = {"count": float(len(needs)), "first": _first(needs), "gap": sum(each.loss for each in needs)}
         severity = "stop" if any(each.is_certain for each in needs) else "watch"
-        remedies = (*other_ways(case), TURN, DRAW)
+        remedies = (*other_ways(case), turned(case), DRAW)
         yield _found(
             case, recipe, context, "supports.place.unheld", "supports.way", values, *remedies, severity=severity
         )
@@ -77,10 +77,10 @@ def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Fin
     away = tuple(each for each in unreached(needs) if each not in shut)
     if shut:
         values = {"first": _first(shut), "gap": float(len(shut))}
-        yield _found(case, recipe, context, "supports.place.closed", "supports.way", values, OPEN, TURN, DRAW)
+        yield _found(case, recipe, context, "supports.place.closed", "supports.way", values, OPEN, turned(case), DRAW)
     if away and case.way in BY_HAND:
         values = {"first": _first(away), "tool": SUPPORT["tool"].value, "gap": float(len(away))}
-        remedies = (*other_ways(case), OPEN, TURN, DRAW)
+        remedies = (*other_ways(case), OPEN, turned(case), DRAW)
         yield _found(case, recipe, context, "supports.place.no_reach", "supports.way", values, *remedies)
 
 
@@ -147,7 +147,7 @@ def _pair(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
         return
     material, model = case.material, case.polymer
     if material is None:
-        remedies = (*other_ways(case), TURN)
+        remedies = (*other_ways(case), turned(case))
         yield _found(case, recipe, context, "supports.pair.none", "supports.material", {}, *remedies)
         return
     outcome, said = bond_said(material, model), contradictions(material, model)
@@ -163,7 +163,9 @@ def _pair(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
     air = recipe.heat.chamber_c
     if air is not None and air > material.chamber_most_c:
         values = {"most": material.chamber_most_c, "chamber": air, "gap": air - material.chamber_most_c}
-        yield _found(case, recipe, context, "supports.pair.heat", "supports.material", values, *other_ways(case), TURN)
+        yield _found(
+            case, recipe, context, "supports.pair.heat", "supports.material", values, *other_ways(case), turned(case)
+        )
 
 
 def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -174,7 +176,7 @@ def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
     if effect in ("dissolves", "cracks"):
         values: Values = {"effect": EFFECTS[effect]}
         yield _found(
-            case, recipe, context, "supports.bath.attacks", "supports.material", values, *other_ways(case), TURN
+            case, recipe, context, "supports.bath.attacks", "supports.material", values, *other_ways(case), turned(case)
         )
     elif effect != "safe":
         said = {None: "was never tried in it", "coupon": "is to be tried in it first", "swells": "swells in it"}[effect]
@@ -186,7 +188,7 @@ def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
         less = [Set("Bath at {cool:temperature}", {"supports.bath_c": float(cooler)}, {"cool": float(cooler)})]
         fits = material.bath_c is None or limit >= material.bath_c.low
         values = {"bath": warm, "limit": limit, "gap": warm - limit}
-        remedies = (*(less if fits else ()), *other_ways(case), TURN)
+        remedies = (*(less if fits else ()), *other_ways(case), turned(case))
         yield _found(case, recipe, context, "supports.bath.softens", "supports.bath_c", values, *remedies)
     chosen, volume = case.chosen, recipe.supports.bath_ml
     if chosen is not None and volume is not None and material.grams_per_l is not None:
@@ -210,7 +212,7 @@ def _scars(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Find
         each for each in other_ways(case) if isinstance(each, Set) and each.changes["supports.way"] == "soluble"
     )
     finish = Advice("Leave stock there", "Half a millimetre to sand or machine, and say on the sheet which face.")
-    yield _found(case, recipe, context, "supports.scar.matters", "supports.way", values, *clean, TURN, finish)
+    yield _found(case, recipe, context, "supports.scar.matters", "supports.way", values, *clean, turned(case), finish)
 
 
 _LOOKS: tuple[Callable[[SupportCase, Recipe, Context], Iterator[Finding]], ...] = (

@@ -24,6 +24,7 @@ def _questions(recipe: Recipe, context: Context) -> Iterator[Question]:
     for name in ("from_deg", "filled_pct", "gap_mm"):
         yield Question(f"supports.{name}", getattr(supports, name) is not None, KEPT, False)
     if supports.way in SECOND:
+        yield Question("supports.material", supports.material is not None, LOST, False)
         yield Question("supports.contact_only", supports.contact_only is not None, KEPT, False)
     if supports.way == "soluble":
         yield Question("supports.bath_ml", supports.bath_ml is not None, KEPT, False)

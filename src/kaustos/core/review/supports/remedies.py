@@ -5,6 +5,7 @@ from kaustos.core.review.supports.case import SECOND, SupportCase, Way
 
 OFFERED = 3
 TURN = Advice("Turn the part", "Another side down, page Part of the brief: what hangs is measured again.")
+HANGS = "There {hangs:area} would hang, with the part {high:length} high: page Part of the brief, Lies on."
 DRAW = Advice(
     "Draw it without",
     "In the drawing: a teardrop bore, 45° under a ledge, a thin skin across a hole that is drilled open.",
@@ -12,6 +13,16 @@ DRAW = Advice(
 OPEN = Advice("Draw a way out", "A hole as wide as the tool, or two for a bath, or a part in two halves.")
 COUPON = Advice("Try a coupon of both", "Three bars at the gap that is set, broken off by hand.")
 IN_BATH = Advice("Put a coupon in the bath", "The same heat and hours, weighed before and after drying, bent by hand.")
+
+
+def turned(case: SupportCase) -> Advice:
+    """Turn it: onto the side on which least would hang, where that is clearly less."""
+    now = sum(each.area_mm2 for each in case.needs or ())
+    best = min(case.sides, key=lambda each: each.hangs_mm2, default=None)
+    if best is None or best.hangs_mm2 > 0.7 * now:
+        return TURN
+    values = {"area": best.area_mm2 / 100.0, "high": best.height_mm, "hangs": best.hangs_mm2 / 100.0}
+    return Advice("Turn it onto its side of {area:area}", HANGS, values)
 
 
 def other_ways(case: SupportCase) -> tuple[Remedy, ...]:
