@@ -64,6 +64,30 @@ class TestSupports(BenchTest):
         type_into(edit, "0")
         self.assertIsNone(self.value("supports.bath_ml"))
 
+    def test_a_place_is_left_free_with_a_reason_and_undone_and_the_reason_is_asked_for(self):
+        self.turn("Places")
+        page = self.bench.places
+        page.table.selectRow(0)
+        page.what.setCurrentIndex(page.what.findData("leave"))
+        page.why.setFocus()
+        press_key(Qt.Key.Key_Return)
+        self.assertIn("Say why", self.window.message.text.text())
+        QTest.keyClicks(page.why, "it seals")
+        press_key(Qt.Key.Key_Return)
+        self.app.processEvents()
+        self.assertEqual(self.finding("supports.place.left").values["because"], "it seals")
+        rows = [[page.table.item(row, column).text() for column in range(8)] for row in range(3)]
+        self.assertIn(["1", "left free", "90°", "9.6 cm²", "16 mm", "by tools", "Leave it free", "it seals"], rows)
+        self.window.setFocus()
+        press_key(Qt.Key.Key_Z, CONTROL)
+        self.app.processEvents()
+        self.assertIsNone(self.finding("supports.place.left"))
+        page.table.clearSelection()
+        page.table.setCurrentCell(-1, -1)
+        page.why.setFocus()
+        press_key(Qt.Key.Key_Return)
+        self.assertIn("Choose the place", self.window.message.text.text())
+
     def test_a_coupon_is_kept_by_either_convention_and_moves_the_limit(self):
         self.turn("Measured")
         page = self.bench.coupons

@@ -6,8 +6,9 @@ from kaustos.app.wording import Wording, hours_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.support import whole_layers
+from kaustos.core.records import DECISIONS, Decision, Place
 from kaustos.core.review import Context
-from kaustos.core.review.supports import Way, support_case
+from kaustos.core.review.supports import PlacePicture, SupportPicture, Way, support_case
 
 WAY_HEADINGS = ("Way", "Work", "Machine", "Filament", "Lost", "Costs", "")
 CONVENTIONS = {"upright": "from upright", "level": "from level"}
@@ -32,6 +33,44 @@ def way_rows(ways: tuple[Way, ...], wording: Wording) -> list[tuple[str, ...]]:
         )
         for each in ways
     ]
+
+
+PLACE_HEADINGS = ("", "Place", "Leans", "Faces", "Up", "Reached", "Decided", "Why")
+
+
+def place_rows(record: SupportPicture | None, wording: Wording) -> list[tuple[str, ...]]:
+    """What a table shows of each place that grows over air."""
+    return [
+        (
+            str(each.number),
+            each.words,
+            wording.value(round(each.place.steepest_deg), "angle"),
+            wording.value(each.place.area_mm2 / 100.0, "area"),
+            wording.value(round(each.place.low_mm, 1), "length"),
+            {"reached": "by tools", "unreached": "by a bath", "closed": "by nothing"}[each.reach],
+            DECISIONS.get(each.decision.what or "", "") if each.decision is not None else "",
+            each.decision.why if each.decision is not None else "",
+        )
+        for each in (record.places if record is not None else ())
+    ]
+
+
+def decide(workspace: Workspace, context: Context, place: PlacePicture, what: str, why: str) -> str:
+    """Keep with the part what is decided on a place, and drop decisions on places that are gone; one edit."""
+    part = context.part
+    if part is None or part.shape is None:
+        raise KaustosError("Give the part its file first: places are measured on it.")
+    if what and what != "hold" and not why.strip():
+        raise KaustosError("Say why: whoever prints it next reads it.")
+    every = part.shape.overhangs or ()
+    kept = [each for each in part.decided if not each.is_on(place.place) and any(each.is_on(one) for one in every)]
+    if what:
+        middle = place.place
+        made = Decision(x_mm=middle.x_mm, y_mm=middle.y_mm, low_mm=middle.low_mm, what=what, why=why.strip())
+        kept.append(made)
+    workspace.draft.set({Place("parts", part.id, "decided"): tuple(kept)})
+    said = DECISIONS[what].lower() if what else "let the limit decide"
+    return f"Place {place.number} of {part.name}: {said}."
 
 
 def keep_overhang(workspace: Workspace, context: Context, angle: str, convention: str) -> str:

@@ -5,6 +5,7 @@ import attrs
 from kaustos.core.records import (
     Calibration,
     Damage,
+    Decision,
     Feeding,
     GapOffset,
     Inspection,
@@ -42,6 +43,12 @@ def saddle(**changes):
     return attrs.evolve(SADDLE, overhangs=tuple(attrs.evolve(each, **changes) for each in SADDLE.overhangs))
 
 
+def decision(what, place=SADDLE.overhangs[0], why="it seals"):
+    """What somebody decided on a place of the clamp."""
+    return Decision(x_mm=place.x_mm, y_mm=place.y_mm, low_mm=place.low_mm, what=what, why=why)
+
+
+LEFT = (decision("leave"),)
 PVA = {"supports.way": "soluble", "supports.material": "pva", "machine.two_feeds": True, "heat.chamber_c": None}
 ON_ASA = {"polymer": "asa", "supports.way": "soluble", "machine.two_feeds": True, "supports.bath_c": 60.0}
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
@@ -332,6 +339,8 @@ CASES = {
     "supports.place.no_reach": (CLAMP, "tarn", {"part.shape": saddle(reached=0.5)},
                                 {"part.shape": saddle(reached=0.95)}),
     "supports.place.closed": (CLAMP, "tarn", {"part.shape": saddle(open=0.0)}, {"part.shape": saddle(open=1.0)}),
+    "supports.place.left": (CLAMP, "tarn", {"part.decided": LEFT}, {"part.decided": (decision("drawn"),)}),
+    "supports.place.gone": (CLAMP, "tarn", {"part.decided": LEFT, "part.shape": ALONE}, {"part.decided": LEFT}),
     "supports.way.needless": (CLAMP, "tarn", {"part.shape": ALONE}, {}),
     "supports.from.low": (CLAMP, "tarn", {"supports.from_deg": 34.0}, {"supports.from_deg": 35.0}),
     "supports.from.high": (CLAMP, "tarn", {"supports.from_deg": 90.0}, {"supports.from_deg": 51.0}),

@@ -97,7 +97,7 @@ NONE_IS_AN_ANSWER = ("anneal.steps", "stock.wanted_utc", "brief.margin_signed", 
                      "plate.damages", "part.fits",
                      "plate.raft_mm", "plate.fits_on", "plate.stands_c", "plate.backing_c", "plate.film",
                      "plate.film_prints", "plate.film_coats", "plate.renewed_prints", "part.scale",
-                     "part.broken", "part.flat_mm", "part.stock_mm", "part.twin",
+                     "part.broken", "part.decided", "part.flat_mm", "part.stock_mm", "part.twin",
                      *(f"machine.{zone}.{what}" for zone in ("nozzle", "plate", "chamber")
                        for what in ("heater.claimed_c", "sensor.max_c")))  # fmt: skip
 SHOWN_ONLY = ("abrasion",)  # on the Brief as figures that say so when unknown; judged by none
@@ -170,6 +170,8 @@ def others(path, value):
         return [(Fit(name="Pin", kind="push", across_mm=9.0),)]
     if path == "part.flat_mm":
         return [0.1, 2.0]
+    if path == "part.decided":
+        return [cases.LEFT]
     if path == "part.scale":
         return [1.05]
     if path == "supports.material":

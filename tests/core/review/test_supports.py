@@ -8,7 +8,7 @@ from kaustos.core.review import GRADES, Set
 from kaustos.core.review.supports import picture, support_case
 from kaustos.core.review.supports.case import bond_said
 from kaustos.library import load
-from tests.core.review.cases import ALONE, CLAMP, PVA, saddle
+from tests.core.review.cases import ALONE, CLAMP, PVA, decision, saddle
 from tests.support import at_once, changed, codes_of, judged, opened
 from tests.support_practice import BATHS, PRACTICE, figures
 
@@ -106,6 +106,20 @@ class TestWays(unittest.TestCase):
         for shape, kinds in ((saddle(reached=0.2), {"soluble"}), (saddle(reached=0.2, open=0.0), set())):
             case = case_of(changed(opened(CLAMP), two | {"part.shape": shape}))
             self.assertEqual({each.key for each in case.ways if each.is_possible}, kinds)
+
+    def test_what_is_decided_on_a_place_is_kept_to_and_its_price_told(self):
+        base = opened(CLAMP)
+        for what, wanting, severity in (("leave", 2, "stop"), ("drawn", 2, None), ("hold", 3, None)):
+            records = changed(base, {"part.decided": (decision(what),)})
+            case = case_of(records)
+            told = next((each for each in at_once(records).findings() if each.code == "supports.place.left"), None)
+            with self.subTest(what):
+                self.assertEqual(len(case.needs), wanting)
+                self.assertEqual(told and told.severity, severity)
+        gentle = saddle(steps=(), span_mm=0.0, out_mm=0.0)
+        asked = changed(base, {"part.shape": gentle, "part.decided": (decision("hold"),)})
+        self.assertEqual([each.sort for each in case_of(asked).needs], ["asked"])
+        self.assertNotIn("supports.way.needless", codes_of(asked))
 
     def test_a_coupon_of_ones_own_decides_what_is_held(self):
         slope = Steep(angle_deg=50.0, area_mm2=200.0, flat_mm2=150.0, column_mm3=900.0, onto_mm2=0.0)

@@ -45,14 +45,14 @@ def _below(pen: Pen, box: Box, record: SupportPicture) -> None:
             line = at(ring)
             pen.path([*line, line[0]], "ink", 1.5)
     for each in record.places:
-        ((x, y),) = at([(each.x_mm, each.y_mm)])
+        ((x, y),) = at([(each.place.x_mm, each.place.y_mm)])
         pen.words(Box(x - 14.0, y - 9.0, 28.0, 18.0), str(each.number), "ink", "centre", bold=True)
     pen.words(Box(box.left, box.top, box.width, 15.0), "from below; outlined: its foot", "muted")
 
 
 def _area(pen: Pen, line: list[Point], place: PlacePicture) -> None:
     if len(line) > 2:
-        colour = {"clear": "accent", "watch": "watch", "stop": "stop"}[place.standing]
+        colour = {"clear": "accent", "watch": "watch", "stop": "stop", "open": "muted"}[place.standing]
         pen.shape(line, colour, 0.28)
         pen.path([*line, line[0]], colour, 1.0, "solid" if place.reach == "reached" else "dash")
 
@@ -88,7 +88,9 @@ def _list(pen: Pen, box: Box, record: SupportPicture, wording: Wording) -> None:
     lines = max(min(int(box.height // 17.0), MOST_LINES), 1)
     shown = record.places if len(record.places) <= lines else record.places[: lines - 1]
     for number, each in enumerate(shown):
-        words = f"{each.number}  {each.words}, {wording.value(round(each.low_mm, 1), 'length')} up{REACH[each.reach]}"
+        words = (
+            f"{each.number}  {each.words}, {wording.value(round(each.place.low_mm, 1), 'length')} up{REACH[each.reach]}"
+        )
         colour = "stop" if each.standing == "stop" else "ink"
         pen.words(Box(box.left, box.top + 17.0 * number, box.width, 17.0), words, colour)
     if len(shown) < len(record.places):

@@ -6,9 +6,12 @@ from collections.abc import Iterable
 import attrs
 
 from kaustos.core.estimates import SUPPORT, WELD
-from kaustos.core.records import Calibration, Estimate, Overhang, Shape, SupportMaterial
+from kaustos.core.records import Calibration, Decision, Estimate, Overhang, Shape, SupportMaterial
 
-SORTS = {"begins": "begins in the air", "bridge": "ceiling", "out": "ledge", "slope": "slope"}
+SORTS = {
+    "begins": "begins in the air", "bridge": "ceiling", "out": "ledge", "slope": "slope",
+    "asked": "place that is asked for",
+}  # fmt: skip
 SOURCE = "practice, estimate"
 
 
@@ -41,7 +44,9 @@ class Need:
     @property
     def loss(self) -> float:
         """Chance that the part is lost without help [1]."""
-        return 0.95 if self.sort == "begins" else min(0.95, 0.15 + 0.6 * max(self.beyond - 1.0, 0.0))
+        if self.sort in ("begins", "asked"):
+            return 0.95 if self.sort == "begins" else 0.0
+        return min(0.95, 0.15 + 0.6 * max(self.beyond - 1.0, 0.0))
 
 
 @attrs.frozen(kw_only=True)
@@ -114,7 +119,7 @@ def bears(fan_pct: float | None, measured: Calibration | None = None) -> Bears:
     )  # fmt: skip
 
 
-def needs_of(shape: Shape, borne: Bears) -> tuple[Need, ...]:
+def needs_of(shape: Shape, borne: Bears, decided: tuple[Decision, ...] = ()) -> tuple[Need, ...]:
     """The places of a part that want help, the worst first.
 
     Parameters
@@ -123,14 +128,72 @@ def needs_of(shape: Shape, borne: Bears) -> tuple[Need, ...]:
         Whose overhangs were looked for [mm]
     borne : Bears
         What needs none [deg, mm]
+    decided : tuple of Decision
+        On some of its places: one that is to be held is held in any case, one that is left or drawn is not [mm]
 
     Returns
     -------
     tuple of Need
         Each with what of it is beyond [mm^2, mm^3]
     """
-    found = (_need(place, borne) for place in shape.overhangs or ())
+    found = []
+    for place in shape.overhangs or ():
+        what = decision_on(place, decided)
+        if what is None or what.what not in ("leave", "drawn"):
+            found.append(_need(place, borne) or (_asked(place) if what is not None and what.what == "hold" else None))
     return tuple(sorted((each for each in found if each is not None), key=lambda each: -each.loss))
+
+
+def left_of(shape: Shape, borne: Bears, decided: tuple[Decision, ...]) -> tuple[tuple[Need, Decision], ...]:
+    """Places that want help and are left free, with who decided why.
+
+    Parameters
+    ----------
+    shape : Shape
+        Whose overhangs were looked for [mm]
+    borne : Bears
+        What needs none [deg, mm]
+    decided : tuple of Decision
+        On some of its places [mm]
+
+    Returns
+    -------
+    tuple of Need and Decision
+        The worst first [mm^2]
+    """
+    found = []
+    for place in shape.overhangs or ():
+        what, need = decision_on(place, decided), _need(place, borne)
+        if what is not None and what.what == "leave" and need is not None:
+            found.append((need, what))
+    return tuple(sorted(found, key=lambda each: -each[0].loss))
+
+
+def decision_on(place: Overhang, decided: tuple[Decision, ...]) -> Decision | None:
+    """What was decided on a place.
+
+    Parameters
+    ----------
+    place : Overhang
+        Of a part [mm]
+    decided : tuple of Decision
+        On places of it [mm]
+
+    Returns
+    -------
+    Decision or None
+        The newest, None where nothing was [-]
+    """
+    return next((each for each in reversed(decided) if each.is_on(place)), None)
+
+
+def _asked(place: Overhang) -> Need:
+    """A place that is held because somebody wants it."""
+    every = place.beyond(0.0)
+    return Need(
+        place=place, sort="asked", beyond=0.0, area_mm2=every.area_mm2, flat_mm2=every.flat_mm2,
+        column_mm3=every.column_mm3, onto_mm2=every.onto_mm2,
+    )  # fmt: skip
 
 
 def _need(place: Overhang, borne: Bears) -> Need | None:

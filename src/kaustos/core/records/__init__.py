@@ -27,7 +27,19 @@ from kaustos.core.records.own_polymer import (
     polymer_of_ours,
     with_filler,
 )
-from kaustos.core.records.part import FACES, FITS, Fit, Overhang, PartFile, PrintedPart, Shape, Side, Steep
+from kaustos.core.records.part import (
+    DECISIONS,
+    FACES,
+    FITS,
+    Decision,
+    Fit,
+    Overhang,
+    PartFile,
+    PrintedPart,
+    Shape,
+    Side,
+    Steep,
+)
 from kaustos.core.records.photo import Photo
 from kaustos.core.records.place import RULES, Place, declared, spelled
 from kaustos.core.records.plate import BATCH_STATES, CLEANED, DAMAGES, HELD, AgentBatch, Damage, PlateItem
@@ -111,6 +123,7 @@ __all__ = [
     "CLARITIES",
     "CLEANED",
     "DAMAGES",
+    "DECISIONS",
     "DEFLECTION_STRESSES_MPA",
     "EFFECTS",
     "FACES",
@@ -165,6 +178,7 @@ __all__ = [
     "Curve",
     "Damage",
     "Datum",
+    "Decision",
     "Desiccant",
     "Dryer",
     "Enclosure",

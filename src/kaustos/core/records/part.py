@@ -7,6 +7,7 @@ import attrs
 from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import choice, extra, flag, moment, number, text
 
+DECISIONS = {"hold": "Hold it", "leave": "Leave it free", "drawn": "Drawn support stands there"}
 Point = tuple[float, float]
 Ring = tuple[Point, ...]
 FACES = {
@@ -139,6 +140,26 @@ class Fit:
 
 
 @attrs.frozen(kw_only=True)
+class Decision:
+    """What was decided on one place that grows over air, and why."""
+
+    x_mm: float
+    y_mm: float
+    low_mm: float
+    what: str | None = choice(DECISIONS, "Decided")
+    why: str = text("Why")
+    extra: dict[str, Any] = extra()
+
+    def is_on(self, place: Overhang) -> bool:
+        """Whether it speaks of a place: its middle and its height are the same within what a new file moves."""
+        near = abs(self.x_mm - place.x_mm) <= SAME_MM and abs(self.y_mm - place.y_mm) <= SAME_MM
+        return near and abs(self.low_mm - place.low_mm) <= SAME_MM
+
+
+SAME_MM = 1.0
+
+
+@attrs.frozen(kw_only=True)
 class PrintedPart:
     """A part that is printed."""
 
@@ -152,6 +173,7 @@ class PrintedPart:
     broken: tuple[str, ...] = ()  # what of it could not be mended
     underside: str | None = choice(FACES, "Underside", "What the face on the plate is for: a raft roughens it")
     sides: str | None = choice(FACES, "Sides", "What the faces round it are for: ears and brims leave a rim")
+    decided: tuple[Decision, ...] = ()  # on places that grow over air
     flat_mm: float | None = number("length", "Flat within", "How far its underside may lie off a plane")
     stock_mm: float | None = number("length", "Machined off", "Stock on every face that is machined afterwards")
     fits: tuple[Fit, ...] = ()

@@ -1,11 +1,34 @@
 """Bench 80: what of the part grows over air, the ways to hold it, and what coupons said."""
 
-from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QHeaderView,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from kaustos.app.supporting import CONVENTIONS, WAY_HEADINGS, keep_gap, keep_overhang, way_rows, ways_of
+from kaustos.app.supporting import (
+    CONVENTIONS,
+    PLACE_HEADINGS,
+    WAY_HEADINGS,
+    decide,
+    keep_gap,
+    keep_overhang,
+    place_rows,
+    way_rows,
+    ways_of,
+)
+from kaustos.core.errors import KaustosError
+from kaustos.core.records import DECISIONS
+from kaustos.core.review.supports import PlacePicture
 from kaustos.core.review.supports.remedies import take_way
 from kaustos.ui.benches.bench import Bench
 from kaustos.ui.benches.choices import ChoiceTable
+from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
@@ -23,8 +46,11 @@ class SupportsBench(Bench):
         self.form = Form(desk, FIELDS)
         super().__init__(desk, "supports", self.form, Picture(desk, "supports"))
         self.ways = WayTable(desk)
+        self.places = PlacePage(desk, self.picture)
         self.coupons = CouponPage(desk)
-        self.switches = self.turn_pages({"Ways": self.ways, "Measured": self.coupons, "Figures": self.figures})
+        self.switches = self.turn_pages(
+            {"Ways": self.ways, "Places": self.places, "Measured": self.coupons, "Figures": self.figures}
+        )
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
@@ -47,6 +73,61 @@ class WayTable(Following, ChoiceTable):
         self._remedies = tuple(take_way(each) for each in ways)
         nothing = ("Nothing of the part wants help, or nobody has looked", "", "", "", "", "", "")
         self.show_rows(way_rows(ways, self._desk.wording) or [nothing])
+
+
+class PlacePage(QWidget):
+    """Each place that grows over air; what is decided on the chosen one, and why, is kept with the part."""
+
+    def __init__(self, desk: Desk, picture: Picture) -> None:
+        super().__init__()
+        self._desk, self._picture = desk, picture
+        self.table = PlainTable(PLACE_HEADINGS)
+        self.table.setAccessibleName("Places that grow over air")
+        header = self.table.horizontalHeader()
+        header.setMinimumSectionSize(20)
+        for column, width in enumerate((20, 84, 44, 58, 52, 58, 88)):
+            header.resizeSection(column, width)
+        header.setSectionResizeMode(7, QHeaderView.ResizeMode.Stretch)
+        self.what, self.why, keep = QComboBox(), QLineEdit(), QPushButton("Decide")
+        self.what.setAccessibleName("What is decided")
+        self.what.addItem("Let the limit decide", "")
+        for key, title in DECISIONS.items():
+            self.what.addItem(title, key)
+        self.why.setAccessibleName("Why it is decided so")
+        self.why.setPlaceholderText("why, such as: sealing face")
+        self.why.setMaxLength(200)
+        self.why.returnPressed.connect(self._on_decide)
+        keep.clicked.connect(self._on_decide)
+        row = QHBoxLayout()
+        for widget in (self.what, self.why, keep):
+            row.addWidget(widget)
+        column_ = QVBoxLayout(self)
+        column_.setContentsMargins(0, 0, 0, 0)
+        column_.addWidget(self.table)
+        column_.addLayout(row)
+        picture.shown.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Follow the picture."""
+        nothing = ("", "nobody has looked" if self._places() is None else "none", *("",) * 6)
+        self.table.show_rows(place_rows(self._picture.record, self._desk.wording) or [nothing])
+
+    def _places(self) -> "tuple[PlacePicture, ...] | None":
+        record = self._picture.record
+        return None if record is None or record.is_empty else record.places
+
+    def _on_decide(self) -> None:
+        def keep() -> None:
+            places, row = self._places() or (), self.table.currentRow()
+            if not 0 <= row < len(places):
+                raise KaustosError("Choose the place in the table first.")
+            words = decide(
+                self._desk.workspace, self._desk.context, places[row], self.what.currentData(), self.why.text()
+            )
+            self._desk.messages.note(words)
+            self.why.clear()
+
+        self._desk.run(keep)
 
 
 class CouponPage(QWidget):

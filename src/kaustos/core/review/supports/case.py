@@ -5,14 +5,16 @@ import attrs
 from kaustos.core.estimates import SUPPORT
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.configuration import measured_of
-from kaustos.core.planning.support import Bears, Cost, Need, Shop, bears, cost_of, needs_of
+from kaustos.core.planning.support import Bears, Cost, Need, Shop, bears, cost_of, left_of, needs_of
 from kaustos.core.records import (
     BONDS_AS,
     EFFECTS,
     SUPPORT_WAYS,
     Calibration,
+    Decision,
     Polymer,
     Recipe,
+    Shape,
     Side,
     Statement,
     SupportMaterial,
@@ -57,6 +59,8 @@ class SupportCase:
     coupon: Calibration | None
     series: Calibration | None  # of gaps
     needs: tuple[Need, ...] | None  # None where nobody looked at the part
+    left: tuple[tuple[Need, Decision], ...]  # that want help and are left free
+    gone: tuple[Decision, ...]  # on places that are no more
     cell_mm: float | None
     sides: tuple[Side, ...]  # on which the part could lie
     way: str | None
@@ -85,7 +89,11 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
     coupon = measured_of(context.calibrations, "overhang", lots)
     borne = bears(recipe.heat.fan_pct, coupon)
     shape = context.part.shape if context.part is not None else None
-    needs = needs_of(shape, borne) if shape is not None and shape.overhangs is not None else None
+    decided = context.part.decided if context.part is not None else ()
+    is_seen = shape is not None and shape.overhangs is not None
+    needs = needs_of(shape, borne, decided) if shape is not None and is_seen else None
+    left = left_of(shape, borne, decided) if shape is not None and is_seen else ()
+    gone = () if shape is None or not is_seen else _gone(decided, shape)
     first = recipe.first_layer.height_mm or melt.height_mm
     material = context.supplies.supports.get(recipe.supports.material or "")
     ways: tuple[Way, ...] = ()
@@ -100,6 +108,8 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
         coupon=coupon if coupon is not None and coupon.is_valid else None,
         series=measured_of(context.calibrations, "support_gap", lots) if machine is not None else None,
         needs=needs,
+        left=left,
+        gone=gone,
         cell_mm=shape.cell_mm if shape is not None else None,
         sides=shape.sides if shape is not None else (),
         way=recipe.supports.way,
@@ -107,6 +117,10 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
         first_mm=first,
         ways=ways,
     )
+
+
+def _gone(decided: tuple[Decision, ...], shape: Shape) -> tuple[Decision, ...]:
+    return tuple(each for each in decided if not any(each.is_on(place) for place in shape.overhangs or ()))
 
 
 def _shop(recipe: Recipe, context: Context, melt: MeltCase, polymer: Polymer) -> Shop:

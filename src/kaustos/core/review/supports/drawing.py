@@ -2,38 +2,41 @@
 
 import attrs
 
-from kaustos.core.planning.support import SORTS
-from kaustos.core.records import Recipe
+from kaustos.core.planning.support import SORTS, Need, decision_on
+from kaustos.core.records import Decision, Overhang, Recipe
 from kaustos.core.records.part import Ring
 from kaustos.core.review.contract import Context
-from kaustos.core.review.supports.case import closed, support_case, unreached
+from kaustos.core.review.supports.case import SupportCase, closed, support_case, unreached
 
 
-@attrs.frozen
+@attrs.frozen(kw_only=True)
 class PlacePicture:
-    """One place that wants help."""
+    """One place that grows over air."""
 
     number: int
-    outline: Ring
-    x_mm: float
-    y_mm: float
-    low_mm: float
+    place: Overhang
     words: str
-    standing: str  # stop, watch, clear
+    standing: str  # stop, watch, clear; open where it wants nothing or is to get none
     reach: str  # reached, unreached, closed
+    decision: Decision | None
+
+    @property
+    def outline(self) -> Ring:
+        """Seen from below."""
+        return self.place.outline
 
 
-@attrs.frozen
+@attrs.frozen(kw_only=True)
 class SupportPicture:
     """The part from below, and how much of it leans by how much."""
 
-    size: tuple[float, float, float]
-    footprint: tuple[tuple[Ring, ...], ...]
-    places: tuple[PlacePicture, ...]
-    lean: tuple[tuple[float, float], ...]  # area beyond each angle [deg, cm²]
+    size: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    footprint: tuple[tuple[Ring, ...], ...] = ()
+    places: tuple[PlacePicture, ...] = ()  # by number, which stays whatever is decided
+    lean: tuple[tuple[float, float], ...] = ()  # area beyond each angle [deg, cm²]
     limit: tuple[float, float, float]
-    set_deg: float | None
-    is_looked_at: bool
+    set_deg: float | None = None
+    is_looked_at: bool = False
 
     @property
     def is_empty(self) -> bool:
@@ -44,26 +47,37 @@ class SupportPicture:
 def picture(recipe: Recipe, context: Context) -> SupportPicture:
     """The part of this recipe from below."""
     case = support_case(recipe, context)
-    shape = context.part.shape if context.part is not None else None
-    limit = case.borne.limit
+    part, limit = context.part, case.borne.limit
     band = (limit.low, limit.value, limit.high)
-    if shape is None or shape.overhangs is None or case.needs is None:
-        return SupportPicture((0.0, 0.0, 0.0), (), (), (), band, None, is_looked_at=False)
-    shut, away = closed(case.needs), unreached(case.needs)
-    places = []
-    for number, need in enumerate(case.needs, 1):
-        reach = "closed" if need in shut else "unreached" if need in away else "reached"
-        held = case.is_held and not (reach == "closed" or (reach == "unreached" and case.way != "soluble"))
-        standing = "clear" if held else "stop" if need.is_certain or case.is_held else "watch"
-        places.append(
-            PlacePicture(
-                number, need.place.outline, need.place.x_mm, need.place.y_mm, need.place.low_mm, SORTS[need.sort],
-                standing, reach,
-            )
-        )  # fmt: skip
+    if part is None or part.shape is None or part.shape.overhangs is None or case.needs is None:
+        return SupportPicture(limit=band)
+    shape, every = part.shape, part.shape.overhangs
+    wanted = {id(need.place): need for need in case.needs}
+    places = tuple(
+        _place(number, place, wanted.get(id(place)), decision_on(place, part.decided), case)
+        for number, place in enumerate(every, 1)
+    )
     angles = [float(each) for each in range(30, 91, 2)]
-    lean = tuple((each, sum(place.beyond(each).area_mm2 for place in shape.overhangs) / 100.0) for each in angles)
     return SupportPicture(
-        (shape.size_x_mm, shape.size_y_mm, shape.size_z_mm), shape.footprint, tuple(places), lean, band,
-        recipe.supports.from_deg if case.is_held else None, is_looked_at=True,
+        size=(shape.size_x_mm, shape.size_y_mm, shape.size_z_mm), footprint=shape.footprint, places=places,
+        lean=tuple((each, sum(place.beyond(each).area_mm2 for place in every) / 100.0) for each in angles), limit=band,
+        set_deg=recipe.supports.from_deg if case.is_held else None, is_looked_at=True,
+    )  # fmt: skip
+
+
+def _place(
+    number: int, place: Overhang, need: Need | None, decision: Decision | None, case: SupportCase
+) -> PlacePicture:
+    if need is None:
+        is_left = any(each.place is place for each, _ in case.left)
+        words = "left free" if is_left else "drawn support" if decision is not None else "bears itself"
+        standing = "stop" if is_left else "open"
+        return PlacePicture(
+            number=number, place=place, words=words, standing=standing, reach="reached", decision=decision
+        )  # fmt: skip
+    reach = "closed" if closed((need,)) else "unreached" if unreached((need,)) else "reached"
+    held = case.is_held and not (reach == "closed" or (reach == "unreached" and case.way != "soluble"))
+    standing = "clear" if held else "stop" if need.is_certain or case.is_held else "watch"
+    return PlacePicture(
+        number=number, place=place, words=SORTS[need.sort], standing=standing, reach=reach, decision=decision
     )  # fmt: skip

@@ -84,6 +84,21 @@ def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Fin
         yield _found(case, recipe, context, "supports.place.no_reach", "supports.way", values, *remedies)
 
 
+def _left(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    if case.left:
+        needs = tuple(need for need, _ in case.left)
+        because = next((each.why for _, each in case.left if each.why), "nobody said why")
+        values: Values = {"first": _first(needs), "because": because, "gap": sum(each.loss for each in needs)}
+        severity = "stop" if any(each.is_certain for each in needs) else "watch"
+        again = Advice("Decide it again", "On the page Places: hold it, or let the limit decide.")
+        remedies = (again, turned(case), DRAW)
+        yield _found(case, recipe, context, "supports.place.left", "part.decided", values, *remedies, severity=severity)
+    if case.gone:
+        values = {"count": float(len(case.gone)), "gap": float(len(case.gone))}
+        anew = Advice("Decide anew", "On the page Places: what is decided there drops what is gone.")
+        yield _found(case, recipe, context, "supports.place.gone", "part.decided", values, anew)
+
+
 def _needless(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
     if case.needs is None or case.needs or not case.is_held:
         return
@@ -216,5 +231,5 @@ def _scars(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Find
 
 
 _LOOKS: tuple[Callable[[SupportCase, Recipe, Context], Iterator[Finding]], ...] = (
-    _places, _needless, _generated, _gap, _pair, _bath, _scars,
+    _places, _left, _needless, _generated, _gap, _pair, _bath, _scars,
 )  # fmt: skip
