@@ -115,6 +115,18 @@ class TestSupports(BenchTest):
         type_into(self.bench.form.boxes["supports.gap_mm"].edit, "0.1")
         self.assertEqual(self.finding("supports.gap.fuses").values["usual"], 3.0, "by the own series")
 
+    def test_pauses_for_a_coat_name_layer_clock_and_weld(self):
+        self.turn("Pauses")
+        table = self.bench.pauses
+        rows = [[table.item(row, column).text() for column in range(6)] for row in range(table.rowCount())]
+        self.assertEqual([row[1] for row in rows], ["15.9 mm", "21.9 mm"], "whole layers under 16 and 22 mm")
+        self.assertIn("after the first move", rows[0][2])
+        share = [float(row[4].split()[0]) for row in rows]
+        self.assertTrue(all(0.0 < each < float(row[5].split()[0]) for each, row in zip(share, rows, strict=True)))
+        self.draft.open_card("cable_guide")
+        self.app.processEvents()
+        self.assertIn("no place", table.item(0, 2).text())
+
     def test_a_part_without_a_file_says_where_to_bring_it(self):
         self.draft.open_card("winch_bracket")
         self.app.processEvents()

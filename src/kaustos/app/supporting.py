@@ -5,9 +5,11 @@ from kaustos.app.measuring import lot_and_machine
 from kaustos.app.wording import Wording, hours_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import SUPPORT
 from kaustos.core.planning.support import whole_layers
 from kaustos.core.records import DECISIONS, Decision, Place
 from kaustos.core.review import Context
+from kaustos.core.review.heat import pause_plan
 from kaustos.core.review.supports import PlacePicture, SupportPicture, Way, support_case
 
 WAY_HEADINGS = ("Way", "Work", "Machine", "Filament", "Lost", "Costs", "")
@@ -32,6 +34,29 @@ def way_rows(ways: tuple[Way, ...], wording: Wording) -> list[tuple[str, ...]]:
             "; ".join(each.against or tuple(f"first {one}" for one in each.first)),
         )
         for each in ways
+    ]
+
+
+PAUSE_HEADINGS = ("After layer", "Height", "On the clock", "Rests", "Weld over it", "Else")
+
+
+def pause_rows(context: Context, workspace: Workspace) -> list[tuple[str, ...]]:
+    """Pauses for a coat by hand: which layer, when after the first move, and the weld over what cooled."""
+    recipe, wording = workspace.draft.records.card.recipe, workspace.draft.wording
+    coat = next((each for each in support_case(recipe, context).ways if each.key == "coat"), None)
+    if coat is None:
+        return []
+    minutes = SUPPORT["pause_min"].value
+    return [
+        (
+            str(each.layer),
+            wording.value(round(each.at_mm, 2), "length"),
+            f"{hours_words(each.after.low)} to {hours_words(each.after.high)} after the first move",
+            wording.value(minutes, "minutes"),
+            "" if each.keeps is None else wording.value(round(100.0 * each.keeps), "share"),
+            "" if each.usual is None else wording.value(round(100.0 * each.usual), "share"),
+        )
+        for each in pause_plan(recipe, context, coat.cost.pauses, minutes)
     ]
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from kaustos.app.wording import Wording
 from kaustos.core.records import Calibration, Run
 from kaustos.core.review import GRADES, Estimate
-from kaustos.core.review.heat import LEVERS, heat_case
+from kaustos.core.review.heat import LEVERS, heat_case, pause_plan
 from kaustos.core.review.heat.drawing import weld_map
 from kaustos.core.review.melt import melt_case
 from tests.core.review.cases import BRACKET, CAGE, CASES, COVER, GUIDE, RING, SHELL, TIP, measured
@@ -161,6 +161,33 @@ class TestLevers(unittest.TestCase):
         weak = [each for each in found.findings() if each.code == "heat.weld.weak"]
         words = [each.title for finding in weak for each in finding.remedies]
         self.assertTrue(any("No lever" in each or "Move to" in each or "Nozzle" in each for each in words))
+
+
+class TestPauses(unittest.TestCase):
+    def plan(self, heights, minutes, **changes):
+        recipe, context, _ = judged(changed(opened("cable_clamp"), changes))
+        return pause_plan(recipe, context, heights, minutes)
+
+    def test_the_clock_is_the_sum_of_layers_and_rests_before_it(self):
+        recipe, context, _ = judged(opened("cable_clamp"))
+        case = heat_case(recipe, context)
+        whole = case.times.seconds.mean() * 28.0 / case.pace.height_mm / 3600.0  # sections lie evenly
+        low, high = self.plan((14.0, 28.0), 30.0)
+        self.assertAlmostEqual(high.after.value - 0.5, whole, delta=0.03 * whole)
+        self.assertLess(low.after.value, high.after.value - 0.5)
+        self.assertEqual((low.layer, high.layer), (round((14.0 - 0.3) / 0.3) + 1, round((28.0 - 0.3) / 0.3) + 1))
+        self.assertLess(low.after.low, low.after.value)
+
+    def test_a_longer_pause_never_leaves_a_stronger_weld_and_none_leaves_the_usual_one(self):
+        keeps = [self.plan((16.0,), minutes)[0].keeps for minutes in (0.0, 1.0, 4.0, 15.0, 60.0)]
+        self.assertTrue(all(b <= a + 1e-6 for a, b in itertools.pairwise(keeps)), keeps)
+        still = self.plan((16.0,), 0.0)[0]
+        self.assertAlmostEqual(still.keeps, still.usual, places=9)
+        self.assertLess(keeps[-1], still.usual)
+
+    def test_a_part_of_unknown_size_has_no_plan(self):
+        recipe, context, _ = judged(opened("cable_guide"))
+        self.assertEqual(pause_plan(recipe, context, (5.0,), 4.0), ())
 
 
 class TestHeight(unittest.TestCase):

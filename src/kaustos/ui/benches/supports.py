@@ -13,11 +13,13 @@ from PySide6.QtWidgets import (
 
 from kaustos.app.supporting import (
     CONVENTIONS,
+    PAUSE_HEADINGS,
     PLACE_HEADINGS,
     WAY_HEADINGS,
     decide,
     keep_gap,
     keep_overhang,
+    pause_rows,
     place_rows,
     way_rows,
     ways_of,
@@ -47,9 +49,16 @@ class SupportsBench(Bench):
         super().__init__(desk, "supports", self.form, Picture(desk, "supports"))
         self.ways = WayTable(desk)
         self.places = PlacePage(desk, self.picture)
+        self.pauses = PauseTable(desk)
         self.coupons = CouponPage(desk)
         self.switches = self.turn_pages(
-            {"Ways": self.ways, "Places": self.places, "Measured": self.coupons, "Figures": self.figures}
+            {
+                "Ways": self.ways,
+                "Places": self.places,
+                "Pauses": self.pauses,
+                "Measured": self.coupons,
+                "Figures": self.figures,
+            }
         )
 
     def show_field(self, path: str) -> bool:
@@ -73,6 +82,29 @@ class WayTable(Following, ChoiceTable):
         self._remedies = tuple(take_way(each) for each in ways)
         nothing = ("Nothing of the part wants help, or nobody has looked", "", "", "", "", "", "")
         self.show_rows(way_rows(ways, self._desk.wording) or [nothing])
+
+
+class PauseTable(Following, PlainTable):
+    """When a coat by hand would be put on, and what the weld over the layer that cooled meanwhile keeps."""
+
+    NOTE = "Head off the part, axes at rest, gloves; purge before going on; nobody there: no pause."
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(PAUSE_HEADINGS)
+        self._desk = desk
+        self.setAccessibleName("Pauses for a coat by hand")
+        self.setToolTip(self.NOTE)
+        header = self.horizontalHeader()
+        for column, width in ((0, 70), (1, 60), (3, 56), (4, 80), (5, 50)):
+            header.resizeSection(column, width)
+        header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+        self.follow_desk(desk)
+
+    def refresh(self) -> None:
+        """Follow part and recipe."""
+        if self._desk.has_recipe:
+            rows = pause_rows(self._desk.context, self._desk.workspace)
+            self.show_rows(rows or [("", "", "no place wants a coat, or part and speed are not known", "", "", "")])
 
 
 class PlacePage(QWidget):

@@ -9,6 +9,7 @@ from kaustos.core.review.heat.codes import CODES
 from kaustos.core.review.heat.drawing import HeatPicture, HeightProfile, WeldMap, picture, weld_map
 from kaustos.core.review.heat.judgement import HEAVY, LEVERS, review
 from kaustos.core.review.heat.levers import WeldLever
+from kaustos.core.review.heat.pauses import Pause, pause_plan
 from kaustos.core.review.heat.schools import School
 from kaustos.core.review.heat.ways import Ways, ways_of
 
@@ -19,11 +20,13 @@ __all__ = [
     "HeatCase",
     "HeatPicture",
     "HeightProfile",
+    "Pause",
     "School",
     "Ways",
     "WeldLever",
     "WeldMap",
     "heat_case",
+    "pause_plan",
     "picture",
     "review",
     "ways_of",

@@ -89,7 +89,7 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
         weld = _weld(matter, cold[0], melt.melting, air, spread, plate, film)
     water, known = water_left(recipe, context)
     ratio, covers = _ratio(recipe, context)
-    share = _share(melt, weld, water, ratio, covers)
+    share = _share(melt, weld, water, ratio, covers=covers)
     return HeatCase(
         melt=melt,
         matter=matter,
@@ -213,6 +213,11 @@ def weld_at(case: HeatCase, section: Section) -> Welded | None:
     return welded(case.matter, section, case.melt.melting.exit_c, case.air_c, case.plate_c, case.film_w)
 
 
+def share_at(case: HeatCase, section: Section) -> Array | None:
+    """Share of the strength of the bulk across layers at another height, or after another time [1], draw by draw."""
+    return _share(case.melt, weld_at(case, section), case.water, case.ratio, covers=False)
+
+
 def water_left(recipe: Recipe, context: Context) -> tuple[Array, bool]:
     """What water leaves of a weld [1], draw by draw, and whether anybody knows how wet the spool is."""
     polymer = context.polymer
@@ -260,7 +265,9 @@ def same_polymer(context: Context) -> list[str]:
     return [*mine, *(each.id for each in context.shop.every_lot if polymer is not None and each.polymer == polymer.id)]
 
 
-def _share(melt: MeltCase, weld: Welded | None, water: Array, ratio: Calibration | None, covers: bool) -> Array | None:
+def _share(
+    melt: MeltCase, weld: Welded | None, water: Array, ratio: Calibration | None, *, covers: bool
+) -> Array | None:
     """Share of the strength of the bulk across layers, draw by draw; what was measured hotter is the most there is."""
     measured = None
     if ratio is not None:
