@@ -124,7 +124,7 @@ class TestKeeping(unittest.TestCase):
         key = keep_part(self.workspace, found)
         self.assertEqual([round(each.area_mm2) for each in found.shape.sides], [1200, 1200, 480, 480, 360, 360])
         small = next(each for each in found.shape.sides if round(each.area_mm2) == 360)
-        turned = again(self.workspace, self.part(), 2.0, small.number)(NOBODY)
+        turned = again(self.workspace, self.part(), 2.0, int(small.number))(NOBODY)
         self.assertAlmostEqual(turned.shape.contact_mm2, 4 * 360.0, places=3)
         self.assertAlmostEqual(turned.shape.size_z_mm, 80.0, places=4)
         keep_part(self.workspace, turned, key)

@@ -156,12 +156,14 @@ class TestEveryView(WindowTest):
 
     def look_at_plate_and_part(self, window, theme):
         """Groups of the brief, pages of plate and first layer, plates, agents, a run with a lift and layer one due."""
-        for card in ("centraliser_blade", "cable_guide"):
+        keys = {10: "brief", 40: "plate", 50: "first_layer", 60: "melt", 70: "heat", 80: "supports"}
+        for card, shown in (
+            ("centraliser_blade", (10, 40, 50, 60, 70)), ("cable_guide", (10, 40, 50)), ("cable_clamp", (80,)),
+        ):  # fmt: skip
             window.desk.workspace.draft.open_card(card)
-            for operation, key in ((10, "brief"), (40, "plate"), (50, "first_layer"), (60, "melt"), (70, "heat")):
+            for operation in shown:
+                key = keys[operation]
                 window.show_operation(operation)
-                if key in ("melt", "heat") and card != "centraliser_blade":
-                    continue
                 bench = window.benches[key]
                 turned = [*bench.switches, *(bench.group_switches if key == "brief" else ())]
                 for switch in (*turned, *(bench.views if key in ("plate", "heat") else ())):

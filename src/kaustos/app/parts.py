@@ -168,6 +168,12 @@ def part_lines(found: Measured, wording: Wording) -> list[str]:
     return lines
 
 
+def side_title(side: Side, wording: Wording) -> str:
+    """A side that could lie down, in a few words."""
+    hangs = wording.value(round(side.hangs_mm2 / 100.0, 1), "area") if side.hangs_mm2 >= 1.0 else "none"
+    return f"{wording.value(side.area_mm2 / 100.0, 'area')} down, {hangs} hangs"
+
+
 def side_words(side: Side, wording: Wording) -> str:
     """A side that could lie down: its size, how high the part then is, and what of it then hangs."""
     area, high = wording.value(side.area_mm2 / 100.0, "area"), wording.value(side.height_mm, "length")

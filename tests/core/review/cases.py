@@ -335,6 +335,8 @@ CASES = {
     "machine.chamber.above_glass_transition": (
         CAGE, "crag", {"heat.chamber_c": 142.0}, {"heat.chamber_c": 141.0}
     ),
+    "heat.pause.cold": (CLAMP, "tarn", {"supports.way": "coat"},
+                        {"supports.way": "coat", "polymer": "petg", "melt.nozzle_c": 245.0, "heat.chamber_c": None}),
     "supports.place.unheld": (CLAMP, "tarn", {"supports.way": "none"}, {"supports.way": "none", "part.shape": ALONE}),
     "supports.place.no_reach": (CLAMP, "tarn", {"part.shape": saddle(reached=0.5)},
                                 {"part.shape": saddle(reached=0.95)}),

@@ -216,7 +216,7 @@ OPERATIONS = (
         number=70, key="heat", title="Heat and welds", short="Heat",
         section="Will its layers become one piece and keep their shape: which air, fan and time for each layer?",
         reads=Reads(
-            recipe=("heat", "melt", "plate", "first_layer", "brief", "stock", "polymer"),
+            recipe=("heat", "melt", "plate", "first_layer", "brief", "stock", "supports", "polymer"),
             context=(
                 "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "now", "rules",
                 "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",

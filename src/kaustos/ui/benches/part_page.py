@@ -3,6 +3,7 @@
 from pathlib import Path
 from typing import Any
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -24,6 +25,7 @@ from kaustos.app.parts import (
     part_rows,
     read_scale,
     scaled_words,
+    side_title,
     side_words,
 )
 from kaustos.app.results import Request
@@ -60,7 +62,7 @@ class PartPage(Following, QWidget):
         self.cancel.hide()
         self.sides = QComboBox()
         self.sides.setAccessibleName("Side that lies down")
-        self.sides.setFixedWidth(236)
+        self.sides.setFixedWidth(190)
         self.sides.activated.connect(self._on_side)
         self.scale = QLineEdit()
         self.scale.setPlaceholderText("scale")
@@ -206,7 +208,8 @@ class PartPage(Following, QWidget):
         self.sides.clear()
         self.sides.addItem("as it came", None)
         for side in found.shape.sides:
-            self.sides.addItem(side_words(side, wording), int(side.number))
+            self.sides.addItem(side_title(side, wording), int(side.number))
+            self.sides.setItemData(self.sides.count() - 1, side_words(side, wording), Qt.ItemDataRole.ToolTipRole)
         at = self.sides.findData(found.turned)
         self.sides.setCurrentIndex(max(at, 0))
 

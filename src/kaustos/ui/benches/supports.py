@@ -2,7 +2,6 @@
 
 from PySide6.QtWidgets import (
     QComboBox,
-    QGridLayout,
     QHBoxLayout,
     QHeaderView,
     QLineEdit,
@@ -170,9 +169,9 @@ class CouponPage(QWidget):
         self._desk = desk
         self.angle, self.convention, self.gap, self.minutes = QLineEdit(), QComboBox(), QLineEdit(), QLineEdit()
         for line, name, hint in (
-            (self.angle, "Steepest lean without a flaw", "50"),
-            (self.gap, "Gap that came off best", "0.4"),
-            (self.minutes, "Minutes it took", "0.5"),
+            (self.angle, "Steepest lean without a flaw", "50°"),
+            (self.gap, "Gap that came off best", "0.4 mm"),
+            (self.minutes, "Minutes to take it off", "0.5 min"),
         ):
             line.setAccessibleName(name)
             line.setPlaceholderText(hint)
@@ -185,16 +184,18 @@ class CouponPage(QWidget):
         keep_gap_.clicked.connect(self._on_gap)
         self.angle.returnPressed.connect(self._on_angle)
         self.minutes.returnPressed.connect(self._on_gap)
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 0, 0, 0)
-        for row, widgets in enumerate((
-            (Label("Coupon: steepest lean without a flaw"), self.angle, self.convention, keep_angle),
-            (Label("Series: gap that came off best"), self.gap, Label("minutes to take off"), self.minutes, keep_gap_),
-        )):  # fmt: skip
-            for column, widget in enumerate(widgets):
-                grid.addWidget(widget, row, column)
-        grid.setColumnStretch(5, 1)
-        grid.setRowStretch(2, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        for widgets in (
+            (Label("Coupon leans"), self.angle, self.convention, keep_angle),
+            (Label("Best gap"), self.gap, Label("off in"), self.minutes, keep_gap_),
+        ):
+            row = QHBoxLayout()
+            for widget in widgets:
+                row.addWidget(widget)
+            row.addStretch()
+            column.addLayout(row)
+        column.addStretch()
 
     def _on_angle(self) -> None:
         def keep() -> None:

@@ -41,6 +41,19 @@ CODES = (
         shows=WEAK,
     ),
     Code(
+        "heat.pause.cold",
+        "stop",
+        "While a coat is put on, {rest:minutes} at {at:length}, the layer below cools: the weld over it keeps "
+        "{keeps:share}, else {usual:share}; {wanted:share} are wanted.",
+        "A layer that has cooled to the chamber is welded by the next one's heat alone.",
+        _WELD,
+        LOST,
+        title="pause: a cold weld",
+        cap="decorative",
+        cap_mild="reduced",
+        shows=WEAK,
+    ),
+    Code(
         "heat.layer.too_hot",
         "stop",
         "A layer takes {takes:seconds} and ends at {end:temperature}; {polymer:text} carries the next one "

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable, Iterator
 
-from kaustos.core.estimates import WELD
+from kaustos.core.estimates import SUPPORT, WELD
 from kaustos.core.planning.draws import ends, middle
 from kaustos.core.planning.support import bears
 from kaustos.core.records import Recipe
@@ -13,9 +13,12 @@ from kaustos.core.review.grading import WANTED
 from kaustos.core.review.heat.case import HeatCase, heat_case
 from kaustos.core.review.heat.codes import BY_CODE
 from kaustos.core.review.heat.layers import softness_of
+from kaustos.core.review.heat.pauses import pause_plan
 from kaustos.core.review.heat.remedies import more_layer_time
 from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.making import make_finding
+from kaustos.core.review.supports.case import support_case
+from kaustos.core.review.supports.remedies import other_ways
 
 HOT_K = WELD["hot_enough"].value
 Values = dict[str, float | str | None]
@@ -78,6 +81,33 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         yield _found(recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity)
     elif low < rules.reduced_pct:
         yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", values | {"gap": rules.reduced_pct - low})
+
+
+def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """The weld over a layer that cooled while a coat was put on, where it is clearly less than elsewhere."""
+    if recipe.supports.way != "coat":
+        return
+    supports, rest, rules = support_case(recipe, context), SUPPORT["pause_min"].value, context.rules
+    coat = supports.chosen
+    plan = pause_plan(recipe, context, coat.cost.pauses, rest) if coat is not None else ()
+    known = [(each.keeps, each.usual, each) for each in plan if each.keeps is not None and each.usual is not None]
+    if not known:
+        return
+    keeps, usual, worst = min(known, key=lambda each: each[0])
+    grade = grade_by(keeps, context)
+    if grade == "functional" or grade == grade_by(usual, context):
+        return
+    wanted = WANTED[recipe.brief.purpose] if recipe.brief.purpose else "functional"
+    values: Values = {
+        "rest": rest, "at": worst.at_mm, "keeps": float(round(100.0 * keeps)), "usual": float(round(100.0 * usual)),
+        "wanted": rules.functional_pct, "gap": rules.functional_pct - 100.0 * keeps,
+    }  # fmt: skip
+    severity = "stop" if GRADES.index(grade) < GRADES.index(wanted) else "watch"
+    warm = Advice(
+        "Coat it quicker, or warmer", "Part and air stay warm behind a closed door; a stroke each, brush ready."
+    )
+    remedies = (*other_ways(supports), warm)
+    yield _found(recipe, context, "heat.pause.cold", "supports.way", values, *remedies, severity=severity)
 
 
 def _unproven(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -171,4 +201,4 @@ def _soak(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
 
 
 Look = Callable[[HeatCase, Recipe, Context], Iterator[Finding]]
-_LOOKS: tuple[Look, ...] = (_weld, _unproven, _too_hot, _fan, _soak)
+_LOOKS: tuple[Look, ...] = (_weld, _pauses, _unproven, _too_hot, _fan, _soak)

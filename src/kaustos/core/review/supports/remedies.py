@@ -4,6 +4,7 @@ from kaustos.core.review.contract import Advice, Remedy, Set
 from kaustos.core.review.supports.case import SECOND, SupportCase, Way
 
 OFFERED = 3
+NOT_OFFERED = ("none", "coat")  # a coat wants somebody there, and a weld that bears the pause: the table of ways has it
 TURN = Advice("Turn the part", "Another side down, page Part of the brief: what hangs is measured again.")
 HANGS = "There {hangs:area} would hang, with the part {high:length} high: page Part of the brief, Lies on."
 DRAW = Advice(
@@ -28,7 +29,7 @@ def turned(case: SupportCase) -> Advice:
 def other_ways(case: SupportCase) -> tuple[Remedy, ...]:
     """The cheapest ways that are to be had, others than the one that is set."""
     now = case.chosen
-    some = [each for each in case.ways if each.is_possible and each.key != "none" and each is not now]
+    some = [each for each in case.ways if each.is_possible and each.key not in NOT_OFFERED and each is not now]
     kinds: dict[str, Way] = {}
     for each in some:
         kinds.setdefault(each.key, each)
