@@ -37,7 +37,7 @@ def way_rows(ways: tuple[Way, ...], wording: Wording) -> list[tuple[str, ...]]:
     ]
 
 
-PAUSE_HEADINGS = ("After layer", "Height", "On the clock", "Rests", "Weld over it", "Else")
+PAUSE_HEADINGS = ("After layer", "Height", "After the first move", "Rests", "Weld over it", "Else")
 
 
 def pause_rows(context: Context, workspace: Workspace) -> list[tuple[str, ...]]:
@@ -51,7 +51,7 @@ def pause_rows(context: Context, workspace: Workspace) -> list[tuple[str, ...]]:
         (
             str(each.layer),
             wording.value(round(each.at_mm, 2), "length"),
-            f"{hours_words(each.after.low)} to {hours_words(each.after.high)} after the first move",
+            f"{hours_words(each.after.low)} to {hours_words(each.after.high)}",
             wording.value(minutes, "minutes"),
             "" if each.keeps is None else wording.value(round(100.0 * each.keeps), "share"),
             "" if each.usual is None else wording.value(round(100.0 * each.usual), "share"),
