@@ -89,7 +89,7 @@ def lever_rows(found: tuple[WeldLever, ...], wording: Wording) -> list[tuple[str
         (
             wording.remedy(each.remedy),
             "" if each.share is None else wording.value(round(100.0 * each.share), "share"),
-            "" if each.gain is None else f"{100.0 * each.gain:+.0f} %",
+            "" if each.gain is None else f"{100.0 * each.gain:+.0f}",
             "" if each.over_hard is None else wording.value(round(100.0 * each.over_hard), "share"),
             GRADES.get(each.grade or "", ""),
             "helps" if each.is_better else "",

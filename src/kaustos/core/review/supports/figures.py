@@ -3,7 +3,7 @@
 import attrs
 
 from kaustos.core.planning.support import Cost
-from kaustos.core.records import Estimate, Recipe
+from kaustos.core.records import SUPPORT_WAYS, Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
 from kaustos.core.review.supports.case import SupportCase, support_case
 
@@ -86,8 +86,9 @@ def _best(case: SupportCase) -> str | Absent:
 def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:
     """How many places hang, or what holding them takes."""
     case = support_case(recipe, context)
-    if case.needs is None:
-        return ()
+    if case.needs is None:  # nobody looked at the part: what is set is shown, and no verdict on it
+        short = {"none": "none set", "coat": "coat set"}
+        return (Saying(short.get(case.way, SUPPORT_WAYS[case.way].lower())),) if case.way else ()
     if not case.needs:
         return (Saying("none needed"),)
     if not case.is_held:
