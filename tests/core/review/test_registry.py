@@ -105,7 +105,8 @@ OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")
 SHORT = (
     r"( K|(K|°F) (short|spare)|°[CF]|not known|not recorded|dry now|never|wet by then"
-    r"|none needed|none set|coat set|grid|branches|drawn in|soluble|break-away|\d hang|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) \d+ %|mm³/s(, \d+ %)?)$"
+    r"|none needed|none set|coat set|grid|branches|drawn in|soluble|break-away|\d hang"
+    r"|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) \d+ %|mm³/s(, \d+ %)?)$"
 )
 
 
