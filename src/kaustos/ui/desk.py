@@ -19,7 +19,7 @@ from kaustos.app.wording import Wording
 from kaustos.app.workspace import BACKUP, Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
-from kaustos.core.review import NOT_JUDGED, Advice, Choose, Context, Heavy, Ladder, Remedy, Review, ladder
+from kaustos.core.review import NOT_JUDGED, OPERATIONS, Advice, Choose, Context, Heavy, Ladder, Remedy, Review, ladder
 from kaustos.core.review.contract import Absent
 from kaustos.ui.intake import TakingIn
 from kaustos.ui.jobs import POOLED, Pace, Queue
@@ -31,6 +31,7 @@ FOLLOW_MS = 1_000
 AUTOSAVE_MS = 800
 AUTOSAVE_RETRY_MS = 10_000
 BACKUP_MS = 20_000  # of quiet, before the state of the day is kept
+SLOW = ("plate", "first_layer", "heat")  # operations whose judgement takes more than a frame
 LOOK_ROUND_MS = 1_500  # of quiet, before the grades of all recipes are brought up
 
 
@@ -66,6 +67,9 @@ class Desk(QObject):
         self._look = QTimer(self, singleShot=True, interval=LOOK_ROUND_MS)
         self._told_fallen = False  # released recipes that are no-go now: said once, on start
         self._look.timeout.connect(self.look_round)
+        self.bench = ""  # the operation that is shown
+        self._rest = QTimer(self, singleShot=True, interval=pace.rest_ms)  # runs while something is dragged
+        self._rest.timeout.connect(self.announce)
         self._backup = QTimer(self, singleShot=True, interval=BACKUP_MS)
         self._backup.timeout.connect(self.back_up)
         self.begun = self._is_closed = False
@@ -150,7 +154,7 @@ class Desk(QObject):
         if not self.has_recipe:
             return self._before
         try:
-            only = None if self.begun else self.shown_first
+            only = self._judged_now()
             context = self.workspace.context(at_first=not self.begun)
             found = self.workspace.judge.at_hand(self._recipe, context, only)
         except Exception as fault:
@@ -161,6 +165,14 @@ class Desk(QObject):
         self.cannot_judge = ""
         self._before = found
         return found
+
+    def _judged_now(self) -> tuple[str, ...] | None:
+        """Operations judged at this turn, None for all: what takes long waits for a moment of rest in a drag."""
+        if not self.begun:
+            return self.shown_first
+        if not self._rest.isActive():
+            return None
+        return tuple(each.key for each in OPERATIONS if each.key not in SLOW or each.key == self.bench)
 
     def heavy(self, heavy: Heavy) -> tuple[Request, Any]:
         """A heavy result of now with its request; None where it is on its way, having been asked for."""
@@ -251,14 +263,29 @@ class Desk(QObject):
 
     def propose(self, path: Address, text: str, gesture: str = "") -> str:
         """Propose a typed text for a field; the fault in words, empty where it was taken."""
+        self._begin_rest(gesture)
         return self._try(lambda: self.workspace.draft.propose(path, text, gesture))
+
+    def judge_whole(self) -> None:
+        """Judge now what a drag has put off: before anything is done that rests on the judgement."""
+        if self._rest.isActive():
+            self._rest.stop()
+            self.announce()
+
+    def _begin_rest(self, gesture: str) -> None:
+        if gesture and self.pace.rest_ms:
+            self._rest.start()
+        else:
+            self._rest.stop()
 
     def set(self, values: Mapping[Any, object], title: str = "", gesture: str = "") -> str:
         """Set values as one edit; the fault in words, empty where they were taken."""
+        self._begin_rest(gesture)
         return self._try(lambda: self.workspace.draft.set(values, title, gesture))
 
     def apply(self, remedy: Remedy | Absent) -> None:
         """Carry out a remedy as one edit; an advice is read out instead."""
+        self.judge_whole()
         if isinstance(remedy, Absent):
             self.messages.note("The shop's other machines, dryers and lots are still being tried.")
             return
@@ -277,6 +304,7 @@ class Desk(QObject):
 
     def run(self, act: Callable[[], object]) -> None:
         """Run a command; what the user can act on becomes a message."""
+        self.judge_whole()
         self.tell(self._try(act))
 
     def _try(self, act: Callable[[], object]) -> str:
@@ -319,6 +347,7 @@ class Desk(QObject):
         self._is_closed = True
         self._autosave.stop()
         self._look.stop()
+        self._rest.stop()
         self._backup.stop()
         self._follow.stop()
         self.taking_in.stop()

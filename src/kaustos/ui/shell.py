@@ -287,7 +287,7 @@ class Window(QMainWindow):
 
     def show_bench(self, key: str) -> None:
         """Show an operation's bench."""
-        self._last_bench = key
+        self._last_bench = self.desk.bench = key
         if self.room != "recipe":
             self.show_room("recipe")
         self.pages.setCurrentWidget(self.benches[key])
