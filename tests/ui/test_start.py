@@ -25,6 +25,8 @@ NOT_AT_START = (
     "PySide6.QtNetwork",
 )
 
+CLOSING = "QBackingStore::flush()"  # Qt, where a last repaint meets a window that is closing
+
 
 class TestStart(unittest.TestCase):
     def setUp(self):
@@ -87,5 +89,6 @@ class TestStart(unittest.TestCase):
             self.fail(f"the window did not stay open: {program.communicate()[0].decode()}")
         program.send_signal(signal.SIGTERM)
         output, _ = program.communicate(timeout=20)
-        self.assertEqual((program.returncode, output.decode()), (0, ""))
+        said = [line for line in output.decode().splitlines() if not line.startswith(CLOSING)]
+        self.assertEqual((program.returncode, said), (0, []))
         self.assertEqual([path.name for path in self.folder.glob("*-wal")], [])

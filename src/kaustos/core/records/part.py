@@ -151,7 +151,7 @@ class Decision:
     extra: dict[str, Any] = extra()
 
     def is_on(self, place: Overhang) -> bool:
-        """Whether it speaks of a place: its middle and its height are the same within what a new file moves."""
+        """Whether it speaks of a place: middle and height are the same within what a new file moves [-]."""
         near = abs(self.x_mm - place.x_mm) <= SAME_MM and abs(self.y_mm - place.y_mm) <= SAME_MM
         return near and abs(self.low_mm - place.low_mm) <= SAME_MM
 

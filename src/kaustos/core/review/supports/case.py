@@ -189,7 +189,7 @@ def _stands_against(
             found.append(f"it stands {material.chamber_most_c:.0f} °C of air")
         if context.machine is None or not context.machine.two_feeds:
             is_known = context.machine is not None and context.machine.two_feeds is False
-            found.append("one polymer fed" if is_known else "second feed?")
+            found.append("one polymer fed" if is_known else "second feed not recorded")
         effect = material.does_to(polymer)
         if effect in ("dissolves", "cracks"):
             found.append(f"its bath {EFFECTS[effect]} {polymer.name}")
