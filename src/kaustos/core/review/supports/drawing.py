@@ -22,7 +22,7 @@ class PlacePicture:
 
     @property
     def outline(self) -> Ring:
-        """Seen from below."""
+        """Seen from below [mm]."""
         return self.place.outline
 
 
