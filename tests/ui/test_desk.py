@@ -3,6 +3,8 @@
 import time
 from unittest import mock
 
+import attrs
+
 from kaustos.core.review import Operation
 from kaustos.ui.desk import SLOW
 from kaustos.ui.jobs import POOLED
@@ -12,7 +14,7 @@ from tests.ui.support import WindowTest
 class TestDrag(WindowTest):
     def setUp(self):
         super().setUp()
-        self.window = self.open(pace=POOLED)
+        self.window = self.open(pace=attrs.evolve(POOLED, rest_ms=2_000))  # a slow step is no rest
         self.desk = self.window.desk
         self.settle()
         self.window.show_bench("machine")
