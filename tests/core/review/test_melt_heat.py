@@ -7,7 +7,7 @@ import attrs
 import numpy as np
 
 from kaustos.app.wording import Wording
-from kaustos.core.records import Calibration, Run
+from kaustos.core.records import Calibration, PartChange, Run
 from kaustos.core.review import GRADES, Estimate
 from kaustos.core.review.heat import LEVERS, heat_case, pause_plan
 from kaustos.core.review.heat.drawing import weld_map
@@ -114,6 +114,28 @@ class TestMeasured(unittest.TestCase):
         found = changed(opened(SHELL, "tarn"), mine)
         self.assertIn("melt.multiplier.off", codes_of(found))
         self.assertNotAlmostEqual(share_of(found), share_of(opened(SHELL, "tarn")), places=3)
+
+    def test_a_ladder_of_another_machine_is_moved_by_what_both_displays_are_off(self):
+        ladder = measured("ladder", "crag", "lot_c077", best_c=300.0, low_c=296.0, high_c=304.0)
+
+        def offset(name, machine, kelvin):
+            return {f"calibrations/{name}": Calibration(id=name, machine=machine, kind="nozzle_offset",
+                    values={"offset_k": kelvin}, done_utc="2026-03-01T08:00:00Z")}  # fmt: skip
+
+        def best(**more):
+            found = operation_of(judged(changed(opened("cable_clamp", "tarn"), ladder | more))[2], "melt")
+            return next(each.value for each in found.figures if each.key == "melt.ladder.best")
+
+        both = best(**offset("a", "crag", 6.0), **offset("b", "tarn", -3.0))
+        self.assertAlmostEqual(both.value, 300.0 + 6.0 + 3.0, places=9)  # as hot in truth: 306, shown 3 too high
+        self.assertAlmostEqual(both.high - both.value, (4.0**2 + 2.0**2 + 2.0**2) ** 0.5, places=9)
+        swapped = {"machine.changes": (PartChange(part="nozzle_sensor", at_utc="2026-03-01T20:00:00Z"),)}
+        one = best(**offset("a", "crag", 6.0), **offset("b", "tarn", -3.0), **swapped)
+        self.assertGreater(
+            one.high - one.low, both.high - both.low, "a display that is no longer compared is less sure"
+        )
+        own = best(**measured("ladder", "tarn", "lot_c077", best_c=295.0, low_c=291.0, high_c=299.0))
+        self.assertEqual(own.value, 295.0, "its own goes before")
 
     def test_each_lot_keeps_its_own_newest(self):
         both = {

@@ -207,7 +207,7 @@ OPERATIONS = (
             recipe=("melt", "first_layer", "brief", "plate", "polymer"),
             context=(
                 "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies",
-                "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",
+                "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers", "shop.machines", "shop.calibrations",
             ),
         ),
         load=_melt,

@@ -183,10 +183,10 @@ CODES = (
     Code(
         "melt.ladder.away",
         "watch",
-        "The nozzle is set to {setpoint:temperature}; the ladder of this lot found {best:temperature} "
+        "The nozzle is set to {setpoint:temperature}; the ladder of {where:text} found {best:temperature} "
         "({low:temperature} to {high:temperature}) best.",
-        "A ladder on this machine with this lot knows more than a label.",
-        "Ladder logged on this machine",
+        "A ladder with this lot knows more than a label; on another machine it is sure within what displays are off.",
+        "Ladder as it was logged, true temperatures compared",
         AVERAGE,
         title="melt: nozzle away from its ladder",
         shows=("weak_layers", "strings", "starved", "charred"),

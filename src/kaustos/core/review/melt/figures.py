@@ -10,6 +10,7 @@ from kaustos.core.records import Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
 from kaustos.core.review.melt.case import MeltCase, melt_case, value_of
 from kaustos.core.review.melt.change import before_of, change_over_of
+from kaustos.core.review.melt.ladders import ladder_here
 
 BEADS = "bead with round sides"
 
@@ -135,17 +136,10 @@ def _measured(case: MeltCase, recipe: Recipe, context: Context) -> tuple[Figure,
         how = "walls measured on this machine" if found.is_valid else f"stale: {found.stale_because}"
         multiplier = Estimate(value, value - half, value + half, "×", how, "own walls")
     best: Estimate | Absent = UNKNOWN
-    if case.ladder is not None and "best_c" in case.ladder.values:
-        values = case.ladder.values
-        how = "curve through the steps of a ladder" if case.ladder.is_valid else f"stale: {case.ladder.stale_because}"
-        best = Estimate(
-            values["best_c"],
-            values.get("low_c", values["best_c"]),
-            values.get("high_c", values["best_c"]),
-            "°C",
-            how,
-            "own ladder",
-        )
+    ladder = ladder_here(case, context)
+    if ladder is not None:
+        how = f"ladder of {ladder.where.rstrip(',')}" if not ladder.stale_because else f"stale: {ladder.stale_because}"
+        best = Estimate(ladder.best_c, ladder.low_c, ladder.high_c, "°C", how, "own ladder")
     plan = change_over_of(recipe, context)
     before = before_of(context)
     name = context.shop.polymers[before].name if before is not None and before in context.shop.polymers else None

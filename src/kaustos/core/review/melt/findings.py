@@ -14,6 +14,7 @@ from kaustos.core.review.making import make_finding
 from kaustos.core.review.melt.case import MeltCase, melt_case, value_of
 from kaustos.core.review.melt.change import change_over_of
 from kaustos.core.review.melt.codes import BY_CODE
+from kaustos.core.review.melt.ladders import ladder_here
 from kaustos.core.review.melt.remedies import KEEPS, height_of, hotter, slower, width_of
 from kaustos.core.review.zones import window_of
 
@@ -257,12 +258,20 @@ def _multiplier(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Fi
 
 def _ladder(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
     now = recipe.melt.nozzle_c
-    best, low, high = (value_of(case.ladder, key) for key in ("best_c", "low_c", "high_c"))
-    if now is None or best is None or low is None or high is None or low <= now <= high:
+    found = ladder_here(case, context)
+    if now is None or found is None or found.stale_because or found.low_c <= now <= found.high_c:
         return
+    best, low, high = found.best_c, found.low_c, found.high_c
     most = most_nozzle(recipe, context)
     target = float(round(best if most is None else min(best, most)))
-    values: Values = {"setpoint": now, "best": best, "low": low, "high": high, "gap": abs(now - best)}
+    values: Values = {
+        "setpoint": now,
+        "best": best,
+        "low": low,
+        "high": high,
+        "gap": abs(now - best),
+        "where": found.where,
+    }
     take = Set("Nozzle at {target:temperature}", {"melt.nozzle_c": target}, {"target": target})
     yield _found(recipe, context, "melt.ladder.away", "melt.nozzle_c", values, take)
 
