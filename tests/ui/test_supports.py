@@ -120,7 +120,7 @@ class TestSupports(BenchTest):
         table = self.bench.pauses
         rows = [[table.item(row, column).text() for column in range(6)] for row in range(table.rowCount())]
         self.assertEqual([row[1] for row in rows], ["15.9 mm", "21.9 mm"], "whole layers under 16 and 22 mm")
-        self.assertRegex(rows[0][2], r"^\d+ min to \d+ min$")
+        self.assertRegex(rows[0][2], r"^\d+ min to \d h \d\d$")
         share = [float(row[4].split()[0]) for row in rows]
         self.assertTrue(all(0.0 < each < float(row[5].split()[0]) for each, row in zip(share, rows, strict=True)))
         self.draft.open_card("cable_guide")

@@ -15,7 +15,7 @@ from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.part import Mesh, Repair, mended, shape_of, turned_down
 from kaustos.core.planning.hole import drawn_hole
-from kaustos.core.planning.support import SORTS, bears, needs_of
+from kaustos.core.planning.support import SORTS, bears, needs_of, reach_of
 from kaustos.core.progress import UNWATCHED, Cancelled, Progress
 from kaustos.core.records import Fit, PartFile, Place, PrintedPart, Shape, Side
 from kaustos.disk import name_of
@@ -189,7 +189,7 @@ def hanging_words(shape: Shape, wording: Wording) -> list[str]:
     for need in needs_of(shape, bears(None)):
         place = need.place
         area = "" if need.sort == "begins" else f", {wording.value(need.area_mm2 / 100.0, 'area')}"
-        reach = "" if place.reached > 0.5 else ", no tool reaches it" if place.open > 0.5 else ", closed"
+        reach = {"reached": "", "unreached": ", no tool reaches it", "closed": ", closed"}[reach_of(need)]
         found.append(f"{SORTS[need.sort]} at {wording.value(round(place.low_mm, 1), 'length')}{area}{reach}")
     return found
 

@@ -5,12 +5,13 @@ from kaustos.app.measuring import lot_and_machine
 from kaustos.app.wording import Wording, hours_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
-from kaustos.core.estimates import SUPPORT
 from kaustos.core.planning.support import whole_layers
 from kaustos.core.records import DECISIONS, Decision, Place
+from kaustos.core.records.part import LEAST_LEAN_DEG
 from kaustos.core.review import Context
 from kaustos.core.review.heat import pause_plan
 from kaustos.core.review.supports import PlacePicture, SupportPicture, Way, support_case
+from kaustos.core.review.supports.case import rest_min
 
 WAY_HEADINGS = ("Way", "Work", "Machine", "Filament", "Lost", "Costs", "")
 CONVENTIONS = {"upright": "from upright", "level": "from level"}
@@ -46,7 +47,7 @@ def pause_rows(context: Context, workspace: Workspace) -> list[tuple[str, ...]]:
     coat = next((each for each in support_case(recipe, context).ways if each.key == "coat"), None)
     if coat is None:
         return []
-    minutes = SUPPORT["pause_min"].value
+    minutes = rest_min(recipe)
     return [
         (
             str(each.layer),
@@ -106,8 +107,11 @@ def keep_overhang(workspace: Workspace, context: Context, angle: str, convention
         raise KaustosError("Set the fan first: a limit is true of one fan.")
     read = wording.read(angle, "angle")
     limit = read if convention == "upright" else 90.0 - read
-    if not 10.0 <= limit <= 90.0:
-        raise KaustosError(f"{angle}: a lean of {limit:.0f}° from upright is none; 10° to 90° are.")
+    if not LEAST_LEAN_DEG <= limit <= 90.0:
+        raise KaustosError(
+            f"{angle}: a lean of {limit:.0f}° from upright is none; {LEAST_LEAN_DEG:.0f}° to 90° are. What flaws less "
+            "wants another cure: drier filament, more fan, less heat."
+        )
     values = {"limit_deg": round(limit, 1), "fan_pct": recipe.heat.fan_pct}
     if recipe.melt.nozzle_c is not None:
         values["nozzle_c"] = recipe.melt.nozzle_c

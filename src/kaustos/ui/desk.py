@@ -31,7 +31,6 @@ FOLLOW_MS = 1_000
 AUTOSAVE_MS = 800
 AUTOSAVE_RETRY_MS = 10_000
 BACKUP_MS = 20_000  # of quiet, before the state of the day is kept
-SLOW = ("plate", "first_layer", "heat")  # operations whose judgement takes more than a frame
 LOOK_ROUND_MS = 1_500  # of quiet, before the grades of all recipes are brought up
 
 
@@ -172,7 +171,7 @@ class Desk(QObject):
             return self.shown_first
         if not self._rest.isActive():
             return None
-        return tuple(each.key for each in OPERATIONS if each.key not in SLOW or each.key == self.bench)
+        return tuple(each.key for each in OPERATIONS if not each.is_slow or each.key == self.bench)
 
     def heavy(self, heavy: Heavy) -> tuple[Request, Any]:
         """A heavy result of now with its request; None where it is on its way, having been asked for."""

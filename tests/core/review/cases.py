@@ -351,6 +351,8 @@ CASES = {
     "supports.gap.not_whole": (CLAMP, "tarn", {"supports.gap_mm": 0.5}, {"supports.gap_mm": 0.6}),
     "supports.pair.none": (CLAMP, "tarn", {"supports.way": "breakaway"},
                            {"supports.way": "breakaway", "supports.material": "sulfone"}),
+    "supports.pair.one_feed": (CLAMP, "tarn", PVA | {"machine.two_feeds": False}, PVA),
+    "supports.pair.nozzle": (CLAMP, "tarn", PVA, PVA | {"polymer": "pla", "melt.nozzle_c": 210.0}),
     "supports.pair.bad": (CLAMP, "tarn", PVA | {"polymer": "hips"}, PVA | {"polymer": "pla"}),
     "supports.pair.untried": (CLAMP, "tarn", PVA, PVA | {"polymer": "pla"}),
     "supports.pair.heat": (CLAMP, "tarn", PVA | {"polymer": "pla", "heat.chamber_c": 51.0},

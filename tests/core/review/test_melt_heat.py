@@ -122,8 +122,9 @@ class TestMeasured(unittest.TestCase):
             return {f"calibrations/{name}": Calibration(id=name, machine=machine, kind="nozzle_offset",
                     values={"offset_k": kelvin}, done_utc="2026-03-01T08:00:00Z")}  # fmt: skip
 
-        def best(**more):
-            found = operation_of(judged(changed(opened("cable_clamp", "tarn"), ladder | more))[2], "melt")
+        def best(material="brass", **more):
+            there = ladder | more | {"nozzle.material": material}
+            found = operation_of(judged(changed(opened("cable_clamp", "tarn"), there))[2], "melt")
             return next(each.value for each in found.figures if each.key == "melt.ladder.best")
 
         both = best(**offset("a", "crag", 6.0), **offset("b", "tarn", -3.0))
@@ -134,6 +135,8 @@ class TestMeasured(unittest.TestCase):
         self.assertGreater(
             one.high - one.low, both.high - both.low, "a display that is no longer compared is less sure"
         )
+        steel = best("hardened", **offset("a", "crag", 6.0), **offset("b", "tarn", -3.0))
+        self.assertTrue(5.0 <= steel.value - both.value <= 25.0, "hardened steel leaves the melt colder than brass")
         own = best(**measured("ladder", "tarn", "lot_c077", best_c=295.0, low_c=291.0, high_c=299.0))
         self.assertEqual(own.value, 295.0, "its own goes before")
 

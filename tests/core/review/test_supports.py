@@ -12,7 +12,14 @@ from tests.core.review.cases import ALONE, CLAMP, PVA, decision, saddle
 from tests.support import at_once, changed, codes_of, judged, opened
 from tests.support_practice import BATHS, PRACTICE, figures
 
-TAKES = {"machine.two_feeds": True, "polymer": "petg", "heat.chamber_c": None}  # what a second polymer stands
+TAKES = {
+    "machine.two_feeds": True,
+    "polymer": "petg",
+    "heat.chamber_c": 30.0,
+    "plate.bed_c": 70.0,
+    "first_layer.bed_c": 70.0,
+    "melt.nozzle_c": 240.0,
+}  # what a second polymer stands
 POLYMERS, MATERIALS = load().polymers, load().supplies.supports
 
 

@@ -33,6 +33,36 @@ class Assumed:
         return self.low, self.value, self.high
 
 
+def practice(
+    key: str, value: float, low: float, high: float, unit: str, why: str, source: str = "practice, estimate"
+) -> Assumed:
+    """A constant that practice knows, in one line.
+
+    Parameters
+    ----------
+    key : str
+        Its name in its area [-]
+    value : float
+        Likely [the unit]
+    low : float
+        Least [the unit]
+    high : float
+        Most [the unit]
+    unit : str
+        Of all three [-]
+    why : str
+        What it is [-]
+    source : str
+        From where [-]
+
+    Returns
+    -------
+    Assumed
+        The constant [the unit]
+    """
+    return Assumed(key=key, value=value, low=low, high=high, unit=unit, why=why, source=source)
+
+
 class Area(Mapping[str, Assumed]):
     """The assumed constants of one area by key."""
 

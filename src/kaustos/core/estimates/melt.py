@@ -1,11 +1,7 @@
 """Melt in the hot end, beads and layers: how heat gets in, what pushes, what a bead fills."""
 
-from kaustos.core.estimates.assumed import Area, Assumed
-
-
-def _of(key: str, value: float, low: float, high: float, unit: str, why: str) -> Assumed:
-    return Assumed(key=key, value=value, low=low, high=high, unit=unit, why=why)
-
+from kaustos.core.estimates.assumed import Area
+from kaustos.core.estimates.assumed import practice as _of
 
 MELT = Area(
     "Melt, beads and layers",

@@ -1,11 +1,7 @@
 """Supports: what grows over air without help, what help costs, and how it comes off again."""
 
-from kaustos.core.estimates.assumed import Area, Assumed
-
-
-def _of(key: str, value: float, low: float, high: float, unit: str, why: str) -> Assumed:
-    return Assumed(key=key, value=value, low=low, high=high, unit=unit, why=why)
-
+from kaustos.core.estimates.assumed import Area
+from kaustos.core.estimates.assumed import practice as _of
 
 SUPPORT = Area(
     "Supports",
@@ -39,5 +35,17 @@ SUPPORT = Area(
     _of("lost_pair", 0.05, 0.02, 0.12, "1", "chance that a second polymer comes loose or oozes into the part"),
     _of("lost_bath", 0.03, 0.01, 0.08, "1", "chance that a bath harms what it is said to be safe for"),
     _of("lost_coat", 0.08, 0.03, 0.2, "1", "chance that a pause leaves a cold weld or a scar"),
+    _of("loss_begins", 0.95, 0.8, 1.0, "1", "chance that a part is lost where something begins in the air"),
+    _of("loss_at", 0.15, 0.05, 0.3, "1", "the same of a place just beyond what is borne"),
+    _of("loss_rise", 0.6, 0.4, 0.9, "1", "what it rises by, to where a place is as good as lost"),
+    _of("least_kept", 0.02, 0.01, 0.05, "1", "chance of a good part that is left whatever is tried"),
+    _of("coupon_off", 3.0, 2.0, 6.0, "°", "how sure a coupon is at its own fan"),
+    _of("coupon_moved", 0.5, 0.3, 0.8, "1", "of what it is moved by for another fan: how sure that is"),
+    _of("touch_branches", 0.5, 0.3, 0.7, "1", "what branches touch, over what a grid does"),
+    _of("run", 40.0, 10.0, 200.0, "money", "what a lost run counts, where its cost is not known"),
+    _of("price", 50.0, 25.0, 150.0, "money/kg", "price of a polymer whose own is not known"),
+    _of("density", 1.2, 0.9, 1.45, "g/cm³", "of a polymer whose own is not known"),
+    _of("takes", 0.4, 0.3, 0.6, "1", "share by which what a way takes may be off"),
+    _of("turn_worth", 0.7, 0.5, 0.9, "1", "what hangs on another side, over what hangs now, from which turning pays"),
     _of("from_off", 8.0, 5.0, 12.0, "°", "between what is generated and the own limit, that shows"),
 )

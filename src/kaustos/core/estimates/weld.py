@@ -1,11 +1,7 @@
 """Welds between layers and heat of the part: chains, crystals, films of air, what practice sees of both."""
 
-from kaustos.core.estimates.assumed import Area, Assumed
-
-
-def _of(key: str, value: float, low: float, high: float, unit: str, why: str, source: str = "") -> Assumed:
-    return Assumed(key=key, value=value, low=low, high=high, unit=unit, why=why, source=source or "practice, estimate")
-
+from kaustos.core.estimates.assumed import Area
+from kaustos.core.estimates.assumed import practice as _of
 
 WELD = Area(
     "Welds and heat of the part",

@@ -10,9 +10,8 @@ from numpy.typing import NDArray
 from kaustos.core.part.grid import LONGEST, Grid, grid_of, landing, open_to_outside, reached
 from kaustos.core.part.mesh import Array, Ints, Mesh
 from kaustos.core.progress import UNWATCHED, Progress
-from kaustos.core.records.part import Overhang, Steep
+from kaustos.core.records.part import LEAST_LEAN_DEG, Overhang, Steep
 
-EASY_DEG = 30.0  # from upright, that every polymer bears: faces below it are not looked at
 FLAT_DEG = 89.0  # from which a face is a ceiling
 LEVEL = 1e-6  # share of the height within which corners are level
 ON_PLATE_MM = 0.05  # over the plate, below which a face lies on it
@@ -42,7 +41,7 @@ def overhangs_of(mesh: Mesh, tool_mm: float, progress: Progress = UNWATCHED) -> 
 
     Notes
     -----
-    Angles are from upright: 0 for a wall, 90 for a ceiling. A place is a patch of faces beyond 30 degrees that hang
+    Angles are from upright: 0 for a wall, 90 for a ceiling. A place is a patch of faces beyond 20 degrees that hang
     together. Areas are those of the faces; the column below a face is a prism down to the plate, or to what is full
     below it on the grid.
 
@@ -55,7 +54,7 @@ def overhangs_of(mesh: Mesh, tool_mm: float, progress: Progress = UNWATCHED) -> 
     """
     angle = lean_of(mesh)
     on_plate = mesh.vertices[:, 2][mesh.faces].max(axis=1) <= ON_PLATE_MM
-    steep = np.flatnonzero((angle > EASY_DEG + 1e-9) & ~on_plate)
+    steep = np.flatnonzero((angle > LEAST_LEAN_DEG + 1e-9) & ~on_plate)
     corners, begins = _starts(mesh)
     if not len(steep) and not corners:
         return (), float(mesh.size.max()) / LONGEST
@@ -281,7 +280,7 @@ def _place(
     area = 0.5 * np.linalg.norm(mesh.normals[faces], axis=1)
     rounded = np.round(angle[faces], 1)
     if len(np.unique(rounded)) > MOST_STEPS:
-        rounded = np.clip(np.round(angle[faces]), EASY_DEG, 90.0)
+        rounded = np.clip(np.round(angle[faces]), LEAST_LEAN_DEG, 90.0)
     values, which = np.unique(rounded, return_inverse=True)
     sums = [np.bincount(which, weights=each) for each in (area, below.flat, below.column, below.onto)]
     steps = tuple(

@@ -7,6 +7,7 @@ import attrs
 
 from kaustos.core.estimates import SUPPORT, WELD
 from kaustos.core.records import Calibration, Decision, Estimate, Overhang, Shape, SupportMaterial
+from kaustos.core.records.part import LEAST_LEAN_DEG
 
 SORTS = {
     "begins": "begins in the air", "bridge": "ceiling", "out": "ledge", "slope": "slope",
@@ -45,8 +46,9 @@ class Need:
     def loss(self) -> float:
         """Chance that the part is lost without help [1]."""
         if self.sort in ("begins", "asked"):
-            return 0.95 if self.sort == "begins" else 0.0
-        return min(0.95, 0.15 + 0.6 * max(self.beyond - 1.0, 0.0))
+            return SUPPORT["loss_begins"].value if self.sort == "begins" else 0.0
+        rise = SUPPORT["loss_rise"].value * max(self.beyond - 1.0, 0.0)
+        return min(SUPPORT["loss_begins"].value, SUPPORT["loss_at"].value + rise)
 
 
 @attrs.frozen(kw_only=True)
@@ -108,7 +110,8 @@ def bears(fan_pct: float | None, measured: Calibration | None = None) -> Bears:
     own = measured.values.get("limit_deg") if measured is not None and measured.is_valid else None
     if own is not None and measured is not None:
         moved = own + more.value * (fan - measured.values.get("fan_pct", fan_pct or 0.0) / 100.0)
-        half = 3.0 + 0.5 * abs(moved - own)
+        half = SUPPORT["coupon_off"].value + SUPPORT["coupon_moved"].value * abs(moved - own)
+        moved = max(moved, LEAST_LEAN_DEG)
         limit = Estimate(moved, moved - half, moved + half, "°", "own coupon, moved by the fan", "own coupon")
     bridge, wider = SUPPORT["bridge"], SUPPORT["bridge_fan"]
     span, short, long = (getattr(bridge, end) + getattr(wider, end) * fan for end in ("value", "low", "high"))
@@ -167,6 +170,25 @@ def left_of(shape: Shape, borne: Bears, decided: tuple[Decision, ...]) -> tuple[
         if what is not None and what.what == "leave" and need is not None:
             found.append((need, what))
     return tuple(sorted(found, key=lambda each: -each[0].loss))
+
+
+def reach_of(need: Need) -> str:
+    """Who comes to a place.
+
+    Parameters
+    ----------
+    need : Need
+        With what was seen on the grid [1]
+
+    Returns
+    -------
+    str
+        reached by a tool, unreached by it, or closed even to a bath [-]
+    """
+    least = SUPPORT["reached"].value
+    if need.place.open < least:
+        return "closed"
+    return "reached" if need.place.reached >= least else "unreached"
 
 
 def decision_on(place: Overhang, decided: tuple[Decision, ...]) -> Decision | None:
@@ -275,7 +297,7 @@ def pauses_of(needs: Iterable[Need], layer_mm: float, first_mm: float) -> tuple[
 
 def cost_of(
     way: str, needs: tuple[Need, ...], shop: Shop, filled: float | None, material: SupportMaterial | None,
-    *, contact_only: bool, first_mm: float,
+    *, contact_only: bool, first_mm: float, copies: float = 1.0,
 ) -> Cost:  # fmt: skip
     """What one way takes.
 
@@ -295,6 +317,8 @@ def cost_of(
         Whether it is only in the layers that touch [-]
     first_mm : float
         First layer [mm]
+    copies : float
+        Parts on the plate: they share changes and pauses, nothing else [-]
 
     Returns
     -------
@@ -303,14 +327,14 @@ def cost_of(
     """
     if way == "none" or not needs:
         return _without(needs, shop)
-    flat = sum(each.flat_mm2 for each in needs)
-    touched = flat + sum(each.onto_mm2 for each in needs)
+    flat = copies * sum(each.flat_mm2 for each in needs)
+    touched = flat + copies * sum(each.onto_mm2 for each in needs)
     dense = flat * SUPPORT["contact"].value
-    grid = sum(each.column_mm3 for each in needs) * (SUPPORT["filled"].value if filled is None else filled)
+    grid = copies * sum(each.column_mm3 for each in needs) * (SUPPORT["filled"].value if filled is None else filled)
     thin = SUPPORT["branches"].value if way == "branches" else 1.0
     volume = grid * thin + dense
-    off = max(SUPPORT["off_min"].value * touched * (0.5 if way == "branches" else 1.0) / 100.0,
-              SUPPORT["off_least"].value * len(needs))  # fmt: skip
+    touches = SUPPORT["touch_branches"].value if way == "branches" else 1.0
+    off = max(SUPPORT["off_min"].value * touched * touches / 100.0, SUPPORT["off_least"].value * len(needs) * copies)
     grams = volume * shop.density_g_cm3 / 1e3
     hours, price, changes = volume / shop.flow_mm3_s / 3600.0, shop.price_per_kg, 0
     pauses: tuple[float, ...] = ()
@@ -361,7 +385,7 @@ def again(risk: float) -> float:
     >>> again(0.5)
     1.0
     """
-    kept = max(1.0 - risk, 0.02)
+    kept = max(1.0 - risk, SUPPORT["least_kept"].value)
     return (1.0 - kept) / kept
 
 

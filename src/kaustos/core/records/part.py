@@ -8,6 +8,7 @@ from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import choice, extra, flag, moment, number, text
 
 DECISIONS = {"hold": "Hold it", "leave": "Leave it free", "drawn": "Drawn support stands there"}
+LEAST_LEAN_DEG = 20.0  # from upright: what leans less is borne by every polymer, and not looked at
 Point = tuple[float, float]
 Ring = tuple[Point, ...]
 FACES = {

@@ -50,6 +50,7 @@ class Operation:
     section: str  # what it decides, in one sentence
     reads: Reads
     load: Callable[[], Package]
+    is_slow: bool = False  # whether its judgement takes more than a frame: in a drag it waits for a moment of rest
 
     @property
     def codes(self) -> tuple[Code, ...]:
@@ -187,6 +188,7 @@ OPERATIONS = (
             ),
         ),
         load=_plate,
+        is_slow=True,
     ),
     Operation(
         number=50, key="first_layer", title="First layer", short="First layer",
@@ -199,6 +201,7 @@ OPERATIONS = (
             ),
         ),
         load=_first_layer,
+        is_slow=True,
     ),
     Operation(
         number=60, key="melt", title="Melt and walls", short="Melt",
@@ -208,6 +211,7 @@ OPERATIONS = (
             context=(
                 "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies",
                 "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers", "shop.machines", "shop.calibrations",
+                "shop.nozzles",
             ),
         ),
         load=_melt,
@@ -224,6 +228,7 @@ OPERATIONS = (
             ),
         ),
         load=_heat,
+        is_slow=True,
     ),
     Operation(
         number=80, key="supports", title="Supports", short="Supports",
@@ -232,7 +237,7 @@ OPERATIONS = (
             recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "polymer"),
             context=(
                 "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies", "shop.lots",
-                "shop.used_up",
+                "shop.used_up", "shop.polymers", "plate", "agent",
             ),
         ),
         load=_supports,

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable, Iterator
 
-from kaustos.core.estimates import SUPPORT, WELD
+from kaustos.core.estimates import WELD
 from kaustos.core.planning.draws import ends, middle
 from kaustos.core.planning.support import bears
 from kaustos.core.records import Recipe
@@ -17,7 +17,7 @@ from kaustos.core.review.heat.pauses import pause_plan
 from kaustos.core.review.heat.remedies import more_layer_time
 from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.making import make_finding
-from kaustos.core.review.supports.case import support_case
+from kaustos.core.review.supports.case import rest_min, support_case
 from kaustos.core.review.supports.remedies import other_ways
 
 HOT_K = WELD["hot_enough"].value
@@ -87,7 +87,7 @@ def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Findin
     """The weld over a layer that cooled while a coat was put on, where it is clearly less than elsewhere."""
     if recipe.supports.way != "coat":
         return
-    supports, rest, rules = support_case(recipe, context), SUPPORT["pause_min"].value, context.rules
+    supports, rest, rules = support_case(recipe, context), rest_min(recipe), context.rules
     coat = supports.chosen
     plan = pause_plan(recipe, context, coat.cost.pauses, rest) if coat is not None else ()
     known = [(each.keeps, each.usual, each) for each in plan if each.keeps is not None and each.usual is not None]

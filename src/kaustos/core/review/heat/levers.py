@@ -16,6 +16,7 @@ from kaustos.core.review.heat.remedies import NO_LEVER, SPECIMENS
 from kaustos.core.review.making import Offers
 from kaustos.core.review.melt.findings import findings_of as melt_findings
 from kaustos.core.review.melt.findings import most_nozzle
+from kaustos.core.review.supports.case import SECOND
 from kaustos.core.review.trying import carried_out, is_eased, is_worse
 from kaustos.core.review.zones import window_of
 
@@ -166,6 +167,8 @@ def _machines(recipe: Recipe, context: Context) -> Iterator[Choose]:
         hot = reach_through(each, "nozzle", context.rules, None).low_c
         if each.id == now.id or reach is None or not is_chamber_heated(each):
             continue
+        if recipe.supports.way in SECOND and not each.two_feeds:
+            continue  # its supports could not be laid there
         air = float(int(min((low.value + high.value) / 2.0, reach)))
         if air <= (recipe.heat.chamber_c or context.rules.room_c) or (hot or 0.0) < (recipe.melt.nozzle_c or 0.0):
             continue

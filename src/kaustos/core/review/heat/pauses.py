@@ -38,8 +38,18 @@ def pause_plan(recipe: Recipe, context: Context, heights_mm: Iterable[float], mi
     for number, height in enumerate(sorted(heights_mm)):
         hours = float(np.interp(height, tops, passed)) / 3600.0
         low, high = (hours * each / band.value for each in (band.low, band.high))
+        if recipe.brief.print_h is not None:  # the run as somebody knows it, where layers tell another time
+            told = recipe.brief.print_h * hours * 3600.0 / max(float(passed[-1]), 1e-9)
+            low, high = min(low, told), max(high, told)
         waits = number * minutes / 60.0
-        after = Estimate(hours + waits, low + waits, high + waits, "h", "layer times up to there", "travels: estimate")
+        after = Estimate(
+            hours + waits,
+            low + waits,
+            high + waits,
+            "h",
+            "layer times up to there, and the hours of the brief",
+            "travels: estimate",
+        )
         section = section_at(times, case.pace, int(np.argmin(np.abs(times.height_mm - height))))
         cold = attrs.evolve(section, period_s=section.period_s + 60.0 * minutes)
         keeps, usual = (share_at(case, each) for each in (cold, section))

@@ -5,7 +5,7 @@ import attrs
 from kaustos.core.estimates import SUPPORT
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.configuration import measured_of
-from kaustos.core.planning.support import Bears, Cost, Need, Shop, bears, cost_of, left_of, needs_of
+from kaustos.core.planning.support import Bears, Cost, Need, Shop, bears, cost_of, left_of, needs_of, reach_of
 from kaustos.core.records import (
     BONDS_AS,
     EFFECTS,
@@ -22,10 +22,10 @@ from kaustos.core.records import (
 from kaustos.core.review.contract import Context
 from kaustos.core.review.melt.case import MeltCase, melt_case, same_stuff
 from kaustos.core.review.money import run_cost
+from kaustos.core.review.plate.case import air_of
 
 BY_HAND = ("built_in", "grid", "branches", "breakaway", "coat")  # taken off with tools
 SECOND = ("breakaway", "soluble")
-LOST_RUN = 40.0  # what a lost run counts where its cost is not known [money]
 
 
 @attrs.frozen(kw_only=True)
@@ -61,7 +61,6 @@ class SupportCase:
     needs: tuple[Need, ...] | None  # None where nobody looked at the part
     left: tuple[tuple[Need, Decision], ...]  # that want help and are left free
     gone: tuple[Decision, ...]  # on places that are no more
-    cell_mm: float | None
     sides: tuple[Side, ...]  # on which the part could lie
     way: str | None
     material: SupportMaterial | None
@@ -110,7 +109,6 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
         needs=needs,
         left=left,
         gone=gone,
-        cell_mm=shape.cell_mm if shape is not None else None,
         sides=shape.sides if shape is not None else (),
         way=recipe.supports.way,
         material=material if recipe.supports.way in SECOND else None,
@@ -131,11 +129,11 @@ def _shop(recipe: Recipe, context: Context, melt: MeltCase, polymer: Polymer) ->
     return Shop(
         wage_per_h=rules.wage_per_h,
         machine_per_h=rules.machine_per_h if rate is None else rate,
-        price_per_kg=price.value if price is not None else 50.0,
-        density_g_cm3=density.value if density is not None else 1.2,
+        price_per_kg=price.value if price is not None else SUPPORT["price"].value,
+        density_g_cm3=density.value if density is not None else SUPPORT["density"].value,
         flow_mm3_s=max(melt.flow_mm3_s or 0.0, 0.2),
         layer_mm=melt.height_mm,
-        run=run.value if run is not None else LOST_RUN,
+        run=run.value if run is not None else SUPPORT["run"].value,
     )
 
 
@@ -153,7 +151,16 @@ def _ways(
         for material in materials:
             against, before = _stands_against(key, material, recipe, context, polymer, needs)
             contact = True if supports.contact_only is None else supports.contact_only
-            cost = cost_of(key, needs, shop, filled, material, contact_only=contact, first_mm=first)
+            cost = cost_of(
+                key,
+                needs,
+                shop,
+                filled,
+                material,
+                contact_only=contact,
+                first_mm=first,
+                copies=recipe.plate.copies or 1.0,
+            )
             found.append(Way(key=key, material=material, cost=cost, against=against, first=before))
     return [each for each in found if _is_told(each, set_material)]
 
@@ -184,9 +191,8 @@ def _stands_against(
             found.append(f"it {BONDS_AS[outcome]}")
         elif outcome == "coupon":
             first.append("a coupon of the pair")
-        air = recipe.heat.chamber_c
-        if air is not None and air > material.chamber_most_c:
-            found.append(f"it stands {material.chamber_most_c:.0f} °C of air")
+        if air_of(recipe, context) > material.chamber_most_c:
+            found.append("the air is too hot for it")
         if context.machine is None or not context.machine.two_feeds:
             is_known = context.machine is not None and context.machine.two_feeds is False
             found.append("one polymer fed" if is_known else "second feed not recorded")
@@ -207,12 +213,12 @@ def _places(needs: tuple[Need, ...]) -> str:
 
 def unreached(needs: tuple[Need, ...]) -> tuple[Need, ...]:
     """Places that no straight tool comes up to."""
-    return tuple(each for each in needs if each.place.reached < SUPPORT["reached"].value)
+    return tuple(each for each in needs if reach_of(each) != "reached")
 
 
 def closed(needs: tuple[Need, ...]) -> tuple[Need, ...]:
     """Places that no bath comes to."""
-    return tuple(each for each in needs if each.place.open < SUPPORT["reached"].value)
+    return tuple(each for each in needs if reach_of(each) == "closed")
 
 
 def bond_said(material: SupportMaterial, model: Polymer) -> str | None:
@@ -229,6 +235,22 @@ def contradictions(material: SupportMaterial, model: Polymer) -> tuple[Statement
     """What is said of a pair where it is not all the same; empty where all agree."""
     said = material.said_of(model)
     return said if len({each.outcome for each in said}) > 1 else ()
+
+
+def nozzle_window(material: SupportMaterial, context: Context) -> tuple[float, float] | None:
+    """Between which heats a second polymer is laid [°C]: of the library's polymer, else its own; None if not known."""
+    polymer = context.shop.polymers.get(material.polymer)
+    if polymer is not None:
+        low, high = polymer.value("nozzle_low_c"), polymer.value("nozzle_high_c")
+        return (low.value, high.value) if low is not None and high is not None else None
+    if material.nozzle_low_c is None or material.nozzle_high_c is None:
+        return None
+    return material.nozzle_low_c, material.nozzle_high_c
+
+
+def rest_min(recipe: Recipe) -> float:
+    """How long a pause for a coat takes [min]: the longest that the recipe plans, else what is usual."""
+    return recipe.melt.pause_min or SUPPORT["pause_min"].value
 
 
 def bath_heat(recipe: Recipe, material: SupportMaterial) -> float | None:

@@ -9,8 +9,8 @@ CODES = (
     Code(
         "supports.place.unheld",
         "stop",
-        "{count:ratio} of its places want help and have none, {first:text}; {polymer:text} bears {limit:angle} "
-        "from upright here.",
+        "{count:ratio} of its places want help and have none, {first:text} {at:length} over the plate{more:text}; "
+        "{polymer:text} bears {limit:angle} from upright here.",
         "What grows over air sags, curls up into the nozzle, or falls.",
         _LOOK,
         LOST,
@@ -22,7 +22,8 @@ CODES = (
     Code(
         "supports.place.no_reach",
         "stop",
-        "Supports stay in: no straight tool of {tool:length} reaches {first:text}.",
+        "Supports stay in: no straight tool of {tool:length} reaches {first:text} {at:length} over the plate"
+        "{more:text}.",
         "What cannot be taken hold of stays, rattles, and jams what moves.",
         "Straight lines in 26 directions on a grid",
         LOST,
@@ -33,7 +34,7 @@ CODES = (
     Code(
         "supports.place.closed",
         "stop",
-        "Supports stay in: neither tool nor bath comes to {first:text}.",
+        "Supports stay in: neither tool nor bath comes to {first:text} {at:length} over the plate{more:text}.",
         "A closed hollow keeps what it is printed with, and bursts or weeps when it is heated.",
         "Empty cells that hang together with the outside",
         LOST,
@@ -44,7 +45,7 @@ CODES = (
     Code(
         "supports.place.left",
         "stop",
-        "Left free: {first:text}. Because: {because:text}.",
+        "Left free: {first:text} {at:length} over the plate{more:text}. Because: {because:text}.",
         "What was decided stands, and what grows over air still falls where it spans too far.",
         _LOOK,
         LOST,
@@ -139,6 +140,18 @@ CODES = (
         shows=("shape_lost",),
     ),
     Code(
+        "supports.pair.one_feed",
+        "stop",
+        "It is held by a second polymer; {machine:text} {feeds:text}.",
+        "What a machine cannot lay in one run cannot hold what it lays.",
+        "The machine as it is recorded",
+        LOST,
+        title="second polymer on one feed",
+        cap="decorative",
+        cap_mild="reduced",
+        shows=("shape_lost",),
+    ),
+    Code(
         "supports.pair.bad",
         "stop",
         "{material:text} under {polymer:text}: {outcome:text}.",
@@ -163,13 +176,25 @@ CODES = (
     Code(
         "supports.pair.heat",
         "stop",
-        "{material:text} stands {most:temperature} of air; the chamber is set to {chamber:temperature}.",
+        "{material:text} stands air of {most:temperature}; round the part it is {air:temperature}.",
         "A support that softens lets go of what it holds, and chars in its nozzle.",
         _PAIR,
         LOST,
         title="support too soft for the chamber",
         cap="reduced",
         shows=("shape_lost", "came_off"),
+    ),
+    Code(
+        "supports.pair.nozzle",
+        "watch",
+        "{material:text} wants its nozzle at {low:temperature} to {high:temperature}; the part is printed at "
+        "{nozzle:temperature}.",
+        "Heats that far apart char the one while the other is laid, and the contact is too hot or too cold.",
+        _PAIR,
+        AVERAGE,
+        title="nozzles of the pair far apart",
+        cap="reduced",
+        shows=("charred", "strings"),
     ),
     Code(
         "supports.bath.attacks",

@@ -2,11 +2,11 @@
 
 import attrs
 
-from kaustos.core.planning.support import SORTS, Need, decision_on
+from kaustos.core.planning.support import SORTS, Need, decision_on, reach_of
 from kaustos.core.records import Decision, Overhang, Recipe
 from kaustos.core.records.part import Ring
 from kaustos.core.review.contract import Context
-from kaustos.core.review.supports.case import SupportCase, closed, support_case, unreached
+from kaustos.core.review.supports.case import SupportCase, support_case
 
 
 @attrs.frozen(kw_only=True)
@@ -75,7 +75,7 @@ def _place(
         return PlacePicture(
             number=number, place=place, words=words, standing=standing, reach="reached", decision=decision
         )  # fmt: skip
-    reach = "closed" if closed((need,)) else "unreached" if unreached((need,)) else "reached"
+    reach = reach_of(need)
     held = case.is_held and not (reach == "closed" or (reach == "unreached" and case.way != "soluble"))
     standing = "clear" if held else "stop" if need.is_certain or case.is_held else "watch"
     return PlacePicture(

@@ -1,7 +1,10 @@
 """The figures of operation 80, and what its tile says."""
 
+import math
+
 import attrs
 
+from kaustos.core.estimates import SUPPORT
 from kaustos.core.planning.support import Cost
 from kaustos.core.records import SUPPORT_WAYS, Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
@@ -22,7 +25,7 @@ class _Nothing:
 
 
 NOTHING = _Nothing()
-WIDE = 0.4  # of what a way takes: practice differs by that much
+WIDE = SUPPORT["takes"].value
 
 
 def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
@@ -44,6 +47,7 @@ def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
         Figure("supports.place.column", "Room under them", _near(column, "ml", 0.05, "prisms down to plate or part")),
         Figure("supports.place.onto", "Of it stands on the part", _near(onto, "cm²", 0.1, "cells below")),
         Figure("supports.place.reach", "Tools reach", _near(_least(case, "reached"), "%", 0.1, "26 straight lines")),
+        Figure("supports.bath.hours", "Bath takes", _bath_hours(case)),
         Figure("supports.way.best", "Cheapest way", _best(case)),
         Figure("supports.way.work", "Work on supports", _near(cost.attended_min, "min", WIDE, "by the way set")),
         Figure("supports.way.hours", "Machine, longer by", _near(cost.machine_h, "h", WIDE, "volume over flow")),
@@ -64,7 +68,8 @@ def _exact(value: float | None, unit: str) -> Estimate | Absent:
 def _near(value: float | None, unit: str, share: float, method: str) -> Estimate | Absent:
     if value is None:
         return UNKNOWN
-    return Estimate(value, value * (1.0 - share), value * (1.0 + share), unit, method, "estimate")
+    most = 100.0 if unit == "%" else math.inf
+    return Estimate(value, value * (1.0 - share), min(value * (1.0 + share), most), unit, method, "estimate")
 
 
 def _least(case: SupportCase, name: str) -> float | None:
@@ -72,6 +77,17 @@ def _least(case: SupportCase, name: str) -> float | None:
     if not case.needs:
         return None
     return 100.0 * min(float(getattr(each.place, name)) for each in case.needs)
+
+
+def _bath_hours(case: SupportCase) -> Estimate | str | Absent:
+    """How long until a part of usual size is clean, warm as is usual."""
+    if case.way is None:
+        return UNKNOWN
+    material = case.material
+    if material is None or material.bath_h is None:
+        return UNKNOWN if case.way == "soluble" else "no bath"
+    hours = material.bath_h
+    return Estimate(hours.value, hours.low, hours.high, "h", "usual hours of such a bath", hours.source)
 
 
 def _best(case: SupportCase) -> str | Absent:

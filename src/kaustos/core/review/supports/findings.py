@@ -8,6 +8,7 @@ from kaustos.core.planning.support import SORTS, Need, whole_layers
 from kaustos.core.records import BONDS_AS, EFFECTS, FACES, SUPPORT_WAYS, Recipe
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
+from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.supports.case import (
     BY_HAND,
     SECOND,
@@ -17,6 +18,7 @@ from kaustos.core.review.supports.case import (
     bond_said,
     closed,
     contradictions,
+    nozzle_window,
     support_case,
     unreached,
 )
@@ -35,8 +37,8 @@ def findings_of(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
     return tuple(found for look in _LOOKS for found in look(case, recipe, context))
 
 
-def place_words(need: Need) -> str:
-    """A place in words: what it is and where."""
+def _place_words(need: Need) -> str:
+    """A place in words: what it is."""
     place = need.place
     size = {"bridge": f" of {place.span_mm:.0f} mm", "out": f" of {place.out_mm:.0f} mm"}.get(need.sort, "")
     if need.sort == "slope":
@@ -44,10 +46,10 @@ def place_words(need: Need) -> str:
     return f"a {SORTS[need.sort]}{size}" if need.sort != "begins" else f"one that {SORTS['begins']}"
 
 
-def _first(needs: tuple[Need, ...]) -> str:
-    worst = needs[0]
+def _first(needs: tuple[Need, ...]) -> Values:
+    """The worst of some places, for a sentence: what, how high, how many more."""
     more = f" and {len(needs) - 1} more" if len(needs) > 1 else ""
-    return f"{place_words(worst)} {worst.place.low_mm:.1f} mm over the plate{more}"
+    return {"first": _place_words(needs[0]), "at": round(needs[0].place.low_mm, 1), "more": more}
 
 
 def _found(
@@ -66,7 +68,7 @@ def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Fin
     if not needs:
         return
     if not case.is_held:
-        values: Values = {"count": float(len(needs)), "first": _first(needs), "gap": sum(each.loss for each in needs)}
+        values: Values = _first(needs) | {"count": float(len(needs)), "gap": sum(each.loss for each in needs)}
         severity = "stop" if any(each.is_certain for each in needs) else "watch"
         remedies = (*other_ways(case), turned(case), DRAW)
         yield _found(
@@ -76,10 +78,10 @@ def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Fin
     shut = closed(needs)
     away = tuple(each for each in unreached(needs) if each not in shut)
     if shut:
-        values = {"first": _first(shut), "gap": float(len(shut))}
+        values = _first(shut) | {"gap": float(len(shut))}
         yield _found(case, recipe, context, "supports.place.closed", "supports.way", values, OPEN, turned(case), DRAW)
     if away and case.way in BY_HAND:
-        values = {"first": _first(away), "tool": SUPPORT["tool"].value, "gap": float(len(away))}
+        values = _first(away) | {"tool": SUPPORT["tool"].value, "gap": float(len(away))}
         remedies = (*other_ways(case), OPEN, turned(case), DRAW)
         yield _found(case, recipe, context, "supports.place.no_reach", "supports.way", values, *remedies)
 
@@ -88,7 +90,7 @@ def _left(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
     if case.left:
         needs = tuple(need for need, _ in case.left)
         because = next((each.why for _, each in case.left if each.why), "nobody said why")
-        values: Values = {"first": _first(needs), "because": because, "gap": sum(each.loss for each in needs)}
+        values: Values = _first(needs) | {"because": because, "gap": sum(each.loss for each in needs)}
         severity = "stop" if any(each.is_certain for each in needs) else "watch"
         again = Advice("Decide it again", "On the page Places: hold it, or let the limit decide.")
         remedies = (again, turned(case), DRAW)
@@ -161,6 +163,17 @@ def _pair(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
     if case.way not in SECOND or case.polymer is None:
         return
     material, model = case.material, case.polymer
+    machine = context.machine
+    if machine is not None and not machine.two_feeds:
+        is_told = machine.two_feeds is False
+        feeds = "feeds one polymer" if is_told else "may feed one polymer only: that is not recorded"
+        severity = "stop" if is_told else "watch"
+        there = Advice("Hold it otherwise, or on another machine", "The table of ways says which are to be had here.")
+        remedies = (*other_ways(case), there)
+        values: Values = {"machine": machine.name, "feeds": feeds}
+        yield _found(
+            case, recipe, context, "supports.pair.one_feed", "machine.two_feeds", values, *remedies, severity=severity
+        )
     if material is None:
         remedies = (*other_ways(case), turned(case))
         yield _found(case, recipe, context, "supports.pair.none", "supports.material", {}, *remedies)
@@ -168,19 +181,34 @@ def _pair(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
     outcome, said = bond_said(material, model), contradictions(material, model)
     words = "; ".join(f"{each.says} ({BONDS_AS[each.outcome]})" for each in said)
     if outcome in ("fuses", "falls"):
-        values: Values = {"outcome": words or BONDS_AS[outcome]}
+        values = {"outcome": words or BONDS_AS[outcome]}
         yield _found(case, recipe, context, "supports.pair.bad", "supports.material", values, *other_ways(case), COUPON)
     elif outcome is None or outcome == "coupon" or said:
         values = {"said": words or ("nobody has said" if outcome is None else BONDS_AS["coupon"])}
         yield _found(
             case, recipe, context, "supports.pair.untried", "supports.material", values, *other_ways(case), COUPON
         )
-    air = recipe.heat.chamber_c
-    if air is not None and air > material.chamber_most_c:
-        values = {"most": material.chamber_most_c, "chamber": air, "gap": air - material.chamber_most_c}
+    air = air_of(recipe, context)
+    if air > material.chamber_most_c:
+        values = {"most": material.chamber_most_c, "air": float(round(air)), "gap": air - material.chamber_most_c}
         yield _found(
             case, recipe, context, "supports.pair.heat", "supports.material", values, *other_ways(case), turned(case)
         )
+
+
+def _nozzles(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    material, nozzle = case.material, recipe.melt.nozzle_c
+    window = nozzle_window(material, context) if material is not None else None
+    if material is None or nozzle is None or window is None or case.way not in SECOND:
+        return
+    apart = max(window[0] - nozzle, nozzle - window[1], 0.0)
+    if apart > SUPPORT["pair_k"].value:
+        values: Values = {"low": window[0], "high": window[1], "nozzle": nozzle, "gap": apart}
+        purge = Advice(
+            "Park it cool, purge it well", "The nozzle that rests at its standby heat, a purge at each change."
+        )
+        remedies = (*other_ways(case), purge)
+        yield _found(case, recipe, context, "supports.pair.nozzle", "supports.material", values, *remedies)
 
 
 def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -207,7 +235,7 @@ def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
         yield _found(case, recipe, context, "supports.bath.softens", "supports.bath_c", values, *remedies)
     chosen, volume = case.chosen, recipe.supports.bath_ml
     if chosen is not None and volume is not None and material.grams_per_l is not None:
-        grams = chosen.cost.grams * (recipe.plate.copies or 1.0)
+        grams = chosen.cost.grams
         takes = material.grams_per_l.value * volume / 1e3
         if grams > takes:
             needed = math.ceil(grams / material.grams_per_l.value * 2.0) * 500.0
@@ -231,5 +259,5 @@ def _scars(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Find
 
 
 _LOOKS: tuple[Callable[[SupportCase, Recipe, Context], Iterator[Finding]], ...] = (
-    _places, _left, _needless, _generated, _gap, _pair, _bath, _scars,
+    _places, _left, _needless, _generated, _gap, _pair, _nozzles, _bath, _scars,
 )  # fmt: skip

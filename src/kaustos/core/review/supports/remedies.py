@@ -1,5 +1,6 @@
 """What can be done about supports: another way, another gap, another bath, another shape."""
 
+from kaustos.core.estimates import SUPPORT
 from kaustos.core.review.contract import Advice, Remedy, Set
 from kaustos.core.review.supports.case import SECOND, SupportCase, Way
 
@@ -20,7 +21,7 @@ def turned(case: SupportCase) -> Advice:
     """Turn it: onto the side on which least would hang, where that is clearly less."""
     now = sum(each.area_mm2 for each in case.needs or ())
     best = min(case.sides, key=lambda each: each.hangs_mm2, default=None)
-    if best is None or best.hangs_mm2 > 0.7 * now:
+    if best is None or best.hangs_mm2 > SUPPORT["turn_worth"].value * now:
         return TURN
     values = {"area": best.area_mm2 / 100.0, "high": best.height_mm, "hangs": best.hangs_mm2 / 100.0}
     return Advice("Turn it onto its side of {area:area}", HANGS, values)
