@@ -127,6 +127,34 @@ class TestSupports(BenchTest):
         self.app.processEvents()
         self.assertIn("no place", table.item(0, 2).text())
 
+    def test_a_second_polymer_on_one_feed_is_a_stop_until_the_passport_says_two(self):
+        self.choose("supports.way", "soluble")
+        self.choose("supports.material", "hot_water")
+        self.assertEqual(self.finding("supports.pair.one_feed").severity, "stop")
+        self.window.show_room("machines")
+        room = self.window.rooms["machines"]
+        room.list.choose("tarn")
+        next(each for each in room.form.switches if each.text() == "Passport").click()
+        self.app.processEvents()
+        box = room.form.pages.currentWidget().house.boxes["two_feeds"]
+        for key, severity in (("", "watch"), ("yes", None)):
+            box.setFocus()
+            box.setCurrentIndex(box.findData(key))
+            box.activated.emit(box.currentIndex())
+            self.app.processEvents()
+            found = self.finding("supports.pair.one_feed")
+            with self.subTest(key=key):
+                self.assertEqual(found and found.severity, severity)
+
+    def test_the_sides_of_a_kept_part_say_what_would_hang_without_reading_it_again(self):
+        self.window.show_bench("plate")
+        bench = self.window.benches["plate"]
+        next(each for each in bench.switches if each.text() == "Part").click()
+        self.app.processEvents()
+        sides = [bench.part.sides.itemText(place) for place in range(bench.part.sides.count())]
+        self.assertEqual(sides[0], "as it came")
+        self.assertIn("10.6 cm² down, none hangs", sides)
+
     def test_a_part_without_a_file_says_where_to_bring_it(self):
         self.draft.open_card("winch_bracket")
         self.app.processEvents()

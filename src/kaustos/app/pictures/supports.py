@@ -7,7 +7,7 @@ from kaustos.app.wording import Wording
 from kaustos.core.review.supports import PlacePicture, SupportPicture
 
 SIDE = 300.0
-NOTHING = "Give the part its file (Brief, page Part): what of it grows over air is then measured."
+NOTHING = "Give the part its file (bench 40, page Part): what of it grows over air is then measured."
 REACH = {"reached": "", "unreached": ", no tool reaches it", "closed": ", closed"}
 MOST_LINES = 6
 

@@ -30,7 +30,7 @@ from kaustos.app.parts import (
 )
 from kaustos.app.results import Request
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import PrintedPart
+from kaustos.core.records import PrintedPart, Shape
 from kaustos.core.records.part import FITS
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
@@ -136,8 +136,11 @@ class PartPage(Following, QWidget):
         current = part.id if part is not None else ""
         if self._of != current:  # another part, or another recipe: its sides are not read yet
             self._measured, self._of = None, current
-            self.sides.clear()
-            self.sides.addItem("choose, to read its sides", UNREAD)
+            if part is not None and part.shape is not None and part.shape.sides:
+                self._show_sides(part.shape, None if part.turned is None else int(part.turned))
+            else:  # measured by an older version
+                self.sides.clear()
+                self.sides.addItem("choose, to read its sides", UNREAD)
         if not self.scale.hasFocus():
             self.scale.setText("" if part is None else f"{part.scale or 1.0:g}")
 
@@ -196,21 +199,21 @@ class PartPage(Following, QWidget):
                 self._desk.workspace, found, part.id if part is not None else None, self.why.text().strip()
             )
             self._measured = found
-            self._show_sides(found)
+            self._show_sides(found.shape, found.turned)
             self.why.clear()
             mended = "; ".join((*found.repair.done, *found.repair.left))
             self.words.setText(f"{found.name} measured." + (f" {mended}." if mended else ""))
 
         self._desk.run(act)
 
-    def _show_sides(self, found: Measured) -> None:
+    def _show_sides(self, shape: Shape, turned: int | None) -> None:
         wording = self._desk.wording
         self.sides.clear()
         self.sides.addItem("as it came", None)
-        for side in found.shape.sides:
+        for side in shape.sides:
             self.sides.addItem(side_title(side, wording), int(side.number))
             self.sides.setItemData(self.sides.count() - 1, side_words(side, wording), Qt.ItemDataRole.ToolTipRole)
-        at = self.sides.findData(found.turned)
+        at = self.sides.findData(turned)
         self.sides.setCurrentIndex(max(at, 0))
 
     def _ask_unit(self, found: Measured) -> None:

@@ -6,8 +6,8 @@ from kaustos.core.review.supports.case import SECOND, SupportCase, Way
 
 OFFERED = 3
 NOT_OFFERED = ("none", "coat")  # a coat wants somebody there, and a weld that bears the pause: the table of ways has it
-TURN = Advice("Turn the part", "Another side down, page Part of the brief: what hangs is measured again.")
-HANGS = "There {hangs:area} would hang, with the part {high:length} high: page Part of the brief, Lies on."
+TURN = Advice("Turn the part", "Another side down, page Part of bench 40: what hangs is measured again.")
+HANGS = "There {hangs:area} would hang, with the part {high:length} high: bench 40, page Part, Lies on."
 DRAW = Advice(
     "Draw it without",
     "In the drawing: a teardrop bore, 45° under a ledge, a thin skin across a hole that is drilled open.",
