@@ -6,7 +6,7 @@ import random
 import unittest
 
 import attrs
-from hypothesis import Phase, given, settings
+from hypothesis import Phase, example, given, settings
 from hypothesis import strategies as st
 
 from kaustos.app.wording import Wording
@@ -380,6 +380,7 @@ class TestFindings(unittest.TestCase):
         st.sampled_from(["tarn", "crag", "beck"]),
         st.tuples(*(st.integers(20, 460) for _ in range(5))),
     )
+    @example("probe_head_shell", "beck", (220, 279, 44, 314, 171))  # a ladder's best that this machine does not reach
     def test_remedies_hold_for_any_setpoints_on_any_machine(self, card, machine, setpoints):
         fields = ("plate.bed_c", "first_layer.bed_c", "heat.chamber_c", "melt.nozzle_c", "first_layer.nozzle_c")
         values = dict(zip(fields, map(float, setpoints), strict=True)) | {"context.plate": None}

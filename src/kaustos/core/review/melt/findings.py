@@ -273,7 +273,9 @@ def _ladder(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Findin
         "where": found.where,
     }
     take = Set("Nozzle at {target:temperature}", {"melt.nozzle_c": target}, {"target": target})
-    yield _found(recipe, context, "melt.ladder.away", "melt.nozzle_c", values, take)
+    other = Advice("Print it on a machine that reaches it, or climb a ladder here", "This hot end ends below that.")
+    nearer = abs(target - best) < abs(now - best)
+    yield _found(recipe, context, "melt.ladder.away", "melt.nozzle_c", values, *((take,) if nearer else (other,)))
 
 
 Look = Callable[[MeltCase, Recipe, Context], Iterator[Finding]]
