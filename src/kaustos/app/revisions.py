@@ -106,7 +106,14 @@ def _part(name: str, record: Any) -> list[tuple[str, Any]]:
     return found
 
 
-_LEFT_OUT = {"lot": LOGGED, "nozzle": LOGGED, "machine": MACHINE_LOGS, "plate": STATES, "agent": STATES}
+_LEFT_OUT = {
+    "lot": LOGGED,
+    "nozzle": LOGGED,
+    "machine": MACHINE_LOGS,
+    "plate": STATES,
+    "agent": STATES,
+    "bath": ("washes", "taken_g", "retired"),
+}
 
 
 def _walk(prefix: str, document: Mapping[str, Any], found: list[tuple[str, Any]]) -> None:

@@ -189,8 +189,8 @@ COVER = _recipe(
     _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0, None,
                _bond("ears", 10.0, "cold"), _layer(0.25, 0.5, 40.0, ""), 20.0,
                _laid(0.8, 0.3, 45.0, 3.0), _air(0.0, 0.0)),
-    supports=Supports(way="soluble", material="alkali_acrylic", contact_only=True, from_deg=50.0, gap_mm=0.0,
-                      filled_pct=20.0, bath_ml=8000.0, bath_c=60.0),
+    supports=Supports(way="soluble", material="alkali_acrylic", contact_only=True, contrast=True, from_deg=50.0,
+                      gap_mm=0.0, filled_pct=20.0, bath_ml=8000.0, bath_c=60.0),
 )  # fmt: skip
 
 FIRST = "probe_head_shell"
@@ -211,5 +211,5 @@ CARDS = {
         BRACKET, machine="gill", lot="lot_n061", dryer="shelf", plate="plate_l5", agent="agent_k9"
     ),
     "cable_clamp": card_of(CLAMP, machine="tarn", lot="lot_c077", dryer="kiln", plate="plate_s7", part="part_clamp"),
-    "wellhead_cover": card_of(COVER, machine="gill", lot="lot_a190", dryer="pot", plate="plate_f6"),
+    "wellhead_cover": card_of(COVER, machine="gill", lot="lot_a190", dryer="pot", plate="plate_f6", bath="bath_t2"),
 }

@@ -10,6 +10,7 @@ from kaustos.app.runs import end_run, start_run
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, fill, stamp
 from kaustos.core.records import RecipeCard, Rules
+from kaustos.demo.baths import baths_at
 from kaustos.demo.bonding import PLATES, agents_at, files, parts
 from kaustos.demo.machines import calibrations_at, machines_at
 from kaustos.demo.nozzles import nozzles_at
@@ -30,6 +31,7 @@ def records_at(now: datetime) -> Records:
         nozzles=nozzles_at(now),
         plates={plate.id: plate for plate in PLATES},
         agents=agents_at(now),
+        baths=baths_at(now),
         parts=parts(),
         upgrades=UPGRADES,
         rules=Rules(),

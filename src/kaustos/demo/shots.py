@@ -21,6 +21,7 @@ from kaustos.ui.benches.machine import MachineBench
 from kaustos.ui.benches.melt import MeltBench
 from kaustos.ui.benches.plate import PlateBench
 from kaustos.ui.benches.stock import StockBench
+from kaustos.ui.benches.supports import SupportsBench
 from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from kaustos.ui.rooms.lot.form import LotForm
@@ -117,7 +118,7 @@ def _go_to(window: Window, shot: Shot) -> None:
     room = window.rooms.get(shot.room)
     if shot.view:
         turned: object = window.pages.currentWidget() if shot.room == "recipe" else room
-        assert isinstance(turned, (StockRoom, PlateBench, HeatBench))
+        assert isinstance(turned, (StockRoom, PlateBench, HeatBench, SupportsBench))
         (turned.switches if isinstance(turned, StockRoom) else turned.views)[shot.view].click()
     if shot.page:
         QCoreApplication.processEvents()
@@ -137,6 +138,7 @@ def _go_to(window: Window, shot: Shot) -> None:
                 FirstLayerBench,
                 MeltBench,
                 HeatBench,
+                SupportsBench,
                 MachineForm,
             ),
         )

@@ -81,6 +81,18 @@ def _supports() -> Draw:
     return draw_supports
 
 
+def _gaps() -> Draw:
+    from kaustos.app.pictures.washing import draw_gaps
+
+    return draw_gaps
+
+
+def _bath() -> Draw:
+    from kaustos.app.pictures.washing import draw_bath
+
+    return draw_bath
+
+
 _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
     "brief": {"": _brief},
     "stock": {"": _stock},
@@ -94,7 +106,7 @@ _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by v
         "Speed": _heat_map("speed"),
         "Height": _heat_height,
     },
-    "supports": {"": _supports},
+    "supports": {"Part": _supports, "Gap": _gaps, "Bath": _bath},
 }
 
 

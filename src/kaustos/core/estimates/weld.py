@@ -42,5 +42,6 @@ WELD = Area(
     _of("ratio_colder", 3.0, 2.0, 5.0, "K", "by how much colder than its specimens a recipe runs as they did"),
     _of("usual_walls", 3.0, 2.0, 4.0, "1", "walls, where they are not recorded"),
     _of("usual_filled", 0.3, 0.15, 0.5, "1", "infill, where it is not recorded"),
+    _of("rest_keeps", 0.85, 0.75, 0.95, "1", "of a weld's share that a pause must leave, or it is too long"),
     _of("lever", 0.03, 0.02, 0.05, "1", "gain in strength across layers from which a lever is worth its name"),
 )

@@ -2,8 +2,10 @@
 
 import math
 from collections.abc import Iterable
+from itertools import pairwise
 
 import attrs
+import shapely
 
 from kaustos.core.estimates import SUPPORT, WELD
 from kaustos.core.records import Calibration, Decision, Estimate, Overhang, Shape, SupportMaterial
@@ -74,8 +76,15 @@ class Cost:
     scar_mm2: float  # faces that were touched
     risk: float  # chance that the part is lost [1]
     money: float  # filament, hours, work, risk
+    low_mm: float = 0.0  # by which ceilings come out low
+    purge_g: float = 0.0  # of the filament: into the purge, not onto the part
     changes: int = 0
     pauses: tuple[float, ...] = ()  # heights [mm]
+
+    @property
+    def on_part_g(self) -> float:
+        """What is to come off [g]."""
+        return self.grams - self.purge_g
 
 
 def bears(fan_pct: float | None, measured: Calibration | None = None) -> Bears:
@@ -142,7 +151,9 @@ def needs_of(shape: Shape, borne: Bears, decided: tuple[Decision, ...] = ()) -> 
     found = []
     for place in shape.overhangs or ():
         what = decision_on(place, decided)
-        if what is None or what.what not in ("leave", "drawn"):
+        if what is not None and what.what == "skin":
+            found.append(_need(skinned(place), borne))
+        elif what is None or what.what not in ("leave", "drawn"):
             found.append(_need(place, borne) or (_asked(place) if what is not None and what.what == "hold" else None))
     return tuple(sorted((each for each in found if each is not None), key=lambda each: -each.loss))
 
@@ -207,6 +218,86 @@ def decision_on(place: Overhang, decided: tuple[Decision, ...]) -> Decision | No
         The newest, None where nothing was [-]
     """
     return next((each for each in reversed(decided) if each.is_on(place)), None)
+
+
+def width_of(place: Overhang) -> float:
+    """How wide a place is where it is narrowest, seen from below.
+
+    Parameters
+    ----------
+    place : Overhang
+        With its outline [mm]
+
+    Returns
+    -------
+    float
+        Short side of the least rectangle round it [mm]
+    """
+    if len(place.outline) < 3:
+        return 0.0
+    around = shapely.minimum_rotated_rectangle(shapely.Polygon(place.outline))
+    corners = shapely.get_coordinates(around)
+    if len(corners) < 4:
+        return 0.0
+    return min(math.dist(a, b) for a, b in pairwise(corners[:3]))
+
+
+def skinned(place: Overhang) -> Overhang:
+    """A ledge round a hole with a thin skin across: a ceiling from wall to wall, the hole drilled open afterwards.
+
+    Parameters
+    ----------
+    place : Overhang
+        As it is without [mm]
+
+    Returns
+    -------
+    Overhang
+        As it is with a skin [mm]
+    """
+    return attrs.evolve(place, begins=False, out_mm=0.0, span_mm=max(width_of(place), place.span_mm))
+
+
+def skin_layers(layer_mm: float) -> int:
+    """How many layers a skin takes that is drilled open.
+
+    Parameters
+    ----------
+    layer_mm : float
+        Of a layer [mm]
+
+    Returns
+    -------
+    int
+        Whole layers, at least one [-]
+
+    Examples
+    --------
+    >>> skin_layers(0.2), skin_layers(0.6)
+    (2, 1)
+    """
+    return max(round(SUPPORT["skin"].value / layer_mm), 1)
+
+
+def slenderness_of(need: Need, way: str) -> float | None:
+    """How slender the support under a place is: its height over the least width of its foot.
+
+    Parameters
+    ----------
+    need : Need
+        Place with its outline [mm]
+    way : str
+        One of SUPPORT_WAYS; branches stand on less [-]
+
+    Returns
+    -------
+    float or None
+        None where it stands on the part itself, or its outline is not known [1]
+    """
+    width = width_of(need.place) * (SUPPORT["touch_branches"].value if way == "branches" else 1.0)
+    if width <= 0.0 or need.onto_mm2 > 0.5 * need.flat_mm2:
+        return None
+    return need.place.low_mm / width
 
 
 def _asked(place: Overhang) -> Need:
@@ -297,7 +388,7 @@ def pauses_of(needs: Iterable[Need], layer_mm: float, first_mm: float) -> tuple[
 
 def cost_of(
     way: str, needs: tuple[Need, ...], shop: Shop, filled: float | None, material: SupportMaterial | None,
-    *, contact_only: bool, first_mm: float, copies: float = 1.0,
+    *, contact_only: bool, first_mm: float, copies: float = 1.0, gap_mm: float = 0.0,
 ) -> Cost:  # fmt: skip
     """What one way takes.
 
@@ -319,6 +410,8 @@ def cost_of(
         First layer [mm]
     copies : float
         Parts on the plate: they share changes and pauses, nothing else [-]
+    gap_mm : float
+        Between part and supports of its own polymer [mm]
 
     Returns
     -------
@@ -338,7 +431,7 @@ def cost_of(
     grams = volume * shop.density_g_cm3 / 1e3
     hours, price, changes = volume / shop.flow_mm3_s / 3600.0, shop.price_per_kg, 0
     pauses: tuple[float, ...] = ()
-    minutes, extra = off, 0.0
+    minutes, extra, purge = off, 0.0, 0.0
     risk = SUPPORT["lost_branches" if way == "branches" else "lost_grid"].value
     if way == "built_in":
         minutes += SUPPORT["draw_min"].value
@@ -346,7 +439,8 @@ def cost_of(
         layers = _layers_of(needs, shop.layer_mm, first_mm, contact_only=contact_only)
         changes = 2 * layers
         hours += changes * SUPPORT["change_s"].value / 3600.0
-        grams += changes * SUPPORT["change_g"].value
+        purge = changes * SUPPORT["change_g"].value
+        grams += purge
         price = material.price_per_kg.value if material is not None else price
         risk = SUPPORT["lost_pair"].value
         minutes = off * SUPPORT["off_pair"].value
@@ -354,7 +448,7 @@ def cost_of(
         minutes = SUPPORT["clean_min"].value
         risk += SUPPORT["lost_bath"].value
         taken = material.grams_per_l.value if material is not None and material.grams_per_l is not None else 15.0
-        extra = SUPPORT["agent_l"].value * max(grams / taken, 1.0)
+        extra = SUPPORT["agent_l"].value * max((grams - purge) / taken, 1.0)
     if way == "coat":
         pauses = pauses_of(needs, shop.layer_mm, first_mm)
         hours += len(pauses) * SUPPORT["pause_min"].value / 60.0
@@ -364,6 +458,7 @@ def cost_of(
     return Cost(
         attended_min=minutes, machine_h=hours, grams=grams, scar_mm2=0.0 if way == "soluble" else touched, risk=risk,
         money=money + again(risk) * shop.run + extra, changes=changes, pauses=pauses,
+        purge_g=purge, low_mm=SUPPORT["gap_seen"].value * gap_mm if way in ("grid", "branches", "built_in") else 0.0,
     )  # fmt: skip
 
 
@@ -392,7 +487,10 @@ def again(risk: float) -> float:
 def _without(needs: tuple[Need, ...], shop: Shop) -> Cost:
     """What it costs to hold nothing: the chance that the part is lost."""
     lost = 1.0 - math.prod(1.0 - each.loss for each in needs)
-    return Cost(attended_min=0.0, machine_h=0.0, grams=0.0, scar_mm2=0.0, risk=lost, money=again(lost) * shop.run)
+    sags = SUPPORT["hung"].value * max((each.place.span_mm for each in needs), default=0.0)
+    return Cost(
+        attended_min=0.0, machine_h=0.0, grams=0.0, scar_mm2=0.0, risk=lost, money=again(lost) * shop.run, low_mm=sags
+    )  # fmt: skip
 
 
 def _layers_of(needs: tuple[Need, ...], layer_mm: float, first_mm: float, *, contact_only: bool) -> int:

@@ -1,5 +1,6 @@
 """What the shop has: recipes, machines, polymers, lots and its rules, as frozen records."""
 
+from kaustos.core.records.bath import STILL_ON, WASHED, Bath, Look, Wash
 from kaustos.core.records.bounds import Outside, log_faults, outside_faults, outside_of, within
 from kaustos.core.records.calibration import CALIBRATIONS, OFFSETS, VOIDS, Calibration
 from kaustos.core.records.card import RecipeCard, card_of
@@ -161,18 +162,21 @@ __all__ = [
     "SHAPES",
     "SORTS",
     "STAYS",
+    "STILL_ON",
     "STRAND_SIGNS",
     "STRUCTURES",
     "SUPPORT_MATERIALS",
     "SUPPORT_WAYS",
     "VOIDS",
     "WAITS",
+    "WASHED",
     "WELD_CLASSES",
     "ZONES",
     "Agent",
     "AgentBatch",
     "AnnealStep",
     "Attack",
+    "Bath",
     "Bonds",
     "Calibration",
     "Curve",
@@ -190,6 +194,7 @@ __all__ = [
     "Inspection",
     "Kind",
     "Layer",
+    "Look",
     "Lot",
     "Machine",
     "NearPart",
@@ -230,6 +235,7 @@ __all__ = [
     "Surface",
     "Traits",
     "Upgrade",
+    "Wash",
     "Weighing",
     "WorkOrder",
     "card_of",

@@ -6,6 +6,7 @@ A new kind is a record with an ``id`` and a line here.
 import attrs
 
 from kaustos.core.errors import FieldError
+from kaustos.core.records.bath import Bath
 from kaustos.core.records.calibration import Calibration
 from kaustos.core.records.card import RecipeCard
 from kaustos.core.records.machine import Machine
@@ -39,6 +40,7 @@ KINDS = (
     Kind(one="nozzle", many="nozzles", record=Nozzle, title="nozzle", is_chosen=True),
     Kind(one="plate", many="plates", record=PlateItem, title="plate", is_chosen=True),
     Kind(one="agent", many="agents", record=AgentBatch, title="agent", is_chosen=True),
+    Kind(one="bath", many="baths", record=Bath, title="bath", is_chosen=True),
     Kind(one="part", many="parts", record=PrintedPart, title="part", is_chosen=True),
     Kind(one="run", many="runs", record=Run, title="run"),
     Kind(one="calibration", many="calibrations", record=Calibration, title="calibration"),

@@ -7,7 +7,8 @@ import attrs
 from kaustos.core.errors import FieldError
 from kaustos.core.records.fields import choice, extra, flag, moment, number, text
 
-DECISIONS = {"hold": "Hold it", "leave": "Leave it free", "drawn": "Drawn support stands there"}
+DECISIONS = {"hold": "Hold it", "leave": "Leave it free", "drawn": "Drawn support stands there",
+             "skin": "A skin, drilled open"}  # fmt: skip
 LEAST_LEAN_DEG = 20.0  # from upright: what leans less is borne by every polymer, and not looked at
 Point = tuple[float, float]
 Ring = tuple[Point, ...]
@@ -149,6 +150,7 @@ class Decision:
     low_mm: float
     what: str | None = choice(DECISIONS, "Decided")
     why: str = text("Why")
+    layer_mm: float | None = number("length", "Layer", "That it was decided for: a skin is whole layers thick")
     extra: dict[str, Any] = extra()
 
     def is_on(self, place: Overhang) -> bool:

@@ -188,13 +188,14 @@ class Supports:
     way: str | None = choice(SUPPORT_WAYS, "Held by", "What stands under places that grow over air")
     material: str | None = choice(SUPPORT_MATERIALS, "Second polymer", "Of which supports, or what touches, are made")
     contact_only: bool | None = flag("Contact only", "Whether the second polymer is only in the layers that touch")
+    contrast: bool | None = flag("Differs in colour", "Whether what is left of the second polymer is seen on the part")
     from_deg: float | None = number(
         "angle", "Held from", "Lean from upright, 0 a wall and 90 a ceiling, from which supports are generated",
         typed=(0.0, 90.0),
     )  # fmt: skip
     gap_mm: float | None = number("length", "Gap to supports", "In height; whole layers are laid", typed=(0.0, 5.0))
     filled_pct: float | None = number("share", "Supports filled to", typed=(1.0, 100.0))
-    bath_ml: float | None = number("volume", "Bath", "What the tank holds", typed=(50.0, 1e6))
+    bath_ml: float | None = number("volume", "New bath holds", "Where no bath of the shop is chosen", typed=(50.0, 1e6))
     bath_c: float | None = number("temperature", "Bath at", typed=(0.0, 150.0))
     extra: dict[str, Any] = extra()
 

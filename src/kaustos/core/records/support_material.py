@@ -67,6 +67,8 @@ class SupportMaterial:
     bath_c: Datum | None = None
     bath_h: Datum | None = None  # until a part of usual size is clean
     grams_per_l: Datum | None = None  # that a bath takes
+    dose_per_l: Datum | None = None  # of agent, where one goes into the water
+    keeps_d: Datum | None = None  # a mixed bath
     pairs: tuple[Statement, ...] = ()
     attacks: tuple[Attack, ...] = ()
     cautions: tuple[str, ...] = ()
@@ -74,8 +76,8 @@ class SupportMaterial:
     def __attrs_post_init__(self) -> None:
         if self.removal not in REMOVALS:
             raise FieldError("removal", f"must be one of {', '.join(REMOVALS)}, got {self.removal!r}")
-        if self.is_bath and None in (self.bath_c, self.bath_h, self.grams_per_l):
-            raise FieldError("bath_c", "a bath has its heat, its hours and what it takes")
+        if self.is_bath and None in (self.bath_c, self.bath_h, self.grams_per_l, self.keeps_d):
+            raise FieldError("bath_c", "a bath has its heat, its hours, what it takes and how long it keeps")
 
     @property
     def is_bath(self) -> bool:

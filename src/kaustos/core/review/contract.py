@@ -14,6 +14,7 @@ import attrs
 
 from kaustos.core.records import (
     AgentBatch,
+    Bath,
     Calibration,
     Dryer,
     Lot,
@@ -325,6 +326,11 @@ class Shop:
         return self.in_use.get("agents", ())
 
     @property
+    def baths(self) -> tuple[Bath, ...]:
+        """Baths in use."""
+        return self.in_use.get("baths", ())
+
+    @property
     def every_lot(self) -> tuple[Lot, ...]:
         """Lots in use behind those that are used up."""
         return (*self.used_up, *self.lots)
@@ -343,6 +349,7 @@ class Context:
     lot: Lot | None = None
     plate: PlateItem | None = None
     agent: AgentBatch | None = None
+    bath: Bath | None = None
     nozzle: Nozzle | None = None  # that the recipe asks for, else that which is fitted
     part: PrintedPart | None = None
     dryer: Dryer | None = None

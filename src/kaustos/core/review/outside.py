@@ -37,8 +37,9 @@ _RECORDS: dict[str, tuple[str, ...]] = {
     "stock": ("lot", "dryer", "rules"),
     "machine": ("machine",),
     "plate": ("plate", "agent", "part"),
+    "supports": ("bath",),
 }
-_CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part")
+_CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part", "bath")
 _TAMED = (*_CHOSEN, "rules")
 
 

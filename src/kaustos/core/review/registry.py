@@ -237,7 +237,8 @@ OPERATIONS = (
             recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "polymer"),
             context=(
                 "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies", "shop.lots",
-                "shop.used_up", "shop.polymers", "plate", "agent",
+                "shop.used_up", "shop.polymers", "plate", "agent", "bath", "now", "shop.baths", "shop.machines",
+                "shop.calibrations",
             ),
         ),
         load=_supports,

@@ -1,4 +1,4 @@
-"""The stock room: lots on their spools, dryers, nozzles, plates, agents, and what is to be ordered."""
+"""The stock room: lots on their spools, dryers, nozzles, plates, agents, baths, and what is to be ordered."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -13,6 +13,7 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
 from kaustos.ui.photos import ask_photo, keep_photo
 from kaustos.ui.rooms.agents import Agents
+from kaustos.ui.rooms.baths import Baths
 from kaustos.ui.rooms.dryers import Dryers
 from kaustos.ui.rooms.lots import Lots
 from kaustos.ui.rooms.nozzles import Nozzles
@@ -21,13 +22,13 @@ from kaustos.ui.rooms.plates import Plates
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing
 
-KEPT = (Lots, Dryers, Nozzles, Plates, Agents)
-PAGES = ("Lots on their spools", "Dryers", "To order", "Nozzles", "Plates", "Agents")
-KINDS = ("lots", "dryers", "nozzles", "plates", "agents")
+KEPT = (Lots, Dryers, Nozzles, Plates, Agents, Baths)
+PAGES = ("Lots on their spools", "Dryers", "To order", "Nozzles", "Plates", "Agents", "Baths")
+KINDS = ("lots", "dryers", "nozzles", "plates", "agents", "baths")
 
 
 class StockRoom(Room):
-    """Lots, dryers, nozzles, plates, agents, or what is to be ordered."""
+    """Lots, dryers, nozzles, plates, agents, baths, or what is to be ordered."""
 
     def __init__(self, desk: Desk, devices: LiveDevices, show_drying: Callable[[], None]) -> None:
         super().__init__(
@@ -40,14 +41,12 @@ class StockRoom(Room):
         self.retiring = self.button("Retire", self._on_retire, "Out of the lists; its runs stay")
         self.photo = self.button("Add label photo", self._on_photo, "A picture of the label, kept with the chosen lot")
         self.pages = QStackedWidget()
-        self.switches, row = switches(
-            ("Lots on their spools", "Dryers", "To order", "Nozzles", "Plates", "Agents"), self._on_page
-        )
+        self.switches, row = switches(PAGES, self._on_page)
         self.column.insertLayout(1, row)
         self.column.addWidget(self.pages, 1)
         self.lots, self.dryers, self.orders = Lots(desk, devices), Dryers(desk), Orders(desk)
-        self.nozzles, self.plates, self.agents = Nozzles(desk), Plates(desk), Agents(desk)
-        for page in (self.lots, self.dryers, self.orders, self.nozzles, self.plates, self.agents):
+        self.nozzles, self.plates, self.agents, self.baths = Nozzles(desk), Plates(desk), Agents(desk), Baths(desk)
+        for page in (self.lots, self.dryers, self.orders, self.nozzles, self.plates, self.agents, self.baths):
             self.pages.addWidget(page)
             page.list.chosen.connect(self._say_retired)
         self.orders.list.opened.connect(self._on_order_opened)

@@ -4,14 +4,17 @@ import attrs
 
 from kaustos.core.estimates import SUPPORT
 from kaustos.core.memo import by_identity
+from kaustos.core.planning.bath import Course, contents_of, course_of, looked_at, room_of, slow_by
 from kaustos.core.planning.configuration import measured_of
 from kaustos.core.planning.support import Bears, Cost, Need, Shop, bears, cost_of, left_of, needs_of, reach_of
 from kaustos.core.records import (
     BONDS_AS,
     EFFECTS,
     SUPPORT_WAYS,
+    Bath,
     Calibration,
     Decision,
+    Estimate,
     Polymer,
     Recipe,
     Shape,
@@ -26,6 +29,7 @@ from kaustos.core.review.plate.case import air_of
 
 BY_HAND = ("built_in", "grid", "branches", "breakaway", "coat")  # taken off with tools
 SECOND = ("breakaway", "soluble")
+WELDS_EASILY = ("polyolefin", "pp", "elastomer", "petg")
 
 
 @attrs.frozen(kw_only=True)
@@ -35,6 +39,8 @@ class Way:
     key: str
     material: SupportMaterial | None
     cost: Cost
+    contact_only: bool | None  # where a second polymer is only in what touches; None for the ways of one polymer
+    copies: float  # that the cost is of
     against: tuple[str, ...]  # why it is not to be had, in words
     first: tuple[str, ...] = ()  # what is to be done before it is trusted
 
@@ -46,7 +52,14 @@ class Way:
     @property
     def title(self) -> str:
         """What it is called."""
-        return SUPPORT_WAYS[self.key] + (f": {self.material.name}" if self.material is not None else "")
+        if self.material is None:
+            return SUPPORT_WAYS[self.key]
+        return f"{SUPPORT_WAYS[self.key]}: {self.material.name}" + ("" if self.contact_only else ", all of it")
+
+    @property
+    def each(self) -> float:
+        """What one part costs by it, cleaned [money]."""
+        return self.cost.money / self.copies
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -63,7 +76,10 @@ class SupportCase:
     gone: tuple[Decision, ...]  # on places that are no more
     sides: tuple[Side, ...]  # on which the part could lie
     way: str | None
+    contact_only: bool
     material: SupportMaterial | None
+    bath: Bath | None  # that is chosen
+    gap_mm: float  # between part and supports of its own polymer: as set, else as is usual
     first_mm: float
     ways: tuple[Way, ...]  # the cheapest that is possible first
 
@@ -72,7 +88,8 @@ class SupportCase:
         """The way that is set, with the material that is set."""
         mine = [each for each in self.ways if each.key == self.way]
         wanted = self.material.id if self.material is not None else None
-        return next((each for each in mine if each.material is None or each.material.id == wanted), None)
+        right = [each for each in mine if each.material is None or each.material.id == wanted]
+        return next((each for each in right if each.contact_only in (None, self.contact_only)), None)
 
     @property
     def is_held(self) -> bool:
@@ -95,26 +112,46 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
     gone = () if shape is None or not is_seen else _gone(decided, shape)
     first = recipe.first_layer.height_mm or melt.height_mm
     material = context.supplies.supports.get(recipe.supports.material or "")
+    series = measured_of(context.calibrations, "support_gap", lots) if machine is not None else None
+    gap = recipe.supports.gap_mm
+    gap = usual_gap(series, polymer) * melt.height_mm if gap is None else gap
     ways: tuple[Way, ...] = ()
     if polymer is not None and needs:
         shop = _shop(recipe, context, melt, polymer)
-        ways = tuple(_ways(recipe, context, polymer, needs, shop, first, material))
+        ways = tuple(_ways(recipe, context, polymer, needs, shop, first, gap, material))
         ways = tuple(sorted(ways, key=lambda each: (not each.is_possible, each.cost.money)))
     return SupportCase(
         polymer=polymer,
         melt=melt,
         borne=borne,
         coupon=coupon if coupon is not None and coupon.is_valid else None,
-        series=measured_of(context.calibrations, "support_gap", lots) if machine is not None else None,
+        series=series,
         needs=needs,
         left=left,
         gone=gone,
         sides=shape.sides if shape is not None else (),
         way=recipe.supports.way,
+        contact_only=is_contact_only(recipe),
         material=material if recipe.supports.way in SECOND else None,
+        bath=context.bath if recipe.supports.way == "soluble" else None,
+        gap_mm=gap,
         first_mm=first,
         ways=ways,
     )
+
+
+def is_contact_only(recipe: Recipe) -> bool:
+    """Whether a second polymer is only in the layers that touch: as set, else it is."""
+    return recipe.supports.contact_only is not False
+
+
+def usual_gap(series: Calibration | None, polymer: Polymer | None) -> float:
+    """Layers between a part and supports of its own polymer: by the shop's series, else as is usual [-]."""
+    own = series.values.get("layers") if series is not None and series.is_valid else None
+    if own is not None:
+        return own
+    welds = polymer is not None and polymer.family in WELDS_EASILY
+    return SUPPORT["gap_welds" if welds else "gap_layers"].value
 
 
 def _gone(decided: tuple[Decision, ...], shape: Shape) -> tuple[Decision, ...]:
@@ -138,30 +175,27 @@ def _shop(recipe: Recipe, context: Context, melt: MeltCase, polymer: Polymer) ->
 
 
 def _ways(
-    recipe: Recipe, context: Context, polymer: Polymer, needs: tuple[Need, ...], shop: Shop, first: float,
+    recipe: Recipe, context: Context, polymer: Polymer, needs: tuple[Need, ...], shop: Shop, first: float, gap: float,
     set_material: SupportMaterial | None,
 ) -> list[Way]:  # fmt: skip
     supports, found = recipe.supports, []
     filled = None if supports.filled_pct is None else supports.filled_pct / 100.0
+    copies = recipe.plate.copies or 1.0
     for key in SUPPORT_WAYS:
-        materials: tuple[SupportMaterial | None, ...] = (None,)
-        if key in SECOND:
-            every = tuple(context.supplies.supports.values())
-            materials = tuple(each for each in every if each.is_bath == (key == "soluble"))
-        for material in materials:
+        every = tuple(context.supplies.supports.values())
+        second = tuple(each for each in every if each.is_bath == (key == "soluble")) if key in SECOND else (None,)
+        for material in second:
             against, before = _stands_against(key, material, recipe, context, polymer, needs)
-            contact = True if supports.contact_only is None else supports.contact_only
-            cost = cost_of(
-                key,
-                needs,
-                shop,
-                filled,
-                material,
-                contact_only=contact,
-                first_mm=first,
-                copies=recipe.plate.copies or 1.0,
-            )
-            found.append(Way(key=key, material=material, cost=cost, against=against, first=before))
+            for contact in (True, False) if material is not None else (True,):
+                cost = cost_of(
+                    key, needs, shop, filled, material, contact_only=contact, first_mm=first, copies=copies, gap_mm=gap
+                )  # fmt: skip
+                found.append(
+                    Way(
+                        key=key, material=material, cost=cost, contact_only=None if material is None else contact,
+                        copies=copies, against=against, first=before,
+                    )
+                )  # fmt: skip
     return [each for each in found if _is_told(each, set_material)]
 
 
@@ -258,6 +292,24 @@ def bath_heat(recipe: Recipe, material: SupportMaterial) -> float | None:
     if not material.is_bath or material.bath_c is None:
         return None
     return recipe.supports.bath_c if recipe.supports.bath_c is not None else material.bath_c.value
+
+
+def room_in(bath: Bath | None, volume_ml: float | None, material: SupportMaterial) -> Estimate | None:
+    """What a bath still takes: the one that is chosen less what is in it, else a new one of that volume [g]."""
+    if volume_ml is None:
+        return None
+    return room_of(volume_ml, material, contents_of(bath).grams if bath is not None else 0.0)
+
+
+def course_in(case: SupportCase, recipe: Recipe) -> Course | None:
+    """How the wash of this plate would go on; None where way, amount or volume is not known."""
+    material, chosen, bath = case.material, case.chosen, case.bath
+    volume = bath.volume_ml if bath is not None else recipe.supports.bath_ml
+    if material is None or chosen is None or volume is None or not material.is_bath:
+        return None
+    dissolved = contents_of(bath).grams if bath is not None else 0.0
+    slow = slow_by(looked_at(bath, material) if bath is not None else ())
+    return course_of(chosen.cost.on_part_g, material, volume, dissolved, bath_heat(recipe, material), slow)
 
 
 def bath_limit(model: Polymer) -> float | None:

@@ -8,7 +8,8 @@ from kaustos.core.estimates import SUPPORT
 from kaustos.core.planning.support import Cost
 from kaustos.core.records import SUPPORT_WAYS, Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
-from kaustos.core.review.supports.case import SupportCase, support_case
+from kaustos.core.review.supports.afterwards import work_after
+from kaustos.core.review.supports.case import SupportCase, course_in, room_in, support_case
 
 SEEN = "faces, starts and spans of the mesh"
 
@@ -20,7 +21,7 @@ class _Nothing:
     attended_min: float | None = None
     machine_h: float | None = None
     grams: float | None = None
-    money: float | None = None
+    low_mm: float | None = None
     risk: float | None = None
 
 
@@ -47,12 +48,19 @@ def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
         Figure("supports.place.column", "Room under them", _near(column, "ml", 0.05, "prisms down to plate or part")),
         Figure("supports.place.onto", "Of it stands on the part", _near(onto, "cm²", 0.1, "cells below")),
         Figure("supports.place.reach", "Tools reach", _near(_least(case, "reached"), "%", 0.1, "26 straight lines")),
-        Figure("supports.bath.hours", "Bath takes", _bath_hours(case)),
+        Figure("supports.bath.hours", "Bath takes", _bath_hours(case, recipe)),
         Figure("supports.way.best", "Cheapest way", _best(case)),
         Figure("supports.way.work", "Work on supports", _near(cost.attended_min, "min", WIDE, "by the way set")),
+        Figure("supports.after.work", "Work after the plate", _told(work_after(recipe, context))),
         Figure("supports.way.hours", "Machine, longer by", _near(cost.machine_h, "h", WIDE, "volume over flow")),
         Figure("supports.way.grams", "Filament in supports", _near(cost.grams, "g", WIDE, "filled room, contact")),
-        Figure("supports.way.money", "Costs, risk with it", _near(cost.money, "money", WIDE, "all of it")),
+        Figure(
+            "supports.way.money",
+            "Costs a part, risk with it",
+            _near(chosen.each if chosen is not None else None, "money", WIDE, "all of it, by copy"),
+        ),
+        Figure("supports.way.low", "Ceilings come out low by", _near(cost.low_mm, "mm", 0.5, "gap, or sag")),
+        Figure("supports.bath.room", "Bath takes more", _told(_room(case, recipe))),
         Figure(
             "supports.way.risk",
             "Part is lost by it",
@@ -63,6 +71,10 @@ def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
 
 def _exact(value: float | None, unit: str) -> Estimate | Absent:
     return UNKNOWN if value is None else Estimate(value, value, value, unit, SEEN, "the file of the part")
+
+
+def _told(value: Estimate | None) -> Estimate | Absent:
+    return UNKNOWN if value is None else value
 
 
 def _near(value: float | None, unit: str, share: float, method: str) -> Estimate | Absent:
@@ -79,13 +91,24 @@ def _least(case: SupportCase, name: str) -> float | None:
     return 100.0 * min(float(getattr(each.place, name)) for each in case.needs)
 
 
-def _bath_hours(case: SupportCase) -> Estimate | str | Absent:
-    """How long until a part of usual size is clean, warm as is usual."""
+def _room(case: SupportCase, recipe: Recipe) -> Estimate | None:
+    bath, material = case.bath, case.material
+    if material is None or not material.is_bath:
+        return None
+    volume = bath.volume_ml if bath is not None else recipe.supports.bath_ml
+    return room_in(bath, volume, material)
+
+
+def _bath_hours(case: SupportCase, recipe: Recipe) -> Estimate | str | Absent:
+    """How long this plate's supports take: in the bath that is chosen as full and warm as it is, else as is usual."""
     if case.way is None:
         return UNKNOWN
     material = case.material
     if material is None or material.bath_h is None:
         return UNKNOWN if case.way == "soluble" else "no bath"
+    course = course_in(case, recipe)
+    if course is not None:
+        return course.hours if course.hours is not None else "full before it is clean"
     hours = material.bath_h
     return Estimate(hours.value, hours.low, hours.high, "h", "usual hours of such a bath", hours.source)
 

@@ -2,11 +2,13 @@
 
 import math
 from collections.abc import Callable, Iterator
+from datetime import datetime
 
 from kaustos.core.estimates import SUPPORT
-from kaustos.core.planning.support import SORTS, Need, whole_layers
-from kaustos.core.records import BONDS_AS, EFFECTS, FACES, SUPPORT_WAYS, Recipe
-from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
+from kaustos.core.planning.bath import contents_of
+from kaustos.core.planning.support import SORTS, Need, skin_layers, slenderness_of, whole_layers
+from kaustos.core.records import BONDS_AS, EFFECTS, FACES, SUPPORT_WAYS, Bath, Recipe, SupportMaterial
+from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.supports.case import (
@@ -19,15 +21,18 @@ from kaustos.core.review.supports.case import (
     closed,
     contradictions,
     nozzle_window,
+    room_in,
     support_case,
     unreached,
+    usual_gap,
 )
 from kaustos.core.review.supports.codes import BY_CODE
 from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, OPEN, other_ways, turned
 
 SAME = ("grid", "branches", "built_in")  # of the polymer of the part
+STAND = ("grid", "branches", "breakaway", "soluble", "coat")
+BRIM_MM = 5.0
 MATTERS = ("mating", "sealing", "seen")
-WELDS_EASILY = ("polyolefin", "pp", "elastomer", "petg")
 Values = dict[str, float | str | None]
 
 
@@ -133,7 +138,7 @@ def _gap(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findin
     if gap is None or layer is None or case.way not in SAME or case.polymer is None:
         return
     layers, laid = whole_layers(gap, layer)
-    usual = usual_gap(case)
+    usual = usual_gap(case.series, case.polymer)
     right = round(usual * layer, 4)
     there = Set("A gap of {layers:ratio} layers", {"supports.gap_mm": right}, {"layers": usual})
     series = Advice("Print a series of gaps", "Steps of one layer, taken off by hand: minutes and underside go here.")
@@ -148,15 +153,6 @@ def _gap(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findin
         whole = Set("A gap of {layers:ratio} layers", {"supports.gap_mm": laid}, {"layers": float(layers)})
         values["gap"] = abs(gap - laid) / layer
         yield _found(case, recipe, context, "supports.gap.not_whole", "supports.gap_mm", values, whole)
-
-
-def usual_gap(case: SupportCase) -> float:
-    """Layers between a part and supports of its own polymer: by the shop's series, else as is usual [-]."""
-    own = case.series.values.get("layers") if case.series is not None and case.series.is_valid else None
-    if own is not None:
-        return own
-    welds = case.polymer is not None and case.polymer.family in WELDS_EASILY
-    return SUPPORT["gap_welds" if welds else "gap_layers"].value
 
 
 def _pair(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -233,16 +229,107 @@ def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
         values = {"bath": warm, "limit": limit, "gap": warm - limit}
         remedies = (*(less if fits else ()), *other_ways(case), turned(case))
         yield _found(case, recipe, context, "supports.bath.softens", "supports.bath_c", values, *remedies)
-    chosen, volume = case.chosen, recipe.supports.bath_ml
-    if chosen is not None and volume is not None and material.grams_per_l is not None:
-        grams = chosen.cost.grams
-        takes = material.grams_per_l.value * volume / 1e3
-        if grams > takes:
-            needed = math.ceil(grams / material.grams_per_l.value * 2.0) * 500.0
-            values = {"grams": grams, "bath": volume, "takes": takes, "gap": grams - takes,
-                      "batches": float(math.ceil(grams / takes))}  # fmt: skip
-            more = Set("A bath of {litres:volume}", {"supports.bath_ml": needed}, {"litres": needed})
-            yield _found(case, recipe, context, "supports.bath.small", "supports.bath_ml", values, more)
+
+
+def _tank(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """The bath that is chosen: whether it is the right one, still good, and has room."""
+    material, bath, chosen = case.material, case.bath, case.chosen
+    if material is None or not material.is_bath or case.way != "soluble":
+        return
+    others = tuple(
+        Choose("Take {bath:text}", "bath", each.id, {"bath": each.name})
+        for each in context.shop.baths
+        if each.material == material.id and (bath is None or each.id != bath.id) and not _against(each, case, context)
+    )
+    new = Advice("Mix a new bath", "Stock, page Baths: its card says what goes in.")
+    if bath is not None and bath.material != material.id:
+        known = context.supplies.supports.get(bath.material or "")
+        values: Values = {"bath": bath.name, "other": known.name if known is not None else "nobody knows what"}
+        yield _found(case, recipe, context, "supports.bath.wrong", "context.bath", values, *others, new)
+        return
+    if bath is not None and (days := _past_days(bath, material, context)) > 0.0:
+        values = {"bath": bath.name, "days": float(math.ceil(days)), "gap": days}
+        yield _found(case, recipe, context, "supports.bath.stale", "context.bath", values, *others, new)
+    if bath is not None and contents_of(bath).untold:
+        values = {"bath": bath.name, "count": float(contents_of(bath).untold), "gap": float(contents_of(bath).untold)}
+        yield _found(case, recipe, context, "supports.bath.untold", "context.bath", values, *others, new)
+    volume = bath.volume_ml if bath is not None else recipe.supports.bath_ml
+    room = room_in(bath, volume, material)
+    if chosen is None or volume is None or room is None or chosen.cost.on_part_g <= room.value:
+        return
+    grams, litre = chosen.cost.on_part_g, material.grams_per_l
+    needed = math.ceil(grams / litre.value * 2.0) * 500.0 if litre is not None else volume
+    batches = float(math.ceil(grams / litre.value / volume * 1e3)) if litre is not None else None
+    values = {"grams": grams, "bath": volume, "takes": room.value, "gap": grams - room.value, "batches": batches}
+    if bath is not None:
+        yield _found(case, recipe, context, "supports.bath.full", "context.bath", values, *others, new)
+    else:
+        more = Set("A bath of {litres:volume}", {"supports.bath_ml": needed}, {"litres": needed})
+        yield _found(case, recipe, context, "supports.bath.small", "supports.bath_ml", values, more)
+
+
+def _against(bath: Bath, case: SupportCase, context: Context) -> bool:
+    """Whether a bath is no better: past its time, or without room for this plate."""
+    material = case.material
+    if material is None or _past_days(bath, material, context) > 0.0 or contents_of(bath).untold:
+        return True
+    room = room_in(bath, bath.volume_ml, material)
+    return room is None or (case.chosen is not None and case.chosen.cost.on_part_g > room.value)
+
+
+def _past_days(bath: Bath, material: SupportMaterial, context: Context) -> float:
+    """How long a bath is past its time [d]; below nothing while it keeps."""
+    if context.now is None or not bath.mixed_utc or material.keeps_d is None:
+        return -1.0
+    age = (context.now - datetime.fromisoformat(bath.mixed_utc)).total_seconds() / 86400.0
+    return age - material.keeps_d.value
+
+
+def _feet(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """Supports that stand on too slender a foot, and tip."""
+    if case.way not in STAND or recipe.plate.anchor in ("brim", "raft") or case.polymer is None:
+        return
+    pulls = not case.polymer.is_glassy
+    limit = SUPPORT["foot"].value * (SUPPORT["foot_warps"].value if pulls else 1.0)
+    slender = [(slenderness_of(each, str(case.way)) or 0.0, each) for each in case.needs or ()]
+    tall = sorted((each for each in slender if each[0] > limit), key=lambda each: -each[0])
+    if not tall:
+        return
+    values = _first(tuple(need for _, need in tall)) | {"slender": tall[0][0], "most": limit, "gap": tall[0][0] - limit}
+    brim = Set(
+        "A brim of {brim:length} round part and supports", {"plate.anchor": "brim", "plate.brim_mm": BRIM_MM},
+        {"brim": BRIM_MM},
+    )  # fmt: skip
+    lean = Advice("Tie it to the part", "A bridge of one bead to the part half way up, cut with the rest.")
+    yield _found(case, recipe, context, "supports.foot.tips", "plate.anchor", values, brim, lean, turned(case))
+
+
+def _skins(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """Skins that were drawn for another layer."""
+    layer, part = recipe.melt.height_mm, context.part
+    if layer is None or part is None or case.needs is None:
+        return
+    drawn = [each for each in part.decided if each.what == "skin" and each.layer_mm and each not in case.gone]
+    for each in drawn:
+        was = skin_layers(each.layer_mm or layer) * (each.layer_mm or layer)
+        _, laid = whole_layers(was, layer)
+        if abs(laid - was) > SUPPORT["skin_off"].value * was:
+            values: Values = {"at": round(each.low_mm, 1), "was": was, "layer": layer, "laid": laid,
+                              "layers": float(skin_layers(layer)), "gap": abs(laid - was)}  # fmt: skip
+            anew = Advice(
+                "Draw it {layers:ratio} layers thick, decide it anew", "On the page Places: it is kept with the layer.",
+                {"layers": float(skin_layers(layer))},
+            )  # fmt: skip
+            yield _found(case, recipe, context, "supports.skin.moved", "part.decided", values, anew)
+            return
+
+
+def _contrast(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    if case.way not in SECOND or recipe.supports.contrast is not False:
+        return
+    other = Advice("Take it in another colour", "Colour changes chemistry too: a coupon of the pair goes before it.")
+    inspect = Advice("Inspect by touch and lamp", "It stands among the steps afterwards, with twice the minutes.")
+    yield _found(case, recipe, context, "supports.residue.unseen", "supports.contrast", {}, other, inspect)
 
 
 def _scars(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -259,5 +346,6 @@ def _scars(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Find
 
 
 _LOOKS: tuple[Callable[[SupportCase, Recipe, Context], Iterator[Finding]], ...] = (
-    _places, _left, _needless, _generated, _gap, _pair, _nozzles, _bath, _scars,
+    _places, _left, _needless, _generated, _gap, _pair, _nozzles, _bath, _tank, _feet, _skins,
+    _contrast, _scars,
 )  # fmt: skip

@@ -25,7 +25,10 @@ def _questions(recipe: Recipe, context: Context) -> Iterator[Question]:
         yield Question(f"supports.{name}", getattr(supports, name) is not None, KEPT, False)
     if supports.way in SECOND:
         yield Question("supports.material", supports.material is not None, LOST, False)
-        yield Question("supports.contact_only", supports.contact_only is not None, KEPT, False)
+        for name in ("contact_only", "contrast"):
+            yield Question(f"supports.{name}", getattr(supports, name) is not None, KEPT, False)
     if supports.way == "soluble":
-        yield Question("supports.bath_ml", supports.bath_ml is not None, KEPT, False)
+        yield Question("context.bath", context.bath is not None, KEPT, False)
+        if context.bath is None:
+            yield Question("supports.bath_ml", supports.bath_ml is not None, KEPT, False)
         yield Question("supports.bath_c", supports.bath_c is not None, KEPT, False)

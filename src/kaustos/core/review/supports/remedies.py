@@ -41,14 +41,16 @@ def set_way(way: Way) -> Set:
     """Hold it that way."""
     changes: dict[str, float | str | None] = {"supports.way": way.key}
     changes["supports.material"] = way.material.id if way.material is not None else None
+    if way.contact_only is not None:
+        changes["supports.contact_only"] = way.contact_only
     if way.key in SECOND or way.key == "coat":
         changes["supports.gap_mm"] = 0.0
     if way.key == "soluble":
         changes["supports.bath_ml"], changes["supports.bath_c"] = None, None
     values: dict[str, float | str] = {
-        "way": way.title, "work": way.cost.attended_min / 60.0, "money": way.cost.money,
+        "way": way.title, "work": way.cost.attended_min / 60.0, "money": way.each,
     }  # fmt: skip
-    return Set("{way:text}: {work:duration} of work, {money:money}", changes, values)
+    return Set("{way:text}: {work:duration} of work, {money:money} each", changes, values)
 
 
 def take_way(way: Way) -> Remedy:
