@@ -36,6 +36,14 @@ def figures():
     ):  # fmt: skip
         yield f"{supports[key].name}, bath [h]", *hours, supports[key].bath_h.value
         yield f"{supports[key].name}, a litre takes [g]", *grams, supports[key].grams_per_l.value
+    yield "bath hours over those advised [1]", 1.0, 2.0, SUPPORT["bath_slow"].value
+    yield "a bath 10 K cooler takes longer by [1]", 1.5, 3.0, SUPPORT["bath_ten_k"].value
+    yield "extrusion, part to part [%]", 1.0, 2.0, SUPPORT["extruded"].value
+    yield "height of a support over the width of its foot [1]", 5.0, 10.0, SUPPORT["foot"].value
+    yield "skin that is drilled open [mm]", 0.2, 0.6, SUPPORT["skin"].value
+    for key, days in (("pva", (3.0, 14.0)), ("alkali_acrylic", (14.0, 60.0))):
+        yield f"{supports[key].name}, a mixed bath keeps [d]", *days, supports[key].keeps_d.value
+    yield "alkali in a litre of bath [g]", 20.0, 60.0, supports["alkali_acrylic"].dose_per_l.value
 
 
 def support_lines():

@@ -105,13 +105,32 @@ class TestSupports(BenchTest):
         QTest.keyClicks(page.angle, "120")
         press_key(Qt.Key.Key_Return)
         self.assertIn("is none", self.window.message.text.text())
-        page.gap.setFocus()
-        QTest.keyClicks(page.gap, "0.9")
-        page.minutes.setFocus()
-        QTest.keyClicks(page.minutes, "0.5")
+
+    def test_a_series_of_gaps_says_its_best_and_what_to_print_next_and_recipes_are_judged_by_it(self):
+        self.turn("Measured")
+        page = self.bench.coupons
+        page.steps.setFocus()
+        for typed, said in (
+            ("2 0.5 torn", "None came off well. Print 3 next"),
+            ("; 3 0.5 marked", "Best: 3 layers, marked, off in 0.5 min. Print 4 next"),
+            ("; 4 0.4 sagged", "Elsewhere: 2 by practice"),
+            ("; 5", "Step 4, '5'"),
+        ):
+            QTest.keyClicks(page.steps, typed)
+            with self.subTest(typed):
+                self.assertIn(said, page.words.text())
+        press_key(Qt.Key.Key_Return)
+        self.assertIn("Step 4", self.window.message.text.text(), "nothing of it is kept")
+        QTest.keyClick(page.steps, Qt.Key.Key_Backspace)
         press_key(Qt.Key.Key_Return)
         self.app.processEvents()
         self.assertIn("3 layers", self.window.message.text.text())
+        record = self.bench.picture.record
+        self.assertEqual(
+            [(each.layers, each.under) for each in record.series], [(2, "torn"), (3, "marked"), (4, "sagged")]
+        )
+        self.assertEqual([each.source for each in record.gaps if each.is_own], ["series here"])
+        self.bench.views[1].click()
         type_into(self.bench.form.boxes["supports.gap_mm"].edit, "0.1")
         self.assertEqual(self.finding("supports.gap.fuses").values["usual"], 3.0, "by the own series")
 
@@ -126,6 +145,36 @@ class TestSupports(BenchTest):
         self.draft.open_card("cable_guide")
         self.app.processEvents()
         self.assertIn("no place", table.item(0, 2).text())
+
+    def test_fields_follow_the_way_and_a_finding_still_leads_to_each(self):
+        boxes = self.bench.form.boxes
+        self.window.show_bench("supports")
+        self.assertFalse(boxes["supports.material"].isVisible())
+        self.choose("supports.way", "soluble")
+        self.assertTrue(boxes["supports.material"].isVisible() and boxes["supports.bath_ml"].isVisible())
+        self.choose("context.bath", "bath_t2")
+        self.assertFalse(boxes["supports.bath_ml"].isVisible(), "the bath of the shop says what it holds")
+        self.choose("supports.way", "breakaway")
+        self.assertFalse(boxes["context.bath"].isVisible())
+        self.assertTrue(self.bench.show_field("supports.bath_c") and boxes["supports.bath_c"].isVisible())
+
+    def test_a_skin_is_drawn_in_whole_layers_and_stands_among_the_steps_until_the_layer_changes(self):
+        self.turn("Places")
+        page = self.bench.places
+        page.table.selectRow(1)
+        page.what.setCurrentIndex(page.what.findData("skin"))
+        page.why.setFocus()
+        QTest.keyClicks(page.why, "drilled for the pin")
+        press_key(Qt.Key.Key_Return)
+        self.app.processEvents()
+        self.assertIn("1 layer thick (0.30 mm)", self.window.message.text.text())
+        self.turn("Afterwards")
+        table = self.bench.afterwards
+        steps = [table.item(row, 0).text() for row in range(table.rowCount())]
+        self.assertEqual(steps, ["Drill 1 skin open", "Take supports off"])
+        self.window.show_bench("melt")
+        type_into(self.window.benches["melt"].form.boxes["melt.height_mm"].edit, "0.2")
+        self.assertEqual(self.finding("supports.skin.moved").values["layers"], 2.0)
 
     def test_a_second_polymer_on_one_feed_is_a_stop_until_the_passport_says_two(self):
         self.choose("supports.way", "soluble")

@@ -163,6 +163,8 @@ def weigh(workspace: Workspace, bath: str, place: int, grams: float | None, scal
         raise KaustosError("Take it out first, and dry it.")
     if grams is None or not grams > 0.0:
         raise KaustosError("Type its mass, such as 52.1 g.")
+    if scale_g is None and wash.dried:
+        scale_g = wash.dried[-1].scale_g  # the same balance
     entry = Weighing(at_utc=moment_of(workspace, None), gross_g=grams, scale_g=scale_g)
     after = attrs.evolve(wash, dried=(*wash.dried, entry))
     _change(workspace, bath, place, after, f"{grams:g} g")
@@ -172,7 +174,7 @@ def weigh(workspace: Workspace, bath: str, place: int, grams: float | None, scal
 def residue(workspace: Workspace, wash: Wash) -> Residue:
     """What the masses of a wash say of what is left in the part."""
     usual = workspace.draft.records.rules.scale_g
-    scale = max((each.scale_g or usual for each in wash.dried), default=usual)
+    scale = max((each.scale_g or usual for each in wash.dried[-2:]), default=usual)
     dried = [(hours_in(wash, each.at_utc), each.gross_g) for each in wash.dried if each.gross_g is not None]
     return residue_of(wash.supports_g, wash.before_g, dried, scale)
 

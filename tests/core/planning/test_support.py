@@ -6,7 +6,19 @@ import unittest
 
 import attrs
 
-from kaustos.core.planning.support import Shop, again, bears, cost_of, needs_of, pauses_of, whole_layers
+from kaustos.core.planning.support import (
+    Shop,
+    again,
+    bears,
+    cost_of,
+    needs_of,
+    pauses_of,
+    skin_layers,
+    skinned,
+    slenderness_of,
+    whole_layers,
+    width_of,
+)
 from kaustos.core.records import SUPPORT_WAYS, Calibration, Overhang, Steep
 from kaustos.library import load
 from tests.core.review.cases import SADDLE, saddle
@@ -66,6 +78,44 @@ class TestNeeds(unittest.TestCase):
         (tip,) = needs(Overhang(x_mm=0.0, y_mm=0.0, low_mm=5.0, high_mm=5.0, begins=True))
         self.assertTrue(tip.is_certain)
         self.assertEqual(needs(ceiling(1.5, 5.0, out_mm=1.5)), (), "smaller than a bead or two")
+
+
+def turned(outline, degrees):
+    """An outline turned about the origin."""
+    cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    return tuple((cos * x - sin * y, sin * x + cos * y) for x, y in outline)
+
+
+class TestFeetAndSkins(unittest.TestCase):
+    RECTANGLE = ((0.0, 0.0), (30.0, 0.0), (30.0, 4.0), (0.0, 4.0))
+
+    def test_the_width_is_the_short_side_however_it_is_turned(self):
+        for degrees in (0.0, 17.0, 45.0, 90.0, 133.0):
+            with self.subTest(degrees=degrees):
+                self.assertAlmostEqual(width_of(ceiling(4.0, 20.0, outline=turned(self.RECTANGLE, degrees))), 4.0)
+        hexagon = tuple((5.0 * math.cos(k * math.pi / 3), 5.0 * math.sin(k * math.pi / 3)) for k in range(6))
+        self.assertAlmostEqual(width_of(ceiling(4.0, 20.0, outline=hexagon)), 5.0 * math.sqrt(3.0))
+        self.assertEqual(width_of(ceiling(4.0, 20.0)), 0.0)
+
+    def test_higher_or_narrower_is_more_slender_branches_more_than_a_grid_and_on_the_part_none(self):
+        def slender(low, way="grid", **more):
+            return slenderness_of(needs(ceiling(10.0, low, out_mm=10.0, outline=self.RECTANGLE, **more))[0], way)
+
+        self.assertEqual(slender(20.0), 5.0)
+        self.assertGreater(slender(40.0), slender(20.0))
+        self.assertEqual(slender(20.0, "branches"), 10.0)
+        part = Steep(angle_deg=90.0, area_mm2=100.0, flat_mm2=100.0, column_mm3=500.0, onto_mm2=90.0)
+        place = attrs.evolve(ceiling(10.0, 20.0, out_mm=10.0, outline=self.RECTANGLE), steps=(part,))
+        self.assertIsNone(slenderness_of(needs(place)[0], "grid"))
+
+    def test_a_skin_makes_a_ledge_round_a_hole_a_ceiling_and_is_whole_layers(self):
+        ledge = ceiling(5.0, 10.0, out_mm=4.0, outline=((0.0, 0.0), (7.0, 0.0), (7.0, 7.0), (0.0, 7.0)))
+        self.assertEqual(len(needs(ledge)), 1)
+        self.assertEqual(needs(skinned(ledge)), (), "7 mm are spanned")
+        wide = attrs.evolve(ledge, outline=tuple((4.0 * x, 4.0 * y) for x, y in ledge.outline))
+        self.assertEqual([each.sort for each in needs(skinned(wide))], ["bridge"], "28 mm are not")
+        for layer, layers in ((0.1, 4), (0.2, 2), (0.25, 2), (0.3, 1), (0.8, 1)):
+            self.assertEqual(skin_layers(layer), layers)
 
 
 class TestGaps(unittest.TestCase):

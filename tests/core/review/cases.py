@@ -3,6 +3,7 @@
 import attrs
 
 from kaustos.core.records import (
+    Bath,
     Calibration,
     Damage,
     Decision,
@@ -18,6 +19,7 @@ from kaustos.core.records import (
     ProbePoint,
     Run,
     Stay,
+    Wash,
 )
 from kaustos.demo.scenario import RECORDS
 
@@ -43,14 +45,27 @@ def saddle(**changes):
     return attrs.evolve(SADDLE, overhangs=tuple(attrs.evolve(each, **changes) for each in SADDLE.overhangs))
 
 
-def decision(what, place=SADDLE.overhangs[0], why="it seals"):
+def decision(what, place=SADDLE.overhangs[0], why="it seals", layer_mm=None):
     """What somebody decided on a place of the clamp."""
-    return Decision(x_mm=place.x_mm, y_mm=place.y_mm, low_mm=place.low_mm, what=what, why=why)
+    return Decision(x_mm=place.x_mm, y_mm=place.y_mm, low_mm=place.low_mm, what=what, why=why, layer_mm=layer_mm)
+
+
+def slit(wide_mm):
+    """The outline of a place of that width."""
+    return ((0.0, 0.0), (30.0, 0.0), (30.0, wide_mm), (0.0, wide_mm))
+
+
+def tank(**changes):
+    """An alkaline bath of five litres, mixed a day ago, nothing in it."""
+    new = Bath(id="bath_t2", name="T-2", material="alkali_acrylic", volume_ml=5000.0, mixed_utc="2026-03-01T08:00:00Z",
+               warm_c=60.0, taken_g=0.0)  # fmt: skip
+    return attrs.evolve(new, **changes)
 
 
 LEFT = (decision("leave"),)
 PVA = {"supports.way": "soluble", "supports.material": "pva", "machine.two_feeds": True, "heat.chamber_c": None}
 ON_ASA = {"polymer": "asa", "supports.way": "soluble", "machine.two_feeds": True, "supports.bath_c": 60.0}
+IN_TANK = {"supports.material": "alkali_acrylic", "context.bath": "bath_t2"}
 GOOD_COVER = Run(id="r", card="wellhead_cover", revision=1.0, lot="lot_a190", outcome="good")
 HUMID = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", temperature_c=24.0, humidity_pct=75.0),)
 CLAIMED = {"machine.nozzle.heater.max_c": 385.0, "machine.nozzle.heater.basis": "claimed", "machine.heat_steps": ()}
@@ -365,6 +380,18 @@ CASES = {
                               PVA | {"polymer": "pla", "supports.bath_c": 45.0}),
     "supports.bath.small": (CLAMP, "tarn", PVA | {"polymer": "pla", "supports.bath_ml": 100.0},
                             PVA | {"polymer": "pla", "supports.bath_ml": 5000.0}),
+    "supports.bath.full": (CLAMP, "tarn", ON_ASA | IN_TANK | {"baths/bath_t2": tank(taken_g=80.0)},
+                           ON_ASA | IN_TANK | {"baths/bath_t2": tank(taken_g=0.0)}),
+    "supports.bath.stale": (CLAMP, "tarn", ON_ASA | IN_TANK | {"baths/bath_t2": tank(mixed_utc="2026-01-30T08:00:00Z")},
+                            ON_ASA | IN_TANK | {"baths/bath_t2": tank(mixed_utc="2026-02-01T08:00:00Z")}),
+    "supports.bath.untold": (CLAMP, "tarn", ON_ASA | IN_TANK | {"baths/bath_t2": tank(washes=(Wash(part="lid"),))},
+                             ON_ASA | IN_TANK | {"baths/bath_t2": tank(washes=(Wash(part="lid", supports_g=2.0),))}),
+    "supports.bath.wrong": (CLAMP, "tarn", ON_ASA | IN_TANK | {"supports.material": "hips"}, ON_ASA | IN_TANK),
+    "supports.foot.tips": (CLAMP, "tarn", {"plate.anchor": "ears", "part.shape": saddle(outline=slit(2.0))},
+                           {"plate.anchor": "ears", "part.shape": saddle(outline=slit(8.0))}),
+    "supports.skin.moved": (CLAMP, "tarn", {"part.decided": (decision("skin", layer_mm=0.2),)},
+                            {"part.decided": (decision("skin", layer_mm=0.3),)}),
+    "supports.residue.unseen": (CLAMP, "tarn", PVA | {"supports.contrast": False}, PVA | {"supports.contrast": True}),
     "supports.value.outside": (CLAMP, "tarn", {"supports.gap_mm": 6.0}, {"supports.gap_mm": 5.0}),
     "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),
 }  # fmt: skip

@@ -139,7 +139,7 @@ class TestTheJudge(TableTest):
             ({"melt.nozzle_c": 261.0}, ["machine", "plate", "first_layer", "melt", "heat", "supports"]),
             ({"heat.chamber_c": 61.0}, ["machine", "plate", "first_layer", "heat", "supports"]),
             ({"lot.box_humidity_pct": 21.0}, EVERY),  # another lot
-            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat"]),
+            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat", "supports"]),
             ({"anneal.steps": ()}, []),
             ({"brief.print_h": 9.0}, EVERY),
             ({"rules.wage_per_h": 46.0}, EVERY),

@@ -3,12 +3,15 @@
 import itertools
 import unittest
 
-from kaustos.core.records import SUPPORT_MATERIALS, Calibration, Steep
-from kaustos.core.review import GRADES, Set
-from kaustos.core.review.supports import picture, support_case
+import attrs
+
+from kaustos.core.records import SUPPORT_MATERIALS, Calibration, Steep, Wash
+from kaustos.core.review import GRADES, Choose, Set
+from kaustos.core.review.supports import picture, steps_after, support_case
 from kaustos.core.review.supports.case import bond_said
 from kaustos.library import load
-from tests.core.review.cases import ALONE, CLAMP, PVA, decision, saddle
+from tests.core.review import cases
+from tests.core.review.cases import ALONE, CLAMP, PVA, SADDLE, decision, saddle
 from tests.support import at_once, changed, codes_of, judged, opened
 from tests.support_practice import BATHS, PRACTICE, figures
 
@@ -90,8 +93,77 @@ class TestWorseIsNeverBetter(unittest.TestCase):
                         self.assertIn(bond_said(way.material, POLYMERS[model]), ("breaks", "coupon"))
                         self.assertNotIn(way.material.does_to(POLYMERS[model]), ("cracks", "dissolves"))
 
+    def test_a_fuller_older_or_unknown_bath_never_grades_better_nor_finds_less(self):
+        base = changed(opened(CLAMP), cases.ON_ASA | cases.IN_TANK)
+
+        def found(**changes):
+            records = changed(base, {"baths/bath_t2": cases.tank(**changes)})
+            return rank(records), -sum(each.startswith("supports.bath.") for each in codes_of(records))
+
+        for chain in (
+            [{"taken_g": grams} for grams in (0.0, 20.0, 60.0, 90.0)],
+            [{"mixed_utc": f"{day}T08:00:00Z"} for day in ("2026-03-01", "2026-02-10", "2026-01-20", "2025-06-01")],
+            [{"volume_ml": volume} for volume in (8000.0, 2000.0, 300.0)],
+            [{"washes": (Wash(part="lid", supports_g=1.0),)}, {"washes": (Wash(part="lid"),)}],
+        ):
+            for better, worse in itertools.pairwise(found(**each) for each in chain):
+                with self.subTest(chain[0]):
+                    self.assertLessEqual(worse, better)
+
+    def test_another_bath_is_offered_only_where_it_is_right_fresh_and_has_room(self):
+        full = {"baths/bath_t2": cases.tank(taken_g=80.0)}
+        base = changed(opened(CLAMP), cases.ON_ASA | cases.IN_TANK | full)
+        for other, wanted in (
+            ({}, 1), ({"taken_g": 74.9}, 0), ({"material": "pva"}, 0), ({"mixed_utc": "2025-06-01T08:00:00Z"}, 0),
+            ({"washes": (Wash(part="lid"),)}, 0), ({"volume_ml": None}, 0),
+        ):  # fmt: skip
+            spare = attrs.evolve(cases.tank(**other), id="t5", name="T-5")
+            records = changed(base, {"baths/t5": spare, "baths/bath_w1": None})
+            finding = next(each for each in at_once(records).findings() if each.code == "supports.bath.full")
+            with self.subTest(other):
+                self.assertEqual(sum(isinstance(each, Choose) for each in finding.remedies), wanted)
+
+
+class TestAfterwards(unittest.TestCase):
+    def steps(self, **changes):
+        recipe, context, _ = judged(changed(opened(CLAMP), changes))
+        return steps_after(recipe, context)
+
+    def test_steps_follow_the_way_and_what_drinks_is_dried_longer_and_conditioned(self):
+        grid = self.steps()
+        self.assertEqual([each.what for each in grid], ["Take supports off"])
+        bath = self.steps(**cases.ON_ASA, **{"supports.material": "alkali_acrylic"})
+        self.assertEqual([each.what.split(":")[0] for each in bath],
+                         ["Weigh it, dry", "Bath", "Rinse and wipe", "Dry it until it is level", "Weigh it twice",
+                          "Inspect it"])  # fmt: skip
+        wet = self.steps(**PVA, polymer="pa6")
+        self.assertIn("Condition it", [each.what for each in wet])
+        dries = [next(each.waits.value for each in found if each.what.startswith("Dry")) for found in (bath, wet)]
+        self.assertLess(dries[0], dries[1])
+        self.assertEqual(self.steps(**{"supports.way": "none"}), ())
+
+    def test_copies_take_their_own_work_and_what_is_not_seen_takes_twice_the_look(self):
+        def look(**changes):
+            return self.steps(**PVA, **changes)[-1].minutes.value
+
+        self.assertEqual(look(**{"supports.contrast": None}), 2.0 * look(**{"supports.contrast": True}))
+        self.assertEqual(look(**{"plate.copies": 4.0}), 4.0 * look(**{"plate.copies": 1.0}))
+        two = self.steps(**{"part.decided": (decision("skin", layer_mm=0.3), decision("drawn", SADDLE.overhangs[1]))})
+        self.assertEqual([each.what for each in two][:2], ["Drill 1 skin open", "Cut drawn supports out"])
+
 
 class TestWays(unittest.TestCase):
+    def test_all_of_it_in_a_second_polymer_takes_more_of_everything_than_its_contact(self):
+        ways = {each.title: each for each in case_of(changed(opened(CLAMP), TAKES)).ways if each.material}
+        self.assertTrue(ways)
+        for title, each in ways.items():
+            if each.contact_only:
+                whole = ways[title + ", all of it"].cost
+                with self.subTest(title):
+                    self.assertLess(each.cost.changes, whole.changes)
+                    self.assertLess(each.cost.machine_h, whole.machine_h)
+                    self.assertLess(each.cost.on_part_g + each.cost.purge_g, whole.grams)
+
     def test_each_way_that_is_offered_takes_the_finding_away_and_costs_what_it_says(self):
         records = changed(opened(CLAMP), TAKES | {"supports.way": "none"})
         finding = next(each for each in at_once(records).findings() if each.code == "supports.place.unheld")
@@ -106,7 +178,7 @@ class TestWays(unittest.TestCase):
                 self.assertEqual(codes_of(after, "stop") - codes_of(records, "stop"), set())
                 chosen = case_of(after).chosen
                 self.assertEqual(chosen.title, remedy.values["way"])
-                self.assertAlmostEqual(chosen.cost.money, remedy.values["money"], delta=0.2 * chosen.cost.money)
+                self.assertAlmostEqual(chosen.each, remedy.values["money"], delta=0.2 * chosen.each)
 
     def test_out_of_reach_leaves_the_bath_and_a_closed_hollow_leaves_nothing(self):
         two = TAKES | {"supports.way": "grid"}

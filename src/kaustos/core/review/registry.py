@@ -234,11 +234,11 @@ OPERATIONS = (
         number=80, key="supports", title="Supports", short="Supports",
         section="Which places need help, of what kind, and does the help come out without harm?",
         reads=Reads(
-            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "polymer"),
+            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
             context=(
                 "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies", "shop.lots",
-                "shop.used_up", "shop.polymers", "plate", "agent", "bath", "now", "shop.baths", "shop.machines",
-                "shop.calibrations",
+                "shop.used_up", "shop.polymers", "plate", "agent", "bath", "dryer", "now", "shop.baths",
+                "shop.machines", "shop.calibrations",
             ),
         ),
         load=_supports,

@@ -84,6 +84,7 @@ class BathForm(QFrame):
         self.warm = entry("bath at, 42 °C", "How warm the bath is", 118)
         self.added = entry("topped up, 200 ml", "What was topped up", 142)
         self.mass = entry("dry, 52.08 g", "Mass after, dry", 100)
+        self.balance = entry("balance ±, 0.01 g", "Repeatability of the balance", 130)
         self.ended = choice_of(WASHED, "ended", "How it ended")
         self.who = entry("looked over by", "Who looked it over", 110)
         self.said = Label(wordWrap=True)
@@ -97,7 +98,9 @@ class BathForm(QFrame):
         column.addWidget(self.washes)
         column.addLayout(row_of("In", self.part, self.supports, self.before, push("Put in", self._on_in)))
         column.addLayout(row_of("Look", self.seen, self.warm, self.added, push("Note", self._on_look)))
-        column.addLayout(row_of("Out", push("Take out", self._on_out), self.mass, push("Weighed", self._on_weighed)))
+        column.addLayout(
+            row_of("Out", push("Take out", self._on_out), self.mass, self.balance, push("Weighed", self._on_weighed))
+        )
         column.addLayout(row_of("End", self.ended, self.who, push("End it", self._on_end)))
         column.addWidget(self.said)
         column.addStretch()
@@ -174,9 +177,10 @@ class BathForm(QFrame):
     def _on_weighed(self) -> None:
         self._do(
             lambda: weigh(
-                self._desk.workspace, self.bath or "", self._place(), self._read(self.mass.text(), "mass"), None
+                self._desk.workspace, self.bath or "", self._place(), self._read(self.mass.text(), "mass"),
+                self._read(self.balance.text(), "mass"),
             )
-        )
+        )  # fmt: skip
 
     def _on_end(self) -> None:
         self._do(
