@@ -10,15 +10,19 @@ import sys
 import unittest
 from pathlib import Path
 
-from kaustos.app.pictures import Box, drawing_of
+from kaustos.app.pictures import Box, drawing_of, views_of
 from kaustos.app.pictures.ladder import LANE_WIDTH, LadderScale, draw_ladder, lane_left
 from kaustos.app.sheet import sheet_content
 from kaustos.app.wording import Wording
-from kaustos.core.review import OPERATIONS, ladder
-from tests.support import every_card, judged, opened
+from kaustos.core.planning.gap_series import GapStep, best_gap, values_of
+from kaustos.core.records import Calibration
+from kaustos.core.review import BY_KEY, OPERATIONS, ladder
+from tests.core.review.cases import IN_TANK, ON_ASA, tank
+from tests.support import changed, every_card, judged, opened
 
 BOX, LADDER = Box(0.0, 0.0, 760.0, 300.0), Box(0.0, 0.0, 330.0, 560.0)
 LETTER, LINE = 6.0, 12.0
+SUPPORTS = BY_KEY["supports"]
 
 
 class Recorder:
@@ -63,12 +67,18 @@ class Recorder:
         return next(box for said, box in self.said if said == text)
 
 
-def drawn(operation, records):
+def drawn(operation, records, view=""):
     """A picture of a card, and what it was drawn from."""
     recipe, context, _ = judged(records)
-    record, pen = operation.picture(recipe, context), Recorder()
-    drawing_of(operation.key)(pen, BOX, record, Wording())
-    return pen, record
+    record = operation.picture(recipe, context)
+    return strokes(operation, record, view), record
+
+
+def strokes(operation, record, view=""):
+    """A view of a picture."""
+    pen = Recorder()
+    drawing_of(operation.key, view)(pen, BOX, record, Wording())
+    return pen
 
 
 def of(key, card="probe_head_shell", machine=None):
@@ -79,20 +89,59 @@ def meet(one, other):
     return one.left < other.right and other.left < one.right and one.top < other.bottom and other.top < one.bottom
 
 
+SERIES = Calibration(id="c", machine="tarn", kind="support_gap", lot="lot_c077", done_utc="2026-02-20T08:00:00Z",
+                     values=values_of(best_gap([GapStep(layers=1, minutes=None, under="fused"),
+                                                GapStep(layers=2, minutes=2.0, under="marked"),
+                                                GapStep(layers=3, minutes=0.5, under="clean")]), 0.3))  # fmt: skip
+WASHED = changed(opened("cable_clamp"), ON_ASA | IN_TANK | {"baths/bath_t2": tank(taken_g=20.0)})
+
+
+class TestWashing(unittest.TestCase):
+    def test_less_is_left_later_the_likely_within_its_band_and_the_bar_is_as_full_as_the_bath(self):
+        pen, record = drawn(SUPPORTS, WASHED, "Bath")
+        (likely,) = [points for _, _, _, points in pen.of("path", "accent")]
+        down = [y for _, y in likely]
+        self.assertEqual(down, sorted(down))
+        ((*_, band),) = pen.of("shape", "window_fill")
+        half = len(band) // 2
+        late, soon = band[:half], band[half:][::-1]
+        self.assertTrue(all(a <= y <= b for (_, a), y, (_, b) in zip(late, down, soon, strict=True)))
+        before, mine, takes = record.bath.fill
+        (gone,), (here, *_), (frame,) = (pen.of("area", each) for each in ("muted", "accent", "ink"))
+        wide = [points[1][0] - points[0][0] for *_, points in (gone, here, frame)]
+        for share, grams in zip(wide, (before, mine, takes), strict=True):
+            self.assertAlmostEqual(share / wide[2], grams / takes, places=6)
+
+    def test_each_step_of_a_series_stands_at_its_layers_as_high_as_its_minutes(self):
+        pen, record = drawn(SUPPORTS, changed(opened("cable_clamp"), {"calibrations/c": SERIES}), "Gap")
+        self.assertEqual([each.under for each in record.series], ["fused", "marked", "clean"])
+        bars = {
+            points[0][0]: points[0][1] - points[1][1]
+            for _, _, _, points in pen.of("line", "accent")
+            if points[0][0] == points[1][0]
+        }
+        (two, three) = (high for _, high in sorted(bars.items()))
+        self.assertAlmostEqual(two / three, 4.0)
+        self.assertEqual([each.is_own for each in record.gaps], [True, False])
+
+
 class TestEvery(unittest.TestCase):
     def test_strokes_and_words_lie_inside_and_words_leave_each_other_room(self):
-        for operation, (name, records) in itertools.product(OPERATIONS, every_card()):
-            pen, _ = drawn(operation, records)
-            with self.subTest(operation.key, card=name):
-                self.assertTrue(pen.said)
-                points = [point for *_, points in pen.strokes for point in points]
-                points += [(box.left, box.top) for _, box in pen.said] + [
-                    (box.right, box.bottom) for _, box in pen.said
-                ]
-                for x, y in points:
-                    self.assertTrue(-1.0 <= x <= BOX.right + 1.0 and -1.0 <= y <= BOX.bottom + 1.0, (x, y))
-                for (one, at), (other, beside) in itertools.combinations(pen.said, 2):
-                    self.assertFalse(meet(at, beside), f"{one!r} over {other!r}")
+        for operation, (name, records) in itertools.product(OPERATIONS, (*every_card(), ("washed", WASHED))):
+            recipe, context, _ = judged(records)
+            record = operation.picture(recipe, context)
+            for view in views_of(operation.key):
+                self.look_at(strokes(operation, record, view), f"{operation.key} {view}", name)
+
+    def look_at(self, pen, picture, name):
+        with self.subTest(picture, card=name):
+            self.assertTrue(pen.said)
+            points = [point for *_, points in pen.strokes for point in points]
+            points += [(box.left, box.top) for _, box in pen.said] + [(box.right, box.bottom) for _, box in pen.said]
+            for x, y in points:
+                self.assertTrue(-1.0 <= x <= BOX.right + 1.0 and -1.0 <= y <= BOX.bottom + 1.0, (x, y))
+            for (one, at), (other, beside) in itertools.combinations(pen.said, 2):
+                self.assertFalse(meet(at, beside), f"{one!r} over {other!r}")
 
 
 class TestMachine(unittest.TestCase):

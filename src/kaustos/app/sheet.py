@@ -105,6 +105,8 @@ def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[
         if record.is_empty:
             continue
         for view in views_of(operation.key):
+            if view in getattr(record, "empty_views", ()):
+                continue
             title = f"{operation.number} {operation.title}" + (f", {view.lower()}" if view else "")
             pen = SvgPen(*PICTURE, title)
             drawing_of(operation.key, view)(pen, Box(0.0, 0.0, *PICTURE), record, wording)

@@ -36,7 +36,7 @@ def draw_margins(pen: Pen, box: Box, record: BriefPicture, wording: Wording) -> 
         pen.line(x(bar.value_c), y - 5, x(bar.value_c), y + 5, "panel", 2)
     _scale(pen, box, low, high, x, axis, wording)
     _mark(pen, x, record.service_c, "service", top, axis, wording, "stop", left=True)
-    _mark(pen, x, record.needed_c, "needed", top, axis, wording, "accent", left=False)
+    _mark(pen, x, record.needed_c, "needed", top, axis, wording, "accent", left=False, right=box.right)
 
 
 def _scale(
@@ -54,7 +54,7 @@ def _scale(
 
 def _mark(
     pen: Pen, x: Callable[[float], float], at_c: float | None, name: str, top: float, axis: float, wording: Wording,
-    colour: str, *, left: bool,
+    colour: str, *, left: bool, right: float = 0.0,
 ) -> None:  # fmt: skip
     if at_c is None:
         return
@@ -62,4 +62,5 @@ def _mark(
     pen.shape([(x(at_c), top - 3), (x(at_c) - 4, top - 9), (x(at_c) + 4, top - 9)], colour)
     words = f"{name} {wording.value(at_c, 'temperature')}"
     wide = pen.width_of(words) + 6
-    pen.words(Box(x(at_c) - wide - 2 if left else x(at_c) + 2, top - 26, wide, 16), words, colour, "centre")
+    begin = x(at_c) - wide - 2 if left else min(x(at_c) + 2, right - wide)
+    pen.words(Box(begin, top - 26, wide, 16), words, colour, "centre")

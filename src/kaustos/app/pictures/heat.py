@@ -269,7 +269,8 @@ def _plot(
         )
     for tick in _round_ticks(0.0, top_mm):
         _, y = at(low, tick)
-        pen.words(Box(box.left, y - 8.0, 40.0, 16.0), wording.number(tick, "length"), "muted", "right", size=SMALL)
+        y = min(y - 8.0, frame.bottom - 14.0)  # above the numbers below the axis
+        pen.words(Box(box.left, y, 40.0, 16.0), wording.number(tick, "length"), "muted", "right", size=SMALL)
     pen.words(
         Box(frame.left, frame.bottom + 17.0, frame.width, 15.0),
         f"{words}, {wording.unit(quantity)}",

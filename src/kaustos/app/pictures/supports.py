@@ -14,7 +14,7 @@ MOST_LINES = 6
 
 def draw_supports(pen: Pen, box: Box, record: SupportPicture, wording: Wording) -> None:
     """Left the part from below, right the lean of its faces and a list of places."""
-    if record.is_empty:
+    if not record.is_looked_at:
         pen.words(box, NOTHING, "muted", "centre")
         return
     side = min(SIDE, box.width * 0.45)

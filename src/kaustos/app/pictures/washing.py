@@ -54,7 +54,7 @@ def draw_bath(pen: Pen, box: Box, record: SupportPicture, wording: Wording) -> N
     if bath is None:
         pen.words(box, NO_BATH, "muted", "centre")
         return
-    frame = Box(box.left + 46.0, box.top + 20.0, box.width - 60.0, box.height - 92.0)
+    frame = Box(box.left + 46.0, box.top + 28.0, box.width - 60.0, box.height - 100.0)
     last = bath.at_h[-1] or 1.0
 
     def at(hours: float, share: float) -> tuple[float, float]:

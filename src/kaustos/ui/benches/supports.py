@@ -198,7 +198,7 @@ class PlacePage(QWidget):
 
     def _places(self) -> "tuple[PlacePicture, ...] | None":
         record = self._picture.record
-        return None if record is None or record.is_empty else record.places
+        return None if record is None or not record.is_looked_at else record.places
 
     def _on_decide(self) -> None:
         def keep() -> None:

@@ -77,7 +77,13 @@ class SupportPicture:
     @property
     def is_empty(self) -> bool:
         """Whether there is nothing to draw yet."""
-        return not self.is_looked_at
+        return not self.is_looked_at and not self.series and self.bath is None
+
+    @property
+    def empty_views(self) -> tuple[str, ...]:
+        """The views that have nothing to show."""
+        has = {"Part": self.is_looked_at, "Gap": bool(self.series), "Bath": self.bath is not None}
+        return tuple(view for view, shown in has.items() if not shown)
 
 
 def picture(recipe: Recipe, context: Context) -> SupportPicture:
