@@ -34,7 +34,7 @@ def way_rows(ways: tuple[Way, ...], wording: Wording) -> list[tuple[str, ...]]:
             wording.value(round(each.cost.low_mm, 2), "length"),
             f"{100.0 * each.cost.risk:.0f} %",
             wording.value(each.each, "money"),
-            "; ".join(each.against or tuple(f"first {one}" for one in each.first)),
+            "; ".join(each.against or (*(f"first {one}" for one in each.first), *(("scars",) * each.is_scarred))),
         )
         for each in ways
     ]

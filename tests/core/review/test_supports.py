@@ -180,6 +180,15 @@ class TestWays(unittest.TestCase):
                 self.assertEqual(chosen.title, remedy.values["way"])
                 self.assertAlmostEqual(chosen.each, remedy.values["money"], delta=0.2 * chosen.each)
 
+    def test_where_scars_matter_the_ways_that_leave_none_come_first(self):
+        for sides, first in (("free", {False, True}), ("sealing", {False})):
+            ways = case_of(changed(opened(CLAMP), TAKES | {"part.sides": sides, "supports.gap_mm": 0.0})).ways
+            possible = [each for each in ways if each.is_possible]
+            scarred = [each.cost.scar_mm2 > 0.0 for each in possible]
+            with self.subTest(sides):
+                self.assertIn(scarred[0], first)
+                self.assertEqual(scarred != sorted(scarred), sides == "free", "by money alone")
+
     def test_out_of_reach_leaves_the_bath_and_a_closed_hollow_leaves_nothing(self):
         two = TAKES | {"supports.way": "grid"}
         for shape, kinds in ((saddle(reached=0.2), {"soluble"}), (saddle(reached=0.2, open=0.0), set())):

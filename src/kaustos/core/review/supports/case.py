@@ -29,6 +29,7 @@ from kaustos.core.review.plate.case import air_of
 
 BY_HAND = ("built_in", "grid", "branches", "breakaway", "coat")  # taken off with tools
 SECOND = ("breakaway", "soluble")
+MATTERS = ("mating", "sealing", "seen")  # faces that a scar spoils
 WELDS_EASILY = ("polyolefin", "pp", "elastomer", "petg")
 
 
@@ -41,6 +42,7 @@ class Way:
     cost: Cost
     contact_only: bool | None  # where a second polymer is only in what touches; None for the ways of one polymer
     copies: float  # that the cost is of
+    is_scarred: bool  # whether it touches faces that matter
     against: tuple[str, ...]  # why it is not to be had, in words
     first: tuple[str, ...] = ()  # what is to be done before it is trusted
 
@@ -119,7 +121,7 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
     if polymer is not None and needs:
         shop = _shop(recipe, context, melt, polymer)
         ways = tuple(_ways(recipe, context, polymer, needs, shop, first, gap, material))
-        ways = tuple(sorted(ways, key=lambda each: (not each.is_possible, each.cost.money)))
+        ways = tuple(sorted(ways, key=lambda each: (not each.is_possible, each.is_scarred, each.cost.money)))
     return SupportCase(
         polymer=polymer,
         melt=melt,
@@ -181,6 +183,7 @@ def _ways(
     supports, found = recipe.supports, []
     filled = None if supports.filled_pct is None else supports.filled_pct / 100.0
     copies = recipe.plate.copies or 1.0
+    matters = context.part is not None and context.part.sides in MATTERS
     for key in SUPPORT_WAYS:
         every = tuple(context.supplies.supports.values())
         second = tuple(each for each in every if each.is_bath == (key == "soluble")) if key in SECOND else (None,)
@@ -193,7 +196,7 @@ def _ways(
                 found.append(
                     Way(
                         key=key, material=material, cost=cost, contact_only=None if material is None else contact,
-                        copies=copies, against=against, first=before,
+                        copies=copies, is_scarred=matters and cost.scar_mm2 > 0.0, against=against, first=before,
                     )
                 )  # fmt: skip
     return [each for each in found if _is_told(each, set_material)]

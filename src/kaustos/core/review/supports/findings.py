@@ -13,6 +13,7 @@ from kaustos.core.review.making import make_finding
 from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.supports.case import (
     BY_HAND,
+    MATTERS,
     SECOND,
     SupportCase,
     bath_heat,
@@ -32,7 +33,6 @@ from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, OPEN, o
 SAME = ("grid", "branches", "built_in")  # of the polymer of the part
 STAND = ("grid", "branches", "breakaway", "soluble", "coat")
 BRIM_MM = 5.0
-MATTERS = ("mating", "sealing", "seen")
 Values = dict[str, float | str | None]
 
 
