@@ -106,6 +106,7 @@ def context_of(
         **chosen,
         calibrations=calibrations_of(machine, shop.calibrations) if machine else (),
         now=now.replace(second=0, microsecond=0) if now else None,  # to the minute, so that a drag finds one moment
+        wall=now.replace(second=0, microsecond=0).astimezone() if now else None,
         rules=rules,
         shop=shop,
         supplies=load().supplies,

@@ -210,6 +210,8 @@ CARDS = {
     "winch_bracket": card_of(
         BRACKET, machine="gill", lot="lot_n061", dryer="shelf", plate="plate_l5", agent="agent_k9"
     ),
-    "cable_clamp": card_of(CLAMP, machine="tarn", lot="lot_c077", dryer="kiln", plate="plate_s7", part="part_clamp"),
+    "cable_clamp": card_of(
+        CLAMP, machine="tarn", lot="lot_c077", dryer="kiln", plate="plate_s7", part="part_clamp", job="job_clamp"
+    ),
     "wellhead_cover": card_of(COVER, machine="gill", lot="lot_a190", dryer="pot", plate="plate_f6", bath="bath_t2"),
 }

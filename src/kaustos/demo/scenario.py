@@ -12,6 +12,7 @@ from kaustos.app.workspace import Workspace, fill, stamp
 from kaustos.core.records import RecipeCard, Rules
 from kaustos.demo.baths import baths_at
 from kaustos.demo.bonding import PLATES, agents_at, files, parts
+from kaustos.demo.jobs import jobs
 from kaustos.demo.machines import calibrations_at, machines_at
 from kaustos.demo.nozzles import nozzles_at
 from kaustos.demo.past import STEPS, Step
@@ -33,6 +34,7 @@ def records_at(now: datetime) -> Records:
         agents=agents_at(now),
         baths=baths_at(now),
         parts=parts(),
+        jobs=jobs()[0],
         upgrades=UPGRADES,
         rules=Rules(),
         current=FIRST,
@@ -58,7 +60,7 @@ def build(file: Path, now: datetime) -> None:
     moment = [now]
     workspace = Workspace(file, Settings(), lambda: moment[0].astimezone(UTC))
     try:
-        for name, content in files().values():
+        for name, content in (*files().values(), *jobs()[1].values()):
             workspace.keep(name, content)
         for step in STEPS:
             _tell(workspace, step, now, moment)

@@ -20,6 +20,7 @@ from kaustos.ui.benches.heat import HeatBench
 from kaustos.ui.benches.machine import MachineBench
 from kaustos.ui.benches.melt import MeltBench
 from kaustos.ui.benches.plate import PlateBench
+from kaustos.ui.benches.run import RunBench
 from kaustos.ui.benches.stock import StockBench
 from kaustos.ui.benches.supports import SupportsBench
 from kaustos.ui.jobs import AT_ONCE
@@ -118,7 +119,7 @@ def _go_to(window: Window, shot: Shot) -> None:
     room = window.rooms.get(shot.room)
     if shot.view:
         turned: object = window.pages.currentWidget() if shot.room == "recipe" else room
-        assert isinstance(turned, (StockRoom, PlateBench, HeatBench, SupportsBench))
+        assert isinstance(turned, (StockRoom, PlateBench, HeatBench, SupportsBench, RunBench))
         (turned.switches if isinstance(turned, StockRoom) else turned.views)[shot.view].click()
     if shot.page:
         QCoreApplication.processEvents()
@@ -139,6 +140,7 @@ def _go_to(window: Window, shot: Shot) -> None:
                 MeltBench,
                 HeatBench,
                 SupportsBench,
+                RunBench,
                 MachineForm,
             ),
         )

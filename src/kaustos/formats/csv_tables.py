@@ -18,7 +18,7 @@ CHOSEN_COLUMNS = {kind.one: "part_file" if kind.one == "part" else kind.one for 
 RECIPE_IDS = ("id", *CHOSEN_COLUMNS.values())
 RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen for it
 RUN_FIELDS = (
-    "id", "card", "revision", "machine", "configuration", "lot", "nozzle", "plate", "agent", "polymer", "kind",
+    "id", "card", "revision", "machine", "configuration", "lot", "nozzle", "plate", "agent", "job", "polymer", "kind",
     "started_utc", "look_due_utc", "looked_utc", "looked_by", "ended_utc",
     "outcome", "planned_h", "ran_h", "mass_g", "filament", "shape", "hours_lost", "money_lost", "despite", "note",
 )  # fmt: skip
@@ -265,7 +265,19 @@ def _run_values(cells: Mapping[str, str], table: Table, units: Mapping[str, Unit
         text = cells.get(name, "").strip()
         numeric = name in ("revision", "planned_h", "ran_h", "mass_g", "hours_lost", "money_lost")
         values[name] = table.number(text, units.get(name)) if numeric else text
-        if name in ("machine", "lot", "nozzle", "plate", "agent", "polymer", "kind", "outcome", "filament", "shape"):
+        if name in (
+            "machine",
+            "lot",
+            "nozzle",
+            "plate",
+            "agent",
+            "job",
+            "polymer",
+            "kind",
+            "outcome",
+            "filament",
+            "shape",
+        ):
             values[name] = text or None
     if values["revision"] is None:
         raise KaustosError("column revision: a run hangs on a revision")

@@ -18,8 +18,9 @@ from kaustos.ui.desk import Desk
 
 PHOTOS = (".png", ".jpg", ".jpeg")
 WORKSPACE_FILES = "Kaustos workspace (*.kaustos)"
+JOB_FILES = (".gcode", ".gco", ".g", ".nc", ".ngc")
 PART_FILES = (".stl", ".3mf", ".obj")
-TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos), parts (.stl, .3mf, .obj) and photos"
+TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos), parts (.stl, .3mf, .obj), job files (.gcode) and photos"
 
 
 class Host(Protocol):
@@ -35,6 +36,7 @@ class Host(Protocol):
     def rooms(self) -> Mapping[str, Any]: ...
     def show_room(self, key: str) -> None: ...
     def take_part(self, file: Path) -> None: ...
+    def take_job(self, file: Path) -> None: ...
     def finish_typing(self) -> None: ...
     def revision_words(self) -> str: ...
     def let_go(self) -> bool: ...
@@ -183,6 +185,8 @@ class Files:
             self._desk.run(lambda: self.open_workspace(file))
         elif kind in PART_FILES:
             self._window.take_part(file)
+        elif kind in JOB_FILES:
+            self._window.take_job(file)
         elif kind in PHOTOS and self._window.room in ("runs", "stock"):
             room = self._window.rooms[self._window.room]
             self._desk.run(lambda: room.take_photo(file))

@@ -303,6 +303,16 @@ class Window(QMainWindow):
         assert hasattr(bench, "take_part")
         bench.take_part(file)
 
+    def take_job(self, file: Path) -> None:
+        """Read a job file for the open recipe."""
+        if not self.desk.has_recipe:
+            self.desk.messages.error(f"{file.name}: open or begin a recipe first; a job file is bound to one.")
+            return
+        self.show_bench("run")
+        bench = self.benches["run"]
+        assert hasattr(bench, "take")
+        self.desk.run(lambda: bench.take(file))
+
     def show_operation(self, number: int) -> None:
         """Show an operation by its number."""
         self.show_bench(BY_NUMBER[number].key)

@@ -435,7 +435,8 @@ def assert_remedies_hold(case, records, of="", known=None):
             unnamed = {key for key in unnamed if key.startswith(of)}
             case.assertFalse(unnamed, f"{message}: {unnamed}")
             back = {path: records.at(records.place(path)) for path in remedy.changes}
-            undone = [each for finding in after.findings() for each in finding.remedies
+            others = [each for each in after.findings() if not each.code.startswith("run.job.")]  # make it again
+            undone = [each for finding in others for each in finding.remedies
                       if isinstance(each, Set) and {**back, **each.changes} == back and each.changes]  # fmt: skip
             case.assertFalse(undone, f"{message} is undone by {[each.title for each in undone]}")
 

@@ -93,6 +93,18 @@ def _bath() -> Draw:
     return draw_bath
 
 
+def _day() -> Draw:
+    from kaustos.app.pictures.run import draw_day
+
+    return draw_day
+
+
+def _file() -> Draw:
+    from kaustos.app.pictures.run import draw_file
+
+    return draw_file
+
+
 _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
     "brief": {"": _brief},
     "stock": {"": _stock},
@@ -107,6 +119,7 @@ _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by v
         "Height": _heat_height,
     },
     "supports": {"Part": _supports, "Gap": _gaps, "Bath": _bath},
+    "run": {"Day": _day, "File": _file},
 }
 
 

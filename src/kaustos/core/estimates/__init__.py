@@ -13,11 +13,12 @@ from kaustos.core.estimates.melt import MELT
 from kaustos.core.estimates.nozzle import NOZZLES
 from kaustos.core.estimates.parts import PARTS
 from kaustos.core.estimates.purpose import PURPOSE
+from kaustos.core.estimates.run import RUN
 from kaustos.core.estimates.spool import SPOOL
 from kaustos.core.estimates.support import SUPPORT
 from kaustos.core.estimates.weld import WELD
 
-AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, MELT, WELD, SUPPORT, CAUSES)
+AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, MELT, WELD, SUPPORT, RUN, CAUSES)
 
 __all__ = [
     "AREAS",
@@ -30,6 +31,7 @@ __all__ = [
     "NOZZLES",
     "PARTS",
     "PURPOSE",
+    "RUN",
     "SPOOL",
     "SUPPORT",
     "WELD",

@@ -6,7 +6,7 @@ import numpy as np
 from kaustos.core.estimates import MELT, WELD
 from kaustos.core.planning.bead import bead_section, pitch_of
 from kaustos.core.planning.draws import Array
-from kaustos.core.records import Shape
+from kaustos.core.records import JobFile, Shape
 
 MOVES = MELT["moves"].value
 LEAST_MM2 = 0.05  # below which a section is no layer
@@ -70,6 +70,28 @@ def layer_times(shape: Shape, pace: Pace) -> LayerTimes:
         filled_mm2=filled,
         edge_mm=np.minimum(around / filled, 2.0 / pace.width_mm),
     )
+
+
+def times_of_file(times: LayerTimes, job: JobFile, pace: Pace) -> LayerTimes:
+    """Times of the layers as the job file has them: they go before what geometry and speed make.
+
+    Parameters
+    ----------
+    times : LayerTimes
+        By geometry [s]
+    job : JobFile
+        With seconds of a layer along the height [mm, s]
+    pace : Pace
+        Copies among which they are shared [-]
+
+    Returns
+    -------
+    LayerTimes
+        At the same heights [s]
+    """
+    place = np.minimum(np.searchsorted(np.array(job.heights_mm), times.height_mm), len(job.heights_mm) - 1)
+    seconds = np.maximum(np.array(job.seconds)[place], 1e-3)
+    return attrs.evolve(times, seconds=seconds, own_s=seconds / max(pace.copies, 1.0))
 
 
 def layers_at(times: LayerTimes, high_mm: float, layer_mm: float) -> Array:

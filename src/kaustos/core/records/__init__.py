@@ -6,6 +6,7 @@ from kaustos.core.records.calibration import CALIBRATIONS, OFFSETS, VOIDS, Calib
 from kaustos.core.records.card import RecipeCard, card_of
 from kaustos.core.records.enclosure import Enclosure, Layer
 from kaustos.core.records.estimate import Estimate
+from kaustos.core.records.job import JobFile, JobPause
 from kaustos.core.records.kinds import BY_MANY, BY_ONE, CHOSEN, KINDS, Kind, check_id
 from kaustos.core.records.machine import (
     BASES,
@@ -192,6 +193,8 @@ __all__ = [
     "GapOffset",
     "HeatStep",
     "Inspection",
+    "JobFile",
+    "JobPause",
     "Kind",
     "Layer",
     "Look",

@@ -9,6 +9,7 @@ from kaustos.core.errors import FieldError
 from kaustos.core.records.bath import Bath
 from kaustos.core.records.calibration import Calibration
 from kaustos.core.records.card import RecipeCard
+from kaustos.core.records.job import JobFile
 from kaustos.core.records.machine import Machine
 from kaustos.core.records.nozzle import Nozzle
 from kaustos.core.records.own_polymer import OwnPolymer
@@ -42,6 +43,7 @@ KINDS = (
     Kind(one="agent", many="agents", record=AgentBatch, title="agent", is_chosen=True),
     Kind(one="bath", many="baths", record=Bath, title="bath", is_chosen=True),
     Kind(one="part", many="parts", record=PrintedPart, title="part", is_chosen=True),
+    Kind(one="job", many="jobs", record=JobFile, title="job file", is_chosen=True),
     Kind(one="run", many="runs", record=Run, title="run"),
     Kind(one="calibration", many="calibrations", record=Calibration, title="calibration"),
     Kind(one="upgrade", many="upgrades", record=Upgrade, title="change of a machine"),

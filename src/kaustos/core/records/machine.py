@@ -164,6 +164,12 @@ class Machine:
     travel_x_mm: float | None = number("length", "Travel, length", "What a part may be long, holders taken off")
     travel_y_mm: float | None = number("length", "Travel, width")
     travel_z_mm: float | None = number("length", "Travel, height", "Above the plate as it is fitted")
+    accel_mm_s2: float | None = number(
+        "acceleration", "Acceleration", "Of walls and infill, where a job file does not set it"
+    )
+    corner_mm_s: float | None = number(
+        "speed", "Taken at once", "Change of speed at a corner that it takes at once", typed=(0.1, 100.0)
+    )
     feeds: str | None = choice(DIAMETERS, "Feeds a strand of", "Diameter that drive and hot end are made for")
     geared: bool | None = flag("Geared drive")
     two_feeds: bool | None = flag("Feeds a second polymer", short="Second polymer")

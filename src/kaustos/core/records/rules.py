@@ -85,6 +85,16 @@ class Rules:
         0.5, "Ranking: a hindrance here", "ratio",
         "What each thing counts that makes a polymer hard to run here: no dryer hot enough, wear, a hot chamber, fumes",
     )  # fmt: skip
+    staffed_from_h: float = _rule(
+        8.0, "Somebody is there from", "duration", "Hour of the day, by the clock on the wall", (0.0, 24.0)
+    )  # fmt: skip
+    staffed_to_h: float = _rule(
+        17.0, "Somebody is there until", "duration", "Hour of the day; earlier than the first is a night shift",
+        (0.0, 24.0),
+    )  # fmt: skip
+    staffed_days: float = _rule(
+        5.0, "Days of the week with somebody there", "ratio", "From Monday", (0.0, 7.0)
+    )  # fmt: skip
     wage_per_h: float = _rule(
         45.0, "Wage", "money_rate", "An hour of the people who clear up after a lost run",
     )  # fmt: skip

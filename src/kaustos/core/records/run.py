@@ -99,6 +99,7 @@ class Run:
     nozzle: str | None = None
     plate: str | None = None
     agent: str | None = None  # kind, as it lay on the plate; None for a bare one
+    job: str | None = None  # file that was run
     bond: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # what was expected as it began, nothing learned
     polymer: str | None = None
     kind: str | None = choice(RUN_KINDS, "Kind")
@@ -109,6 +110,7 @@ class Run:
     looked_by: str = text("Layer one found good by")
     settings: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # where it was run differently
     hot: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # hottest setpoint by zone as it began [°C]
+    unmet: tuple[str, ...] = ()  # lines of the list before the start that were not met or unknown when it began
     foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
     observations: tuple[Observation, ...] = ()
     photos: tuple[Photo, ...] = ()

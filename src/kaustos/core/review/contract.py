@@ -17,6 +17,7 @@ from kaustos.core.records import (
     Bath,
     Calibration,
     Dryer,
+    JobFile,
     Lot,
     Machine,
     Nozzle,
@@ -352,10 +353,12 @@ class Context:
     bath: Bath | None = None
     nozzle: Nozzle | None = None  # that the recipe asks for, else that which is fitted
     part: PrintedPart | None = None
+    job: JobFile | None = None  # that is bound to the recipe
     dryer: Dryer | None = None
     room: None = None
     calibrations: tuple[Calibration, ...] = ()  # of the machine, the newest of each kind
     now: datetime | None = None
+    wall: datetime | None = None  # the same with the clock on the wall of the shop
     rules: Rules = attrs.field(factory=Rules)
     runs_done: int = 0  # of this recipe: runs whose part can be used
     same_part: frozenset[str] = frozenset()  # recipes of the same part, this one among them

@@ -32,14 +32,16 @@ _SECTIONS = {
     "melt": ("melt",),
     "heat": ("heat",),
     "supports": ("supports",),
+    "run": (),
 }
 _RECORDS: dict[str, tuple[str, ...]] = {
     "stock": ("lot", "dryer", "rules"),
     "machine": ("machine",),
     "plate": ("plate", "agent", "part"),
     "supports": ("bath",),
+    "run": ("job",),
 }
-_CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part", "bath")
+_CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part", "bath", "job")
 _TAMED = (*_CHOSEN, "rules")
 
 

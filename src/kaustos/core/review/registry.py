@@ -135,6 +135,12 @@ def _supports() -> Package:
     return supports
 
 
+def _run() -> Package:
+    from kaustos.core.review import run
+
+    return run
+
+
 OPERATIONS = (
     Operation(
         number=10, key="brief", title="Brief", short="Brief",
@@ -222,7 +228,8 @@ OPERATIONS = (
         reads=Reads(
             recipe=("heat", "melt", "plate", "first_layer", "brief", "stock", "supports", "polymer"),
             context=(
-                "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "now", "rules",
+                "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "job", "now",
+                "rules",
                 "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",
                 "shop.machines", "shop.nozzles", "shop.calibrations",
             ),
@@ -236,12 +243,25 @@ OPERATIONS = (
         reads=Reads(
             recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
             context=(
-                "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "supplies", "shop.lots",
+                "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "shop.lots",
                 "shop.used_up", "shop.polymers", "plate", "agent", "bath", "dryer", "now", "shop.baths",
                 "shop.machines", "shop.calibrations",
             ),
         ),
         load=_supports,
+    ),
+    Operation(
+        number=90, key="run", title="Run", short="Run",
+        section="Start or not, who looks when, and do file and recipe say the same?",
+        reads=Reads(
+            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "now",
+                "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "plate", "agent",
+            ),
+        ),
+        load=_run,
+        is_slow=True,
     ),
 )  # fmt: skip
 BY_NUMBER = {operation.number: operation for operation in OPERATIONS}

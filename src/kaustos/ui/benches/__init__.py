@@ -57,6 +57,12 @@ def _supports(desk: Desk) -> Bench:
     return SupportsBench(desk)
 
 
+def _run(desk: Desk) -> Bench:
+    from kaustos.ui.benches.run import RunBench
+
+    return RunBench(desk)
+
+
 BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "brief": _brief,
     "stock": _stock,
@@ -66,6 +72,7 @@ BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "melt": _melt,
     "heat": _heat,
     "supports": _supports,
+    "run": _run,
 }
 
 __all__ = ["BENCHES", "Bench"]

@@ -12,7 +12,16 @@ from PySide6.QtWidgets import (
 )
 
 from kaustos.app.quantities import read
-from kaustos.app.runs import RUN_SETTINGS, accept_first_layer, deviations, end_run, hold_words, number_of
+from kaustos.app.runs import (
+    RUN_SETTINGS,
+    accept_first_layer,
+    deviations,
+    end_run,
+    hold_words,
+    number_of,
+    stop_words,
+    unmet_words,
+)
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Place, Run
 from kaustos.ui.desk import Desk
@@ -108,7 +117,8 @@ class RunForm(QFrame):
         with QSignalBlocker(self.outcome):
             self.outcome.setCurrentIndex(max(self.outcome.findData(run.outcome or ""), 0))
         words = hold_words(run, self._desk.workspace.clock())
-        self.hold.setText(words)
+        advice = stop_words(self._desk.workspace, run)
+        self.hold.setText(" ".join(filter(None, (advice, words, unmet_words(run)))))
         self.good.setVisible(bool(run.look_due_utc) and not run.looked_utc and not run.is_ended)
         self.details.follow(run.id)
         self._follow_settings(run)

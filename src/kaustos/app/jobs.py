@@ -1,0 +1,174 @@
+"""Job files: read in the worker, kept with the workspace, bound to the open recipe; what is known of their moves."""
+
+import gzip
+from collections import Counter
+from itertools import pairwise
+from pathlib import Path
+from typing import Any
+
+import attrs
+
+from kaustos.app.worker import WORKER
+from kaustos.app.workspace import Workspace, stamp
+from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import RUN
+from kaustos.core.progress import UNWATCHED, Cancelled, Progress
+from kaustos.core.records import JobFile, JobPause, Machine, Place
+from kaustos.disk import name_of
+from kaustos.formats.job_code import JobLayer, JobRead, Planned, read_job
+
+JOB_FILES = (".gcode", ".gco", ".g", ".nc", ".ngc")
+MOST_PIECES = 240  # along the height
+MOST_S = 600.0
+PIECE = 4 << 20
+
+
+@attrs.frozen(kw_only=True)
+class FoundJob:
+    """What was read of a job file, with its copy."""
+
+    name: str
+    job: JobRead
+    packed: bytes
+
+
+def read_file(file: str, name: str, planned: Planned) -> FoundJob:
+    """Read a file: what the worker does."""
+    path = Path(file)
+    with path.open("rb") as opened:
+        job = read_job(iter(lambda: opened.read(PIECE), b""), name, planned)
+    return FoundJob(name=name, job=job, packed=gzip.compress(path.read_bytes(), 1, mtime=0))
+
+
+@attrs.frozen(eq=False)
+class ReadJob:
+    """A job file that is to be read: a request of a job."""
+
+    file: Path
+    planned: Planned
+
+    def __call__(self, progress: Progress = UNWATCHED) -> FoundJob:
+        """Read it in the worker."""
+        progress.check()
+        name = name_of(self.file)
+        try:
+            found: FoundJob = WORKER.call(
+                read_file, str(self.file), name, self.planned, progress=progress, most_s=MOST_S
+            )
+        except Cancelled:
+            raise
+        except KaustosError as fault:
+            words = str(fault)
+            raise KaustosError(words if words.startswith(name) else f"{name}: {words}") from fault
+        return found
+
+
+def reading(workspace: Workspace, file: Path) -> ReadJob:
+    """What it takes to read a file for the open recipe's machine."""
+    records = workspace.draft.records
+    if records.current is None:
+        raise KaustosError(f"{name_of(file)}: open or begin a recipe first; a job file is bound to one.")
+    return ReadJob(file, planned_of(records.machines.get(records.card.machine or "")))
+
+
+def planned_of(machine: Machine | None) -> Planned:
+    """What a machine is taken to do: by its passport, else as is usual, with a band."""
+    accel, corner = RUN["accel"].band, RUN["corner"].band
+    if machine is not None and machine.accel_mm_s2 is not None:
+        accel = _near(machine.accel_mm_s2)
+    if machine is not None and machine.corner_mm_s is not None:
+        corner = _near(machine.corner_mm_s)
+    return Planned(accel_mm_s2=accel, corner_mm_s=corner)
+
+
+def _near(value: float) -> tuple[float, float, float]:
+    return 0.8 * value, value, 1.25 * value
+
+
+def keep_job(workspace: Workspace, found: FoundJob, *, is_default: bool = False) -> str:
+    """Keep a file that was read and bind it to the open recipe, as one edit; in words what is known of it already."""
+    records = workspace.draft.records
+    if records.current is None:
+        raise KaustosError("Open a recipe first: a job file is bound to one.")
+    same = [each for each in records.tables["jobs"].values() if each.moves_sha256 == found.job.moves_sha256]
+    bytes_alike = next((each for each in same if each.sha256 == found.job.sha256), None)
+    key = bytes_alike.id if bytes_alike is not None else records.free_id("jobs", Path(found.name).stem)
+    changes: dict[Any, object] = {}
+    if bytes_alike is None:
+        copy = workspace.keep(f"{found.name}.gz", found.packed)
+        made = attrs.evolve(job_of(key, found), copy=copy, added_utc=stamp(workspace.clock()), is_default=is_default)
+        changes[Place("jobs", key)] = made
+    if records.card.chosen.get("job") != key:
+        changes["context.job"] = key
+    if changes:
+        workspace.draft.set(changes, title=f"Job file {found.name}")
+    return seen_before(workspace, key)
+
+
+def seen_before(workspace: Workspace, key: str) -> str:
+    """Whether the same moves ran before, on which machine and how it ended; proven only there and with that lot."""
+    records = workspace.draft.records
+    job: JobFile = records.tables["jobs"][key]
+    alike = {each.id for each in records.tables["jobs"].values() if each.moves_sha256 == job.moves_sha256}
+    runs = [each for each in records.runs.values() if each.job in alike and each.is_ended and not each.retired]
+    if not runs:
+        return f"{job.name} is bound to this recipe; these moves never ran."
+    card = records.card
+    here = [each for each in runs if each.machine == card.machine and each.lot == card.lot]
+    good = sum(each.outcome == "good" for each in here)
+    if here:
+        return f"{job.name}: the same moves ran {len(here)} times on this machine from this lot, {good} good."
+    ended = Counter(each.outcome for each in runs)
+    told = ", ".join(f"{count} {outcome}" for outcome, count in ended.most_common())
+    return f"{job.name}: the same moves ran elsewhere ({told}): proven there, not here."
+
+
+def job_of(key: str, found: FoundJob) -> JobFile:
+    """The record of what was read."""
+    job = found.job
+    laid = [each for each in job.layers if each.path_mm > 0.0]
+    rest = laid[1:] or laid
+    path = sum(each.path_mm for each in rest)
+    steps = sorted(later.z_mm - sooner.z_mm for sooner, later in pairwise(laid))
+    pieces = _pieces(laid, job)
+    middle = rest[len(rest) // 2]
+    least, likely, most = (each / 3600.0 for each in job.seconds)
+    return JobFile(
+        id=key, name=found.name[:200], sha256=job.sha256, moves_sha256=job.moves_sha256, lines=float(job.lines),
+        hours=round(likely, 5), least_h=round(least, 5), most_h=round(most, 5),
+        filament_mm={str(tool): round(length, 4) for tool, length in job.filament_mm.items()}, strand_mm=job.strand_mm,
+        nozzle_first_c=laid[0].nozzle_c, nozzle_c=middle.nozzle_c, plate_first_c=laid[0].plate_c,
+        plate_c=middle.plate_c, chamber_c=middle.chamber_c, fan_pct=round(middle.fan_pct, 1),
+        first_mm=round(laid[0].z_mm, 4), layer_mm=round(steps[len(steps) // 2], 4) if steps else None,
+        first_speed_mm_s=round(laid[0].speed_mm_s, 2),
+        speed_mm_s=round(sum(each.speed_mm_s * each.path_mm for each in rest) / path, 2),
+        drawn=round(sum(each.filament_mm for each in rest) / path, 6),
+        fastest_mm_s=round(max(each.fastest_mm_s for each in laid), 4), low_mm=job.low_mm, high_mm=job.high_mm,
+        heights_mm=pieces[0], seconds=pieces[1], layers=pieces[2], feeds_mm_s=pieces[3],
+        pauses=tuple(
+            JobPause(line=float(each.line), at_mm=each.z_mm, after_h=each.after_s / 3600.0, word=each.word)
+            for each in job.pauses
+        ),
+        unknown={name: float(count) for name, count in job.unknown}, is_homed=job.homed, accel_told=job.accel_told,
+    )  # fmt: skip
+
+
+def _pieces(laid: list[JobLayer], job: JobRead) -> tuple[tuple[float, ...], ...]:
+    """Layers put together in at most so many pieces: top, seconds of a layer, layers, mean feed."""
+    step = -(-len(laid) // MOST_PIECES)
+    found = []
+    between = sum(each.seconds[1] for each in job.layers) / max(sum(each.seconds[1] for each in laid), 1e-9)
+    for at in range(0, len(laid), step):
+        group = laid[at : at + step]
+        seconds = sum(each.seconds[1] for each in group) * between
+        fed = sum(each.filament_mm for each in group)
+        found.append((group[-1].z_mm, seconds / len(group), float(len(group)), fed / max(seconds, 1e-9)))
+    return tuple(tuple(round(each, 5) for each in column) for column in zip(*found, strict=True))
+
+
+def content_of(workspace: Workspace, job: JobFile) -> bytes:
+    """The kept copy of a job file, byte by byte."""
+    packed = workspace.attachment(job.copy)
+    if packed is None:
+        raise KaustosError(f"The kept copy of {job.name} is not in this workspace.")
+    return gzip.decompress(packed)

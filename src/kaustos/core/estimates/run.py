@@ -1,0 +1,22 @@
+"""Running: how machines move, and how far a file may be from its recipe."""
+
+from kaustos.core.estimates.assumed import Area
+from kaustos.core.estimates.assumed import practice as _of
+
+RUN = Area(
+    "Running",
+    _of("accel", 1_500.0, 500.0, 5_000.0, "mm/s²", "acceleration of a machine that does not say its own"),
+    _of("corner", 8.0, 5.0, 15.0, "mm/s", "change of speed that it takes at once at a corner"),
+    _of("off_k", 2.0, 1.0, 3.0, "K", "heat of a file over that of its recipe, from which they differ"),
+    _of("off_fan", 5.0, 3.0, 10.0, "%", "the same of the fan"),
+    _of("off_layer", 0.005, 0.002, 0.01, "mm", "the same of a layer"),
+    _of("off_speed", 0.15, 0.1, 0.25, "1", "share by which speeds may differ: walls are slower than infill"),
+    _of("off_bead", 0.12, 0.08, 0.2, "1", "the same of the section of a bead"),
+    _of("off_mass", 0.1, 0.05, 0.2, "1", "share by which filament of file and brief may differ"),
+    _of("off_hours", 0.1, 0.05, 0.2, "1", "share by which hours may lie outside the band of the file"),
+    _of("load_min", 10.0, 5.0, 20.0, "min", "taking a spool out, loading, purging, cleaning the plate"),
+    _of("look_min", 5.0, 2.0, 10.0, "min", "one look"),
+    _of("release_min", 15.0, 5.0, 30.0, "min", "taking a part off, cleaning the plate"),
+    _of("preheat_min", 15.0, 5.0, 40.0, "min", "until plate and nozzle are hot"),
+    _of("cool_min", 40.0, 10.0, 60.0, "min", "until a part comes off its plate"),
+)

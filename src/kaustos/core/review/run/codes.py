@@ -1,0 +1,151 @@
+"""The findings that operation 90 can raise."""
+
+import attrs
+
+from kaustos.core.review.contract import AVERAGE, LOST, Code
+
+READ = "Words of the file, as they stand at its moves; its remarks are not believed"
+
+
+@attrs.frozen(kw_only=True)
+class Compared:
+    """A field of the recipe, and what a file says of it."""
+
+    key: str
+    path: str
+    of_file: str  # attribute of the file
+    quantity: str
+    title: str
+    off: str  # key of the estimate from which they differ
+    is_share: bool = False  # whether that is a share of the value
+
+
+COMPARED = (
+    Compared(key="nozzle", path="melt.nozzle_c", of_file="nozzle_c", quantity="temperature", title="the nozzle",
+             off="off_k"),
+    Compared(key="first_nozzle", path="first_layer.nozzle_c", of_file="nozzle_first_c", quantity="temperature",
+             title="the nozzle of the first layer", off="off_k"),
+    Compared(key="plate", path="plate.bed_c", of_file="plate_c", quantity="temperature", title="the plate",
+             off="off_k"),
+    Compared(key="first_plate", path="first_layer.bed_c", of_file="plate_first_c", quantity="temperature",
+             title="the plate of the first layer", off="off_k"),
+    Compared(key="chamber", path="heat.chamber_c", of_file="chamber_c", quantity="temperature", title="the chamber",
+             off="off_k"),
+    Compared(key="fan", path="heat.fan_pct", of_file="fan_pct", quantity="share", title="the fan", off="off_fan"),
+    Compared(key="layer", path="melt.height_mm", of_file="layer_mm", quantity="length", title="a layer",
+             off="off_layer"),
+    Compared(key="first_layer", path="first_layer.height_mm", of_file="first_mm", quantity="length",
+             title="the first layer", off="off_layer"),
+    Compared(key="first_speed", path="first_layer.speed_mm_s", of_file="first_speed_mm_s", quantity="speed",
+             title="the speed of the first layer", off="off_speed", is_share=True),
+    Compared(key="speed", path="melt.speed_mm_s", of_file="speed_mm_s", quantity="speed", title="the speed",
+             off="off_speed", is_share=True),
+)  # fmt: skip
+
+CODES = (
+    *(
+        Code(
+            f"run.job.{each.key}",
+            "watch",
+            f"{{file:text}} sets {each.title} to {{said:{each.quantity}}}; the recipe says {{set:{each.quantity}}}.",
+            "What is run is the file; what is judged is the recipe: they have to be one.",
+            READ,
+            AVERAGE,
+            title=f"file: {each.title}",
+            shows=("weak_layers", "warped", "corner_lift"),
+        )
+        for each in COMPARED
+    ),
+    Code(
+        "run.job.no_chamber",
+        "watch",
+        "{file:text} says nothing of the chamber; the recipe wants {set:temperature}.",
+        "A chamber that nobody sets is a cold one.",
+        READ,
+        AVERAGE,
+        title="file without its chamber",
+        shows=("warped", "layers_split", "weak_layers"),
+    ),
+    Code(
+        "run.job.bead",
+        "watch",
+        "{file:text} lays beads of {said:area}; width, layer and multiplier of the recipe make {set:area}.",
+        "Section times speed is flow: walls, welds and mass hang on it.",
+        "Filament fed over path laid, times the section of the strand",
+        AVERAGE,
+        title="file: section of beads",
+        shows=("starved", "weak_layers"),
+    ),
+    Code(
+        "run.job.size",
+        "stop",
+        "{file:text} lays {said:length} along {axis:text}; {machine:text} travels {most:length}.",
+        "A file for another machine runs into the end of this one.",
+        "Box round all that the file lays",
+        LOST,
+        title="file bigger than the machine",
+        cap="no_go",
+        shows=("came_off",),
+    ),
+    Code(
+        "run.job.mass",
+        "watch",
+        "{file:text} takes {said:mass}; the brief reckons with {set:mass}.",
+        "Whether the spool lasts, and what it costs, is reckoned with the brief.",
+        "Length fed times section of the strand times density",
+        AVERAGE,
+        title="file: filament",
+        shows=("ran_out",),
+    ),
+    Code(
+        "run.job.hours",
+        "watch",
+        "{file:text} takes {said:duration} ({low:duration} to {high:duration}); the brief reckons with {set:duration}.",
+        "Drying, exposure and who is there are reckoned with the hours of the brief.",
+        "Trapezoids of speed with one look-ahead; accelerations of the machine, else as is usual",
+        AVERAGE,
+        title="file: hours",
+        shows=("let_go",),
+    ),
+    Code(
+        "run.job.tools",
+        "watch",
+        "{file:text} feeds {count:ratio} filaments; {machine:text} is not known to feed a second one.",
+        "What a machine cannot feed stops it half way.",
+        READ,
+        AVERAGE,
+        title="file for two filaments",
+        shows=("no_flow",),
+    ),
+    Code(
+        "run.job.pauses",
+        "watch",
+        "{planned:ratio} coats by hand are planned; {file:text} waits {said:ratio} times.",
+        "A coat wants the machine at rest at the right layer.",
+        READ,
+        AVERAGE,
+        title="pauses missing in the file",
+        shows=("stuck",),
+    ),
+    Code(
+        "run.job.unknown",
+        "watch",
+        "{count:ratio} words of {file:text} are not known here, first {first:text}.",
+        "What they do is neither in its hours nor in its heats: look them up before it runs.",
+        READ,
+        AVERAGE,
+        title="words that are not known",
+        shows=("heater_fault",),
+    ),
+    Code(
+        "run.day.alone",
+        "watch",
+        "Started now nobody is there for: {what:text}. Started {when:text} somebody is.",
+        "First layers, coats and releases want somebody; what lifts in the first minutes is lost by morning.",
+        "Hours of the shop, minutes of each task",
+        AVERAGE,
+        title="nobody there when it counts",
+        shows=("corner_lift", "came_off"),
+    ),
+)
+BY_CODE = {code.code: code for code in CODES}

@@ -1,0 +1,156 @@
+"""What can be found against a run: file and recipe out of step, a file that does not fit, nobody there."""
+
+import math
+from collections.abc import Callable, Iterator
+
+from kaustos.core.estimates import RUN
+from kaustos.core.planning.reach import reach_through
+from kaustos.core.records import Recipe
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
+from kaustos.core.review.making import make_finding
+from kaustos.core.review.run.case import RunCase, run_case
+from kaustos.core.review.run.codes import BY_CODE, COMPARED, Compared
+from kaustos.core.review.supports.case import support_case
+from kaustos.core.review.zones import agent_on, limits_of, surface_of
+
+Values = dict[str, float | str | None]
+ZONE_OF = {
+    "melt.nozzle_c": "nozzle", "first_layer.nozzle_c": "nozzle", "plate.bed_c": "plate", "first_layer.bed_c": "plate",
+    "heat.chamber_c": "chamber",
+}  # fmt: skip
+AGAIN = Advice("Make the file again", "With what the recipe says; drop it here, it takes the place of this one.")
+
+
+def findings_of(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
+    """Everything that can be found."""
+    case = run_case(recipe, context)
+    return tuple(found for look in _LOOKS for found in look(case, recipe, context))
+
+
+def _found(
+    case: RunCase, recipe: Recipe, context: Context, code: str, field: str, values: Values, *remedies: Remedy
+) -> Finding:
+    known: Values = {
+        "file": case.job.name if case.job is not None else "",
+        "machine": context.machine.name if context.machine is not None else "the machine",
+    }
+    return make_finding(BY_CODE[f"run.{code}"], recipe, context, field, remedies, known | values)
+
+
+def _compared(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    job = case.job
+    if job is None:
+        return
+    for each in COMPARED:
+        said, wanted = getattr(job, each.of_file), value_at(recipe, each.path)
+        if each.key == "chamber" and said is None and isinstance(wanted, float) and wanted > 0.0:
+            by_hand = Advice("Set it by hand before the start", "And write it onto the run card.")
+            values: Values = {"set": wanted, "gap": wanted}
+            yield _found(case, recipe, context, "job.no_chamber", each.path, values, AGAIN, by_hand)
+        if said is None or not isinstance(wanted, float) or not differs(each, said, wanted):
+            continue
+        values = {"said": said, "set": wanted, "gap": abs(said - wanted)}
+        take = Set(f"Take {{said:{each.quantity}}} into the recipe", {each.path: said}, {"said": said})
+        remedies = (take, AGAIN) if is_borne(each, said, context) else (AGAIN,)
+        yield _found(case, recipe, context, f"job.{each.key}", each.path, values, *remedies)
+
+
+def is_borne(each: Compared, said: float, context: Context) -> bool:
+    """Whether machine and plate bear what a file says: what they do not is no proposal."""
+    zone = ZONE_OF.get(each.path)
+    if zone is None:
+        return True
+    limits = [most for _, most in limits_of(context.plate, surface_of(context), agent_on(context))]
+    if context.machine is not None:
+        reach = reach_through(context.machine, zone, context.rules, context.nozzle).max_c
+        limits = [*(limits if zone == "plate" else ()), *((reach,) if reach is not None else ())]
+    return not limits or said <= min(limits)
+
+
+def differs(each: Compared, said: float, wanted: float) -> bool:
+    """Whether a file and its recipe say two things."""
+    off = RUN[each.off].value
+    return abs(said - wanted) > (off * max(abs(wanted), 1e-9) if each.is_share else off)
+
+
+def _bead(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    said, wanted, layer = case.section_mm2, case.wanted_mm2, recipe.melt.height_mm
+    if said is None or wanted is None or layer is None or abs(said / wanted - 1.0) <= RUN["off_bead"].value:
+        return
+    width = (said / (recipe.melt.multiplier or 1.0) - math.pi / 4.0 * layer**2) / layer + layer
+    values: Values = {"said": said / 100.0, "set": wanted / 100.0, "gap": abs(said - wanted)}
+    take = Set("Take beads of {width:length} into the recipe", {"melt.width_mm": round(width, 3)}, {"width": width})
+    remedies = (take, AGAIN) if width >= layer else (AGAIN,)
+    yield _found(case, recipe, context, "job.bead", "melt.width_mm", values, *remedies)
+
+
+def _size(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    job, machine = case.job, context.machine
+    if job is None or machine is None:
+        return
+    travels = (machine.travel_x_mm, machine.travel_y_mm, machine.travel_z_mm)
+    for axis, said, most in zip("xyz", job.size_mm, travels, strict=False):
+        top = job.high_mm[2] if axis == "z" else said
+        if most is not None and top > most:
+            values: Values = {"said": top, "axis": axis, "most": most, "gap": top - most}
+            other = Advice("Make it for this machine, or take the machine it is for", "Turned or in parts it may fit.")
+            yield _found(case, recipe, context, "job.size", "context.job", values, other)
+            return
+
+
+def _amounts(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    job, grams, told = case.job, case.grams, recipe.brief.mass_g
+    if job is not None and grams is not None and told and abs(grams / told - 1.0) > RUN["off_mass"].value:
+        values: Values = {"said": grams, "set": told, "gap": abs(grams - told)}
+        take = Set("Take {said:mass} into the brief", {"brief.mass_g": round(grams, 1)}, {"said": grams})
+        yield _found(case, recipe, context, "job.mass", "brief.mass_g", values, take, AGAIN)
+    hours, typed = case.hours, recipe.brief.print_h
+    if job is None or hours is None or typed is None:
+        return
+    more = 1.0 + RUN["off_hours"].value
+    if not hours.low / more <= typed <= hours.high * more:
+        values = {"said": hours.value, "low": hours.low, "high": hours.high, "set": typed,
+                  "gap": abs(typed - hours.value)}  # fmt: skip
+        right = round(hours.value, 2)
+        take = Set("Take {said:duration} into the brief", {"brief.print_h": right}, {"said": right})
+        yield _found(case, recipe, context, "job.hours", "brief.print_h", values, take, AGAIN)
+
+
+def _odd(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    job, machine = case.job, context.machine
+    if job is None:
+        return
+    tools = sum(length > 0.0 for length in job.filament_mm.values())
+    if tools > 1 and (machine is None or not machine.two_feeds):
+        values: Values = {"count": float(tools), "gap": float(tools)}
+        passport = Advice("Say in the passport that it feeds two", "Machines, page Passport: where it does.")
+        yield _found(case, recipe, context, "job.tools", "machine.two_feeds", values, AGAIN, passport)
+    if recipe.supports.way == "coat":
+        coat = support_case(recipe, context).chosen
+        planned = len(coat.cost.pauses) if coat is not None else 0
+        if planned > len(job.pauses):
+            values = {"planned": float(planned), "said": float(len(job.pauses)),
+                      "gap": float(planned - len(job.pauses))}  # fmt: skip
+            yield _found(case, recipe, context, "job.pauses", "supports.way", values, AGAIN)
+    if job.unknown:
+        count, first = sum(job.unknown.values()), next(iter(job.unknown))
+        values = {"count": count, "first": first, "gap": count}
+        look = Advice("Look up what they do", "In the manual of the machine; what heats or moves belongs on the card.")
+        yield _found(case, recipe, context, "job.unknown", "context.job", values, look, AGAIN)
+
+
+def _alone(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    now, better = case.at_once, case.proposed
+    if now is None or better is None or not now.outside or len(better.outside) >= len(now.outside):
+        return
+    when = better.at.strftime("%a %H:%M")
+    values: Values = {"what": ", ".join(dict.fromkeys(now.outside)), "when": when, "gap": now.outside_min}
+    later = Advice("Start {when:text}", "The page Day shows who is wanted when.", {"when": when})
+    other = Advice("Have somebody come", "Or a camera that somebody watches and a switch within reach.")
+    yield _found(case, recipe, context, "day.alone", "first_layer.look_by", values, later, other)
+
+
+_LOOKS: tuple[Callable[[RunCase, Recipe, Context], Iterator[Finding]], ...] = (
+    _size, _compared, _bead, _amounts, _odd, _alone,
+)  # fmt: skip

@@ -1,0 +1,76 @@
+"""Starts by the clock: the plan beside a search over every minute, shifts over midnight, weekends."""
+
+import random
+import unittest
+from datetime import UTC, datetime, timedelta
+from itertools import pairwise
+
+from kaustos.core.planning.run_day import STEP_MIN, Hand, Staffed, best_start, judged_start
+
+MONDAY = datetime(2026, 3, 2, tzinfo=UTC)
+
+
+def is_there(staffed, at):
+    """By the clock on the wall, told another way."""
+    hour = at.hour + at.minute / 60.0
+    if staffed.from_h <= staffed.to_h:
+        return at.weekday() < staffed.days and staffed.from_h <= hour < staffed.to_h
+    before = at - timedelta(days=1)
+    late = at.weekday() < staffed.days and hour >= staffed.from_h
+    return late or (before.weekday() < staffed.days and hour < staffed.to_h)
+
+
+def lost(staffed, start, hands):
+    """Minutes with nobody there, minute by minute."""
+    return sum(
+        not is_there(staffed, start + timedelta(minutes=round(each.at_min) + n))
+        for each in hands
+        for n in range(max(round(each.minutes), 1))
+    )
+
+
+class TestStarts(unittest.TestCase):
+    def test_the_plan_is_that_of_a_search_over_all_starts_on_five_hundred_days(self):
+        draws = random.Random(5)
+        for number in range(500):
+            staffed = Staffed(
+                from_h=draws.choice((6.0, 8.0, 9.5, 22.0)), to_h=draws.choice((6.0, 12.0, 17.0, 21.5)),
+                days=draws.choice((5.0, 6.0, 7.0)),
+            )  # fmt: skip
+            hands = [Hand(name="start", at_min=-float(draws.randrange(10, 90)), minutes=10.0)]
+            length = 60.0 * draws.choice((0.5, 3.0, 9.0, 20.0, 40.0))
+            hands.append(Hand(name="off", at_min=length, minutes=float(draws.randrange(5, 40))))
+            if draws.random() < 0.5:
+                hands.append(Hand(name="look", at_min=length * draws.random(), minutes=5.0))
+            ready = MONDAY + timedelta(minutes=draws.randrange(7 * 1440))
+            found = best_start(ready, hands, staffed)
+            self.assertEqual(found.outside_min, lost(staffed, found.at, hands))
+            if number % 25:
+                continue
+            first = ready + timedelta(minutes=-min(each.at_min for each in hands))
+            first += timedelta(minutes=-(first.hour * 60 + first.minute) % STEP_MIN)
+            every = [first + timedelta(minutes=STEP_MIN * n) for n in range(7 * 1440 // STEP_MIN)]
+            best = min(every, key=lambda at: (lost(staffed, at, hands), at))
+            with self.subTest(number):
+                self.assertEqual((found.outside_min, found.at), (lost(staffed, best, hands), best))
+
+    def test_a_night_job_begins_so_that_it_ends_in_the_morning_and_a_friday_waits_for_monday(self):
+        staffed = Staffed(from_h=8.0, to_h=17.0)
+        hands = [Hand(name="start", at_min=-10.0, minutes=10.0), Hand(name="off", at_min=14 * 60.0, minutes=20.0)]
+        night = best_start(MONDAY + timedelta(hours=9), hands, staffed)
+        self.assertEqual(night.outside, ())
+        self.assertEqual(night.at.hour, 17)
+        friday = best_start(MONDAY + timedelta(days=4, hours=16, minutes=55), hands, staffed)
+        self.assertEqual(friday.at.weekday(), 0)
+
+    def test_more_hours_with_somebody_there_never_leave_more_alone(self):
+        hands = [Hand(name="start", at_min=-10.0, minutes=10.0), Hand(name="off", at_min=30 * 60.0, minutes=20.0)]
+        ready = MONDAY + timedelta(days=3, hours=15)
+        for chain in (
+            [Staffed(from_h=8.0, to_h=to) for to in (9.0, 12.0, 17.0, 23.0)],
+            [Staffed(from_h=8.0, to_h=17.0, days=days) for days in (0.0, 1.0, 3.0, 5.0, 7.0)],
+        ):
+            minutes = [best_start(ready, hands, each).outside_min for each in chain]
+            self.assertTrue(all(later <= sooner for sooner, later in pairwise(minutes)))
+        nobody = judged_start(ready, hands, Staffed(from_h=8.0, to_h=8.0))
+        self.assertEqual((nobody.outside, nobody.outside_min), (("start", "off"), 30.0))
