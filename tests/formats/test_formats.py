@@ -84,7 +84,9 @@ class TestReviewDocument(unittest.TestCase):
             with self.subTest(name):
                 self.assertEqual(json.loads(write_json(document)), document)
                 self.assertEqual((document["format"], document["version"]), ("kaustos-review", 1))
-                self.assertEqual([each["number"] for each in document["operations"]], [10, 20, 30, 40, 50, 60, 70, 80])
+                self.assertEqual(
+                    [each["number"] for each in document["operations"]], [10, 20, 30, 40, 50, 60, 70, 80, 90, 100]
+                )
                 for operation in document["operations"]:
                     for figure in operation["figures"]:
                         self.assertEqual(figure["state"] == "known", figure["value"] is not None)

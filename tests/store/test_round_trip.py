@@ -14,6 +14,7 @@ from kaustos.core.records import (
     KINDS,
     STAYS,
     AgentBatch,
+    Bath,
     Calibration,
     Damage,
     Datum,
@@ -21,6 +22,9 @@ from kaustos.core.records import (
     Feeding,
     Fit,
     Inspection,
+    JobFile,
+    JobPause,
+    Look,
     Lot,
     Machine,
     Nozzle,
@@ -34,6 +38,7 @@ from kaustos.core.records import (
     Run,
     Stay,
     Upgrade,
+    Wash,
     Weighing,
 )
 from kaustos.core.records.quantities import QUANTITIES
@@ -96,6 +101,11 @@ class TestRoundTrip(unittest.TestCase):
                 "plate": made_up(PlateItem, rng, id="odd", surface=rng.choice([None, "pei_film", "gone"]),
                                  damages=(made_up(Damage, rng), made_up(Damage, rng))),
                 "agent": made_up(AgentBatch, rng, id="odd", agent=rng.choice([None, "pvp_glue", "gone"])),
+                "bath": made_up(Bath, rng, id="odd", washes=(
+                    made_up(Wash, rng, looks=(made_up(Look, rng),), dried=(made_up(Weighing, rng),)),)),
+                "job": made_up(JobFile, rng, id="odd", filament_mm={"0": 812.5}, unknown={"ODD_WORD": 3.0},
+                               heights_mm=(0.2, 0.4), seconds=(3.0, 4.0), layers=(1.0, 2.0), feeds_mm_s=(1.0, 1.5),
+                               pauses=(JobPause(line=7.0, at_mm=0.4, after_h=0.1, word="M600"),)),
                 "part": made_up(PrintedPart, rng, id="odd", shape=rng.choice([None, BOX]),
                                 files=(made_up(PartFile, rng, sha256=f"{rng.getrandbits(256):064x}"),),
                                 fits=(made_up(Fit, rng),), broken=("ä; “x”",)),

@@ -74,9 +74,9 @@ def reading(workspace: Workspace, file: Path) -> ReadJob:
 def planned_of(machine: Machine | None) -> Planned:
     """What a machine is taken to do: by its passport, else as is usual, with a band."""
     accel, corner = RUN["accel"].band, RUN["corner"].band
-    if machine is not None and machine.accel_mm_s2 is not None:
+    if machine is not None and machine.accel_mm_s2:
         accel = _near(machine.accel_mm_s2)
-    if machine is not None and machine.corner_mm_s is not None:
+    if machine is not None and machine.corner_mm_s:
         corner = _near(machine.corner_mm_s)
     return Planned(accel_mm_s2=accel, corner_mm_s=corner)
 

@@ -20,6 +20,7 @@ from kaustos.ui.benches.heat import HeatBench
 from kaustos.ui.benches.machine import MachineBench
 from kaustos.ui.benches.melt import MeltBench
 from kaustos.ui.benches.plate import PlateBench
+from kaustos.ui.benches.release import ReleaseBench
 from kaustos.ui.benches.run import RunBench
 from kaustos.ui.benches.stock import StockBench
 from kaustos.ui.benches.supports import SupportsBench
@@ -141,6 +142,7 @@ def _go_to(window: Window, shot: Shot) -> None:
                 HeatBench,
                 SupportsBench,
                 RunBench,
+                ReleaseBench,
                 MachineForm,
             ),
         )

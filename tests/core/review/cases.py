@@ -409,6 +409,12 @@ CASES = {
     "run.job.unknown": (CLAMP, "tarn", {}, {"job.unknown": {}}),
     "run.day.alone": (CLAMP, "tarn", {"rules.staffed_from_h": 10.0}, {}),
     "run.value.outside": (CLAMP, "tarn", {"job.nozzle_c": 1500.0}, {}),
+    "release.shut.long": (CLAMP, "tarn", {}, {"plate.bed_c": 60.0, "heat.chamber_c": None}),
+    "release.shut.never": (CLAMP, "tarn", {"rules.room_c": 46.0}, {}),
+    "release.door.cracks": (SHELL, "tarn", {}, {"plate.release": "hot"}),
+    "release.hot.alone": (BRACKET, "gill", {"plate.release": "hot", "rules.staffed_days": 0.0},
+                          {"plate.release": "hot", "brief.print_h": 2.0}),
+    "release.value.outside": (CLAMP, "tarn", {"plate.size_x_mm": 2e5}, {}),
     "supports.value.outside": (CLAMP, "tarn", {"supports.gap_mm": 6.0}, {"supports.gap_mm": 5.0}),
     "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),
 }  # fmt: skip

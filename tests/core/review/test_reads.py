@@ -13,7 +13,7 @@ from kaustos.core.review import BY_KEY, CODES, OPERATIONS, Context, Operation, S
 from tests.core.review.cases import CASES
 from tests.support import NOW, TableTest, changed, every_card, judged, opened
 
-EVERY = ["brief", "stock", "machine", "plate", "first_layer", "melt", "heat", "supports", "run"]
+EVERY = ["brief", "stock", "machine", "plate", "first_layer", "melt", "heat", "supports", "run", "release"]
 
 
 class Forbidden:
@@ -136,10 +136,13 @@ class TestTheJudge(TableTest):
     def test_a_change_judges_again_only_those_that_read_it(self):
         for change, keys in (
             ({}, []),
-            ({"melt.nozzle_c": 261.0}, ["machine", "plate", "first_layer", "melt", "heat", "supports", "run"]),
-            ({"heat.chamber_c": 61.0}, ["machine", "plate", "first_layer", "heat", "supports", "run"]),
+            (
+                {"melt.nozzle_c": 261.0},
+                ["machine", "plate", "first_layer", "melt", "heat", "supports", "run", "release"],
+            ),
+            ({"heat.chamber_c": 61.0}, ["machine", "plate", "first_layer", "heat", "supports", "run", "release"]),
             ({"lot.box_humidity_pct": 21.0}, EVERY),  # another lot
-            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat", "supports", "run"]),
+            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat", "supports", "run", "release"]),
             ({"anneal.steps": ()}, []),
             ({"brief.print_h": 9.0}, EVERY),
             ({"rules.wage_per_h": 46.0}, EVERY),

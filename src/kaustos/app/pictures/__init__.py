@@ -105,6 +105,12 @@ def _file() -> Draw:
     return draw_file
 
 
+def _release() -> Draw:
+    from kaustos.app.pictures.release import draw_release
+
+    return draw_release
+
+
 _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
     "brief": {"": _brief},
     "stock": {"": _stock},
@@ -120,6 +126,7 @@ _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by v
     },
     "supports": {"Part": _supports, "Gap": _gaps, "Bath": _bath},
     "run": {"Day": _day, "File": _file},
+    "release": {"": _release},
 }
 
 

@@ -18,5 +18,10 @@ RUN = Area(
     _of("look_min", 5.0, 2.0, 10.0, "min", "one look"),
     _of("release_min", 15.0, 5.0, 30.0, "min", "taking a part off, cleaning the plate"),
     _of("preheat_min", 15.0, 5.0, 40.0, "min", "until plate and nozzle are hot"),
+    _of("release_c", 40.0, 30.0, 50.0, "°C", "plate at which a part lets go by bending or by itself"),
+    _of("release_sheet_c", 45.0, 35.0, 55.0, "°C", "the same of a sheet that is bent"),
+    _of("open_from_k", 60.0, 40.0, 90.0, "K", "part over room above which cold air cracks glassy polymers"),
+    _of("ramp", 3.0, 1.0, 5.0, "K/min", "cooling that dense glassy parts bear without bending"),
+    _of("hot_min", 10.0, 5.0, 20.0, "min", "after the last layer within which a part is taken off hot"),
     _of("cool_min", 40.0, 10.0, 60.0, "min", "until a part comes off its plate"),
 )

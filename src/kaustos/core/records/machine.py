@@ -165,7 +165,10 @@ class Machine:
     travel_y_mm: float | None = number("length", "Travel, width")
     travel_z_mm: float | None = number("length", "Travel, height", "Above the plate as it is fitted")
     accel_mm_s2: float | None = number(
-        "acceleration", "Acceleration", "Of walls and infill, where a job file does not set it"
+        "acceleration",
+        "Acceleration",
+        "Of walls and infill, where a job file does not set it",
+        typed=(1.0, 1e5),
     )
     corner_mm_s: float | None = number(
         "speed", "Taken at once", "Change of speed at a corner that it takes at once", typed=(0.1, 100.0)

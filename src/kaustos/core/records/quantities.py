@@ -138,7 +138,7 @@ QUANTITIES = {
             _unit("ml|cm³|cm3"), _unit("l", 1e3), _unit("floz", 29.5735295625))),
         Quantity("speed", "mm/s", 0.0, 1e5, 0, "25 mm/s", (
             _unit("mm/s"), _unit("mm/min", 1.0 / 60.0), _unit("in/s", 25.4))),
-        Quantity("acceleration", "mm/s²", 1.0, 1e6, 0, "1500 mm/s²", (
+        Quantity("acceleration", "mm/s²", 0.0, 1e6, 0, "1500 mm/s²", (
             _unit("mm/s²|mm/s2"), _unit("m/s²|m/s2", 1e3))),
         Quantity("energy_price", "money/kWh", 0.0, 1e4, 3, "0.31 €/kWh", (_money("kwh"),)),
         Quantity("price", "money/kg", 0.0, 1e6, 2, "45 €/kg", (_money("kg"),)),

@@ -33,6 +33,7 @@ _SECTIONS = {
     "heat": ("heat",),
     "supports": ("supports",),
     "run": (),
+    "release": (),
 }
 _RECORDS: dict[str, tuple[str, ...]] = {
     "stock": ("lot", "dryer", "rules"),
@@ -40,6 +41,7 @@ _RECORDS: dict[str, tuple[str, ...]] = {
     "plate": ("plate", "agent", "part"),
     "supports": ("bath",),
     "run": ("job",),
+    "release": ("plate",),
 }
 _CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part", "bath", "job")
 _TAMED = (*_CHOSEN, "rules")

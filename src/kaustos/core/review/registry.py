@@ -141,6 +141,12 @@ def _run() -> Package:
     return run
 
 
+def _release() -> Package:
+    from kaustos.core.review import release
+
+    return release
+
+
 OPERATIONS = (
     Operation(
         number=10, key="brief", title="Brief", short="Brief",
@@ -261,6 +267,19 @@ OPERATIONS = (
             ),
         ),
         load=_run,
+        is_slow=True,
+    ),
+    Operation(
+        number=100, key="release", title="Cool and free", short="Free",
+        section="When, how hot and with what does the part leave the plate, so that neither breaks?",
+        reads=Reads(
+            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "now",
+                "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "plate", "agent",
+            ),
+        ),
+        load=_release,
         is_slow=True,
     ),
 )  # fmt: skip

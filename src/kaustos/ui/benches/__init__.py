@@ -63,6 +63,12 @@ def _run(desk: Desk) -> Bench:
     return RunBench(desk)
 
 
+def _release(desk: Desk) -> Bench:
+    from kaustos.ui.benches.release import ReleaseBench
+
+    return ReleaseBench(desk)
+
+
 BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "brief": _brief,
     "stock": _stock,
@@ -73,6 +79,7 @@ BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "heat": _heat,
     "supports": _supports,
     "run": _run,
+    "release": _release,
 }
 
 __all__ = ["BENCHES", "Bench"]

@@ -13,6 +13,7 @@ from kaustos.core.records import Estimate, JobFile, Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.first_layer.bead import first_minutes
 from kaustos.core.review.melt.case import melt_case
+from kaustos.core.review.plate.cooling import CoolingCase, cooling_case
 from kaustos.core.review.supports.case import rest_min
 
 BY_BRIEF = 0.2  # share by which hours that somebody typed may be off
@@ -39,6 +40,14 @@ class RunCase:
     proposed: Start | None
 
     @property
+    def is_alone(self) -> bool:
+        """Whether it is hot for a time in which nobody is there, by the start that is proposed."""
+        if self.proposed is None or self.hours is None:
+            return False
+        whole = Hand(name="hot", at_min=-self.soak_min, minutes=self.soak_min + 60.0 * self.hours.value)
+        return bool(judged_start(self.proposed.at, (whole,), self.staffed).outside)
+
+    @property
     def end(self) -> datetime | None:
         """When the part can be taken off, by the start that is proposed."""
         if self.proposed is None or self.hours is None:
@@ -59,7 +68,8 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     if layer is not None and width is not None and width >= layer:
         wanted = bead_section(width, layer) * (recipe.melt.multiplier or 1.0)
     hours = _hours(recipe, job)
-    hands = _hands(recipe, context, hours)
+    cooling = cooling_case(recipe, context)
+    hands = _hands(recipe, context, hours, cooling)
     staffed = Staffed(from_h=rules.staffed_from_h, to_h=rules.staffed_to_h, days=rules.staffed_days)
     now = context.wall
     ready = None if now is None else now + timedelta(hours=_dry_h(recipe, context))
@@ -74,7 +84,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
         hands=hands,
         dry_h=_dry_h(recipe, context),
         soak_min=recipe.heat.soak_min or 0.0,
-        cool_min=RUN["cool_min"].value,
+        cool_min=cooling.minutes,
         staffed=staffed,
         now=now,
         at_once=None if now is None or hours is None else judged_start(now, _after_start(hands), staffed),
@@ -105,7 +115,7 @@ def _dry_h(recipe: Recipe, context: Context) -> float:
     return max(planned - gone, 0.0)
 
 
-def _hands(recipe: Recipe, context: Context, hours: Estimate | None) -> tuple[Hand, ...]:
+def _hands(recipe: Recipe, context: Context, hours: Estimate | None, cooling: CoolingCase) -> tuple[Hand, ...]:
     if hours is None:
         return ()
     load, look, release = (RUN[name].value for name in ("load_min", "look_min", "release_min"))
@@ -119,7 +129,7 @@ def _hands(recipe: Recipe, context: Context, hours: Estimate | None) -> tuple[Ha
         rest = rest_min(recipe)
         for pause in context.job.pauses if context.job is not None else ():
             found.append(Hand(name="coat", at_min=60.0 * pause.after_h, minutes=rest))
-    found.append(Hand(name="take it off", at_min=print_min + RUN["cool_min"].value, minutes=release))
+    found.append(Hand(name="take it off", at_min=print_min + cooling.minutes, minutes=release))
     return tuple(found)
 
 

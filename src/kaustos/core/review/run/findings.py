@@ -4,22 +4,16 @@ import math
 from collections.abc import Callable, Iterator
 
 from kaustos.core.estimates import RUN
-from kaustos.core.planning.reach import reach_through
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.run.case import RunCase, run_case
 from kaustos.core.review.run.codes import BY_CODE, COMPARED, Compared
+from kaustos.core.review.run.remedies import AGAIN, COME, taken
 from kaustos.core.review.supports.case import support_case
-from kaustos.core.review.zones import agent_on, limits_of, surface_of
 
 Values = dict[str, float | str | None]
-ZONE_OF = {
-    "melt.nozzle_c": "nozzle", "first_layer.nozzle_c": "nozzle", "plate.bed_c": "plate", "first_layer.bed_c": "plate",
-    "heat.chamber_c": "chamber",
-}  # fmt: skip
-AGAIN = Advice("Make the file again", "With what the recipe says; drop it here, it takes the place of this one.")
 
 
 def findings_of(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
@@ -51,21 +45,8 @@ def _compared(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Findi
         if said is None or not isinstance(wanted, float) or not differs(each, said, wanted):
             continue
         values = {"said": said, "set": wanted, "gap": abs(said - wanted)}
-        take = Set(f"Take {{said:{each.quantity}}} into the recipe", {each.path: said}, {"said": said})
-        remedies = (take, AGAIN) if is_borne(each, said, context) else (AGAIN,)
+        remedies = taken(each, said, context)
         yield _found(case, recipe, context, f"job.{each.key}", each.path, values, *remedies)
-
-
-def is_borne(each: Compared, said: float, context: Context) -> bool:
-    """Whether machine and plate bear what a file says: what they do not is no proposal."""
-    zone = ZONE_OF.get(each.path)
-    if zone is None:
-        return True
-    limits = [most for _, most in limits_of(context.plate, surface_of(context), agent_on(context))]
-    if context.machine is not None:
-        reach = reach_through(context.machine, zone, context.rules, context.nozzle).max_c
-        limits = [*(limits if zone == "plate" else ()), *((reach,) if reach is not None else ())]
-    return not limits or said <= min(limits)
 
 
 def differs(each: Compared, said: float, wanted: float) -> bool:
@@ -147,8 +128,7 @@ def _alone(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]
     when = better.at.strftime("%a %H:%M")
     values: Values = {"what": ", ".join(dict.fromkeys(now.outside)), "when": when, "gap": now.outside_min}
     later = Advice("Start {when:text}", "The page Day shows who is wanted when.", {"when": when})
-    other = Advice("Have somebody come", "Or a camera that somebody watches and a switch within reach.")
-    yield _found(case, recipe, context, "day.alone", "first_layer.look_by", values, later, other)
+    yield _found(case, recipe, context, "day.alone", "first_layer.look_by", values, later, COME)
 
 
 _LOOKS: tuple[Callable[[RunCase, Recipe, Context], Iterator[Finding]], ...] = (

@@ -1,0 +1,108 @@
+"""How the plate of a recipe cools once the print has ended: heats, the door, what holds heat."""
+
+import attrs
+import numpy as np
+
+from kaustos.core.estimates import RUN
+from kaustos.core.memo import by_identity
+from kaustos.core.planning.configuration import measured_of
+from kaustos.core.planning.cooling import Body, Cooling, body_of, cooled, hold_kwh
+from kaustos.core.planning.draws import Array, drawn
+from kaustos.core.planning.warmth import chamber_of
+from kaustos.core.records import Estimate, Recipe
+from kaustos.core.review.contract import Context
+from kaustos.core.review.plate.case import air_of
+from kaustos.core.review.zones import surface_of
+
+PART_KJ_KG_K = 1.5  # heat of a polymer, room to plate
+AIR_MIN = 45.0  # of a chamber of unknown walls
+NEAR_PLATE = 0.3  # share of a part that cools with the plate
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class CoolingCase:
+    """One recipe at the end of its print."""
+
+    way: str | None  # hot, cold, flex, blade
+    plate_c: float | None
+    air_c: float  # round the part
+    room_c: float
+    release_c: float  # at which it may come off
+    has_door: bool
+    shut: Cooling | None  # door kept shut
+    opened: Cooling | None
+    cracks: bool  # whether cold air may crack it
+    kwh_per_h: Estimate | None  # that holding it hot takes
+    is_brittle: bool  # whether the plate is
+    is_flexible: bool
+
+    @property
+    def best(self) -> Cooling | None:
+        """The way that is proposed: shut where cold air may crack the part, else with the door open."""
+        return self.shut if self.cracks and self.has_door else self.opened
+
+    @property
+    def minutes(self) -> float:
+        """Until it can be taken off: likely, by the way that is proposed; as is usual where that is not known [min]."""
+        if self.way == "hot":
+            return 0.0
+        best = self.best
+        return RUN["cool_min"].value if best is None or best.until is None else best.until.value
+
+
+@by_identity(64)
+def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
+    """The case of a recipe; remembered as long as nothing that it rests on is another."""
+    surface, machine, polymer = surface_of(context), context.machine, context.polymer
+    plate, air, room = recipe.plate.bed_c, air_of(recipe, context), context.rules.room_c
+    bends = recipe.plate.release == "flex" or (surface is not None and surface.is_flexible)
+    release = RUN["release_sheet_c" if bends else "release_c"].value
+    has_door = machine is not None and machine.enclosure.kind not in (None, "open")
+    shut = opened = None
+    kwh = None
+    if plate is not None:
+        body = _body(recipe, context)
+        shut = cooled(body, plate, air, room, release, is_open=False) if has_door else None
+        opened = cooled(body, plate, air, room, release, is_open=True)
+        area = _area_m2(context)
+        kwh = hold_kwh(body, area, plate, air) if area is not None else None
+    return CoolingCase(
+        way=recipe.plate.release, plate_c=plate, air_c=air, room_c=room, release_c=release, has_door=has_door,
+        shut=shut, opened=opened, kwh_per_h=kwh,
+        cracks=polymer is not None and polymer.is_glassy and air - room > RUN["open_from_k"].value,
+        is_brittle=surface is not None and surface.is_brittle,
+        is_flexible=surface is not None and surface.is_flexible,
+    )  # fmt: skip
+
+
+def _body(recipe: Recipe, context: Context) -> Body:
+    machine, surface = context.machine, surface_of(context)
+    held = 0.0
+    if surface is not None:
+        held = surface.thickness_mm * surface.density.value * surface.heat_capacity.value * 1e3
+    area = _area_m2(context)
+    part = 0.0
+    if area is not None and recipe.brief.mass_g is not None:  # what is far from the plate cools by itself
+        part = NEAR_PLATE * recipe.brief.mass_g * PART_KJ_KG_K / area
+    return body_of(machine.stack if machine is not None else (), held, part, _air_min(context))
+
+
+def _air_min(context: Context) -> Array | None:
+    """Minutes in which the air behind a shut door nears the room to a third; None where there is no door."""
+    machine = context.machine
+    if machine is None or machine.enclosure.kind in (None, "open"):
+        return None
+    chamber = chamber_of(machine, measured_of(context.calibrations, "chamber_fit", []))
+    if chamber is None:
+        return np.asarray(AIR_MIN * drawn("air behind a door", (0.4, 1.0, 2.2)))
+    inner, leaks = np.asarray(chamber.air_to_wall), np.asarray(chamber.air_to_room)
+    out = leaks + 1.0 / (1.0 / inner + 1.0 / np.asarray(chamber.wall_to_room))
+    return np.asarray((np.asarray(chamber.wall) + np.asarray(chamber.air)) / out / 60.0)
+
+
+def _area_m2(context: Context) -> float | None:
+    machine = context.machine
+    if machine is None or machine.travel_x_mm is None or machine.travel_y_mm is None:
+        return None
+    area = machine.travel_x_mm * machine.travel_y_mm * 1e-6
+    return area if area > 0.0 else None

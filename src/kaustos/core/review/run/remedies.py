@@ -1,0 +1,31 @@
+"""What can be done about a run: the file made again, or what it says taken into the recipe where it is borne."""
+
+from kaustos.core.planning.reach import reach_through
+from kaustos.core.review.contract import Advice, Context, Remedy, Set
+from kaustos.core.review.run.codes import Compared
+from kaustos.core.review.zones import agent_on, limits_of, surface_of
+
+ZONE_OF = {
+    "melt.nozzle_c": "nozzle", "first_layer.nozzle_c": "nozzle", "plate.bed_c": "plate", "first_layer.bed_c": "plate",
+    "heat.chamber_c": "chamber",
+}  # fmt: skip
+AGAIN = Advice("Make the file again", "With what the recipe says; drop it here, it takes the place of this one.")
+COME = Advice("Have somebody come", "Or a camera that somebody watches and a switch within reach.")
+
+
+def taken(each: Compared, said: float, context: Context) -> tuple[Remedy, ...]:
+    """What the file says taken into the recipe, where machine and plate bear it; the file made again."""
+    take = Set(f"Take {{said:{each.quantity}}} into the recipe", {each.path: said}, {"said": said})
+    return (take, AGAIN) if is_borne(each, said, context) else (AGAIN,)
+
+
+def is_borne(each: Compared, said: float, context: Context) -> bool:
+    """Whether machine and plate bear what a file says: what they do not is no proposal."""
+    zone = ZONE_OF.get(each.path)
+    if zone is None:
+        return True
+    limits = [most for _, most in limits_of(context.plate, surface_of(context), agent_on(context))]
+    if context.machine is not None:
+        reach = reach_through(context.machine, zone, context.rules, context.nozzle).max_c
+        limits = [*(limits if zone == "plate" else ()), *((reach,) if reach is not None else ())]
+    return not limits or said <= min(limits)
