@@ -1,6 +1,7 @@
 """The command line: exit codes, documents, sentences; and no Qt."""
 
 import contextlib
+import gzip
 import io
 import json
 import os
@@ -18,6 +19,7 @@ from kaustos import __version__
 from kaustos.app.settings import Settings, save_settings, settings_file
 from kaustos.app.workspace import Workspace, reading
 from kaustos.cli import app, run
+from kaustos.demo.jobs import jobs
 from kaustos.store import back_up
 from tests.support import NOW, demo_bytes
 
@@ -72,7 +74,8 @@ class TestVerbs(VerbTest):
             ("simulate", "--celsius", "nan", "--looks", "1"), ("simulate", "--celsius", "1e400", "--looks", "1"),
             ("sheet", str(self.file), "/proc/x.pdf"),
             ("export", str(self.file), "--workspace", str(self.workspace)),
-            ("after", "", "--workspace", str(self.file)),
+            ("after", "", "--workspace", str(self.file)), ("job", "/dev/zero"), ("job", str(self.folder)),
+            ("job", str(self.file)),
             ("restore", str(self.file), "--workspace", str(self.workspace)), ("library", "check", "/nowhere"),
             ("import", str(self.workspace), "--workspace", str(self.workspace)),
             ("orders", "--workspace", str(self.folder)), ("no-such-verb",), ("--workspace",),
@@ -203,6 +206,20 @@ class TestVerbs(VerbTest):
         self.assertIn("Nothing was seen", self.run_verb("after", 1, "--workspace", self.workspace).stdout)
         refused = self.run_verb("after", 99, "--workspace", self.workspace)
         self.assertEqual((refused.exit_code, refused.output), (2, "No run is '99'; there are 12.\n"))
+
+    def test_a_job_file_says_its_hours_heats_and_odd_words(self):
+        file = self.folder / "clamp.gcode"
+        file.write_bytes(gzip.decompress(jobs()[1]["job_clamp"][1]))
+        done = self.run_verb("job", file)
+        rows = dict(line.split("\t", 1) for line in done.stdout.splitlines())
+        self.assertEqual((done.exit_code, rows["nozzle"], rows["not known"]),
+                         (0, "first 300 °C\tthen 292 °C", "CHAMBER_DOOR\t1"))  # fmt: skip
+        hours, least, most = map(float, rows["hours"].split("\t"))
+        self.assertTrue(least <= hours <= most)
+        known = self.run_verb("job", file, "--workspace", self.workspace, "--machine", "tarn")
+        self.assertEqual(known.exit_code, 0, known.output)
+        refused = self.run_verb("job", file, "--machine", "nobody")
+        self.assertEqual((refused.exit_code, refused.output), (2, "No machine is 'nobody'; known: none.\n"))
 
     def test_what_cannot_be_asked_is_refused(self):
         for words, said in (

@@ -13,6 +13,7 @@ import attrs
 
 from tests.bond_practice import bond_lines
 from tests.machine_practice import machine_lines
+from tests.run_practice import run_lines
 from tests.support_practice import support_lines
 from tests.weld_practice import weld_lines
 
@@ -427,7 +428,12 @@ def document() -> str:
         f"| {each.tolerance:.1g} |"
         for each in checks()
     ]
-    return "\n".join([*lines, *_practice(), *machine_lines(), *bond_lines(), *weld_lines(), *support_lines()]) + "\n"
+    return (
+        "\n".join(
+            [*lines, *_practice(), *machine_lines(), *bond_lines(), *weld_lines(), *support_lines(), *run_lines()]
+        )
+        + "\n"
+    )
 
 
 if __name__ == "__main__":

@@ -281,6 +281,24 @@ def after_command(
         typer.echo(booked, nl=bool(booked))
 
 
+@app.command("job")
+def job_command(
+    file: Annotated[Path, typer.Argument(help="Job file (G-code)")],
+    workspace: WorkspaceOption = None,
+    machine: MachineOption = None,
+) -> None:
+    """Print what a job file says, tab-separated: hours with their band, filament, heats, layers, pauses, odd words."""
+    from kaustos.app.jobs import job_lines, planned_of, read_file
+    from kaustos.app.workspace import read_records
+
+    with _told():
+        machines = read_records(workspace).machines if workspace is not None else {}
+        if machine is not None and machine not in machines:
+            raise KaustosError(f"No machine is {machine!r:.40}; known: {', '.join(machines) or 'none'}.")
+        for line in job_lines(read_file(str(file), file.name, planned_of(machines.get(machine or "")))):
+            typer.echo("\t".join(line))
+
+
 @app.command("weld")
 def weld_command(
     file: Annotated[Path, typer.Argument(help="Recipe file")],

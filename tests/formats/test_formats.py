@@ -148,7 +148,7 @@ class TestSheet(unittest.TestCase):
                 self.assertEqual((content["pictures"], content["figures"]), ([], []))
             document.close()
         full = self.content("winch_bracket", appendix=True)
-        self.assertEqual(len(full["pictures"]), 12)
+        self.assertEqual(len(full["pictures"]), 14)
         html = sheet_html(full)
         self.assertIn("Known from", html)
         self.assertNotIn("computing", html.lower())

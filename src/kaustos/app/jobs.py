@@ -166,6 +166,28 @@ def _pieces(laid: list[JobLayer], job: JobRead) -> tuple[tuple[float, ...], ...]
     return tuple(tuple(round(each, 5) for each in column) for column in zip(*found, strict=True))
 
 
+def job_lines(found: FoundJob) -> list[tuple[str, ...]]:
+    """What a file says, line by line, in shop units."""
+    job = job_of("job", found)
+    told = (
+        ("hours", f"{job.hours:.2f}", f"{job.least_h:.2f}", f"{job.most_h:.2f}"),
+        *(("filament mm", f"tool {tool}", f"{length:.1f}") for tool, length in job.filament_mm.items()),
+        ("layers", f"{sum(job.layers):.0f}", f"first {job.first_mm:g} mm", f"then {job.layer_mm or 0.0:g} mm"),
+        ("box mm", *(f"{each:.2f}" for each in job.size_mm)),
+        ("speed mm/s", f"first {job.first_speed_mm_s:g}", f"then {job.speed_mm_s:g}"),
+        *((zone, f"first {first:g} °C" if first is not None else "", f"then {later:g} °C")
+          for zone, first, later in (("nozzle", job.nozzle_first_c, job.nozzle_c),
+                                     ("plate", job.plate_first_c, job.plate_c), ("chamber", None, job.chamber_c))
+          if later is not None),
+        *(("pause", each.word, f"line {each.line:.0f}", f"{each.at_mm:g} mm", f"{each.after_h:.2f} h")
+          for each in job.pauses),
+        *(("not known", word, f"{count:.0f}") for word, count in job.unknown.items()),
+        ("moves", job.moves_sha256),
+        ("bytes", job.sha256),
+    )  # fmt: skip
+    return list(told)
+
+
 def content_of(workspace: Workspace, job: JobFile) -> bytes:
     """The kept copy of a job file, byte by byte."""
     packed = workspace.attachment(job.copy)

@@ -7,6 +7,7 @@ together, so that a large file takes seconds.
 import hashlib
 from collections import Counter
 from collections.abc import Iterable
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import attrs
@@ -14,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kaustos.core.errors import KaustosError
-from kaustos.core.planning.motion import Array, Moves, move_times
+from kaustos.core.planning.motion import Array, Moves, planned_squares, settled, times_at, turns_of
 from kaustos.formats.job_words import KIND, NO_NUMBER, Commands, Ints, commands_in, without_remarks
 
 Bools = NDArray[np.bool_]
@@ -33,7 +34,7 @@ BETWEEN_G = (4, 17, 18, 19, 20, 21, 28, 90, 91)
 BETWEEN_M = (82, 83, 200, 220, 221, *PAUSES)
 _BETWEEN = np.array([*BETWEEN_G, *(KIND + each for each in BETWEEN_M)])
 _STAND = np.array([10, 11, *(KIND + each for each in WAITS)])
-MOST_HELD = 200_000
+MOST_HELD = 100_000
 SHORT_MM = 0.5  # below it a move's flow is a matter of rounding
 MOST_LAYERS = 20_000
 Z_DIGITS = 3
@@ -115,10 +116,11 @@ def read_job(pieces: Iterable[bytes], name: str, planned: Planned | None = None)
     JobRead
         Lengths, times with their band, layers [mm, s]
     """
-    reader = _Reader(name, planned or Planned())
-    for piece in pieces:
-        reader.feed(piece)
-    return reader.done()
+    with ThreadPoolExecutor(1) as aside:  # fingerprints are made beside: they hold no lock of Python's
+        reader = _Reader(name, planned or Planned(), aside)
+        for piece in pieces:
+            reader.feed(piece)
+        return reader.done()
 
 
 @attrs.define
@@ -144,12 +146,13 @@ class _State:
 
 
 class _Reader:
-    def __init__(self, name: str, planned: Planned) -> None:
-        self._name, self._planned, self._state = name, planned, _State()
+    def __init__(self, name: str, planned: Planned, aside: ThreadPoolExecutor) -> None:
+        self._name, self._planned, self._state, self._aside = name, planned, _State(), aside
         self._hash, self._moves_hash = hashlib.sha256(), hashlib.sha256()
         self._rest, self._bytes, self._lines, self._count = b"", 0, 0, 0
         self._held: list[_Block] = []  # moves since it last stood still
         self._open = 0  # how many they are
+        self._begun = [0.0, 0.0, 0.0]  # speed squared with which they are begun
         self._layers: dict[float, _Sum] = {}
         self._filament: dict[int, float] = {}
         self._low, self._high = np.full(3, np.inf), np.full(3, -np.inf)
@@ -161,7 +164,7 @@ class _Reader:
 
     def feed(self, piece: bytes) -> None:
         """Read on."""
-        self._hash.update(piece)
+        self._aside.submit(self._hash.update, piece)
         self._bytes += len(piece)
         for at in range(0, len(piece), PIECE):
             self._part(piece[at : at + PIECE])
@@ -180,7 +183,7 @@ class _Reader:
     def _read(self, text: bytes) -> None:
         """Some whole lines."""
         text = without_remarks(text)
-        self._moves_hash.update(text.translate(None, _BLANK))
+        self._aside.submit(self._moves_hash.update, text.translate(None, _BLANK))
         commands, count = commands_in(text, self._unknown)
         self._carry_out(commands)
         self._lines += count
@@ -194,6 +197,7 @@ class _Reader:
         if np.isinf(self._low).any():
             raise KaustosError(f"{self._name}: no move lays filament: no job file, or one for another process")
         layers = tuple(self._layers[z].layer(z) for z in sorted(self._layers))
+        self._aside.submit(int).result()  # all before it is done
         least, likely, most = sorted(_rounded(self._seconds))
         filament = {tool: round(length, DIGITS) for tool, length in sorted(self._filament.items())}
         return JobRead(
@@ -408,25 +412,38 @@ class _Reader:
         return found
 
     def _plan(self, *, keep_open: bool = False) -> None:
-        """Times of what was held since the machine last stood still."""
+        """Times of what was held: all of it where the machine then stands, else what nothing later can change."""
         if not self._held:
             return
-        whole = _joined(self._held)
-        self._held, self._open = [], 0
+        whole, count = _joined(self._held), self._open
+        scenarios = tuple(zip(self._planned.accel_mm_s2, self._planned.corner_mm_s, strict=True))
+        if len(set(scenarios)) == 1:
+            scenarios = scenarios[:1]
+        turns, begun = whole.turns(), self._begun[: len(scenarios)]
+        moves = [whole.moves(accel, turns) for accel, _ in scenarios]
         if keep_open:
-            stops = np.flatnonzero(whole.stands)
-            cut = int(stops[-1]) if stops.size else 0
-            self._held, self._open = [whole.part(slice(cut, None))], whole.length.size - cut
-            if not cut:
-                return
-            whole = whole.part(slice(cut))
-        edges = np.concatenate(([0], np.flatnonzero(np.diff(whole.z)) + 1))
-        heights = whole.z[edges].tolist()
-        for number, scenario in enumerate(zip(self._planned.accel_mm_s2, self._planned.corner_mm_s, strict=True)):
-            seconds = move_times(whole.moves(scenario[0]), scenario[1])
+            found = [
+                settled(each, corner, first) for each, (_, corner), first in zip(moves, scenarios, begun, strict=True)
+            ]
+            count, squares = min(each for each, _ in found), [each for _, each in found]
+        else:
+            squares = [
+                planned_squares(each, corner, first)
+                for each, (_, corner), first in zip(moves, scenarios, begun, strict=True)
+            ]  # fmt: skip
+        self._held, self._open = [whole.part(slice(count, None))] if keep_open else [], whole.length.size - count
+        if not count:
+            return
+        z = whole.z[:count]
+        edges = np.concatenate(([0], np.flatnonzero(np.diff(z)) + 1))
+        heights = z[edges].tolist()
+        for number in range(3):
+            place = min(number, len(scenarios) - 1)
+            seconds = times_at(moves[place], squares[place], count)
+            self._begun[number] = float(squares[place][count]) if keep_open else 0.0
             self._seconds[number] += float(seconds.sum())
-            for z, each in zip(heights, np.add.reduceat(seconds, edges).tolist(), strict=True):
-                self._layer(z).seconds[number] += each
+            for height, each in zip(heights, np.add.reduceat(seconds, edges).tolist(), strict=True):
+                self._layer(height).seconds[number] += each
 
 
 @attrs.define(eq=False)
@@ -482,12 +499,14 @@ class _Block:
         found: list[Any] = [None if (each := getattr(self, name)) is None else each[..., which] for name in _FIELDS]
         return _Block(*found)
 
-    def moves(self, accel: float) -> Moves:
+    def turns(self) -> Array:
+        """How much each turns away from the one before."""
+        return turns_of(self.begins, self.begins if self.ends is None else self.ends)
+
+    def moves(self, accel: float, turns: Array) -> Moves:
         """As the planner takes them."""
-        return Moves(
-            length_mm=self.length, speed_mm_s=self.speed, accel_mm_s2=np.where(np.isnan(self.accel), accel, self.accel),
-            begins=self.begins, ends=self.begins if self.ends is None else self.ends, stands=self.stands,
-        )  # fmt: skip
+        told = np.where(np.isnan(self.accel), accel, self.accel)
+        return Moves(length_mm=self.length, speed_mm_s=self.speed, accel_mm_s2=told, turns=turns, stands=self.stands)
 
 
 _FIELDS = tuple(each.name for each in attrs.fields(_Block))

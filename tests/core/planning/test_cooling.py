@@ -11,6 +11,7 @@ from kaustos.core.planning.cooling import Body, body_of, cooled, hold_kwh
 from kaustos.core.planning.draws import DRAWS, drawn
 from kaustos.core.records import Layer
 from kaustos.core.review.plate.cooling import cooling_case
+from tests.run_practice import releases
 from tests.support import changed, judged, opened
 
 STACK = (Layer(material="aluminium", thickness_mm=4.0), Layer(material="glass", thickness_mm=4.0))
@@ -73,6 +74,11 @@ class TestRecipes(unittest.TestCase):
             recipe, context, _ = judged(opened(card))
             with self.subTest(card):
                 self.assertTrue(low <= cooling_case(recipe, context).opened.until.value <= high)
+
+    def test_minutes_until_a_part_comes_off_lie_beside_practice(self):
+        for name, low, high, found in releases():
+            with self.subTest(name):
+                self.assertTrue(low / 1.5 <= found <= high * 1.5, found)
 
     def test_hot_is_not_waited_for_and_the_day_knows_the_minutes(self):
         base = opened("probe_head_shell")

@@ -198,7 +198,7 @@ class TestPauses(unittest.TestCase):
         case = heat_case(recipe, context)
         whole = case.times.seconds.mean() * 28.0 / case.pace.height_mm / 3600.0  # sections lie evenly
         low, high = self.plan((14.0, 28.0), 30.0)
-        self.assertAlmostEqual(high.after.value - 0.5, whole, delta=0.03 * whole)
+        self.assertAlmostEqual(high.after.value - 0.5, whole, delta=0.05 * whole)
         self.assertLess(low.after.value, high.after.value - 0.5)
         self.assertEqual((low.layer, high.layer), (round((14.0 - 0.3) / 0.3) + 1, round((28.0 - 0.3) / 0.3) + 1))
         self.assertLess(low.after.low, low.after.value)
@@ -295,6 +295,6 @@ class TestFlow(unittest.TestCase):
                         {"melt.nozzle_c": 600.0}, {"melt.walls": 0.0}, {"plate.copies": 400.0}):  # fmt: skip
             with self.subTest(changes):
                 found = at_once(changed(opened(GUIDE, "beck"), changes))
-                self.assertEqual(len(found.operations), 8)
+                self.assertEqual(len(found.operations), 10)
                 values = [each.value for each in operation_of(found, "heat").figures]
                 self.assertTrue(all(np.isfinite(each.value) for each in values if isinstance(each, Estimate)))

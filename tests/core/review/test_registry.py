@@ -22,6 +22,7 @@ from kaustos.core.records import (
     Fit,
     HeatStep,
     Inspection,
+    JobPause,
     Layer,
     Lot,
     Machine,
@@ -59,6 +60,8 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "machine.break_kind": "how the cold side is kept cold, for people",
     "machine.probe": "kind and polarity, for people",
     "machine.panel": "how it is operated, for people",
+    "machine.accel_mm_s2": "read with a job file, whose hours rest on it",
+    "machine.corner_mm_s": "the same",
     "machine.panel_letters": "how long a name may be that is typed at the panel",
     "machine.screw_pitch_mm": "turns of the screws follow from it: shown on the page of the plate",
     "machine.orders": "work that is under way; what it changes is judged once it is closed",
@@ -105,12 +108,13 @@ OWN_LOT = "lot.lot_values."
 HINTS = Path(__file__).with_name("field_hints.json")
 SHORT = (
     r"( K|(K|°F) (short|spare)|°[CF]|not known|not recorded|dry now|never|wet by then"
-    r"|none needed|none set|coat set|grid|branches|drawn in|soluble|break-away|\d hang"
+    r"|none needed|none set|coat set|grid|branches|drawn in|soluble|break-away|off hot|door first|\d hang"
     r"|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) \d+ %|mm³/s(, \d+ %)?)$"
 )
 
 
 WEAK = Datum(value=2.0, low=2.0, high=2.0, unit="MPa", kind="own", source="test")
+JOB_LAYERS = tuple(2.0 for _ in RECORDS.tables["jobs"]["job_clamp"].layers)
 ASKED = {"context.nozzle": "nozzle_c07"}
 
 
@@ -225,6 +229,7 @@ def others(path, value):
             ".geared",
             ".two_feeds",
             ".contact_only",
+            ".contrast",
             ".fan",
             "lot.retired",
             ".test_only",
@@ -480,6 +485,16 @@ class TestNoFigureIsConstant(unittest.TestCase):
             changed(opened("cable_guide"), TIP | {"brief.size_x_mm": 14.0}),
             changed(opened("packer_ring"), ran("crag", "pekk_a")),
             changed(opened("cable_clamp"), {"supports.gap_mm": 0.9}),
+            changed(
+                opened("cable_clamp"),
+                {
+                    "job.layers": JOB_LAYERS,
+                    "job.hours": 2.0,
+                    "job.fastest_mm_s": 3.0,
+                    "supports.way": "coat",
+                    "job.pauses": (JobPause(line=9.0, at_mm=5.0, after_h=0.5, word="M0"),),
+                },
+            ),
             *(
                 changed(
                     opened("cable_clamp"), cases.ON_ASA | cases.IN_TANK | {"baths/bath_t2": cases.tank(taken_g=each)}

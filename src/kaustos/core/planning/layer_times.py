@@ -3,7 +3,7 @@
 import attrs
 import numpy as np
 
-from kaustos.core.estimates import MELT, WELD
+from kaustos.core.estimates import MELT, RUN, WELD
 from kaustos.core.planning.bead import bead_section, pitch_of
 from kaustos.core.planning.draws import Array
 from kaustos.core.records import JobFile, Shape
@@ -72,6 +72,27 @@ def layer_times(shape: Shape, pace: Pace) -> LayerTimes:
     )
 
 
+def is_in_step(job: JobFile, pace: Pace) -> bool:
+    """Whether a job file lays as the recipe says: only then its times speak for the recipe.
+
+    Parameters
+    ----------
+    job : JobFile
+        With its layer and speed [mm, mm/s]
+    pace : Pace
+        Of the recipe [mm, mm/s]
+
+    Returns
+    -------
+    bool
+        False where the file would be made again [-]
+    """
+    layer, speed = job.layer_mm, job.speed_mm_s
+    if layer is not None and abs(layer - pace.height_mm) > RUN["off_layer"].value:
+        return False
+    return speed is None or abs(speed / pace.speed_mm_s - 1.0) <= RUN["off_speed"].value
+
+
 def times_of_file(times: LayerTimes, job: JobFile, pace: Pace) -> LayerTimes:
     """Times of the layers as the job file has them: they go before what geometry and speed make.
 
@@ -90,7 +111,7 @@ def times_of_file(times: LayerTimes, job: JobFile, pace: Pace) -> LayerTimes:
         At the same heights [s]
     """
     place = np.minimum(np.searchsorted(np.array(job.heights_mm), times.height_mm), len(job.heights_mm) - 1)
-    seconds = np.maximum(np.array(job.seconds)[place], 1e-3)
+    seconds = np.maximum(np.array(job.seconds)[place], max(pace.least_s, 1e-3))
     return attrs.evolve(times, seconds=seconds, own_s=seconds / max(pace.copies, 1.0))
 
 

@@ -14,20 +14,21 @@ class Moves:
     length_mm: Array
     speed_mm_s: Array  # commanded
     accel_mm_s2: Array
-    begins: Array  # unit vectors in x, y, z and, for moves of filament alone, that [4 x n]
-    ends: Array
+    turns: Array  # between the direction before each move and its own: length of the difference of unit vectors
     stands: NDArray[np.bool_]  # whether it stands still before the move
 
 
-def move_times(moves: Moves, corner_mm_s: float) -> Array:
+def move_times(moves: Moves, corner_mm_s: float, first: float = 0.0) -> Array:
     """Time of every move.
 
     Parameters
     ----------
     moves : Moves
-        In their order, the machine at rest before the first and after the last [mm, mm/s, mm/s^2]
+        In their order, the machine at rest after the last [mm, mm/s, mm/s^2]
     corner_mm_s : float
         Change of speed, as a vector, that the machine takes at once between two moves [mm/s]
+    first : float
+        Speed squared with which the first one is begun [mm^2/s^2]
 
     Returns
     -------
@@ -42,25 +43,125 @@ def move_times(moves: Moves, corner_mm_s: float) -> Array:
 
     Examples
     --------
-    >>> one = np.array([[1.0], [0.0], [0.0], [0.0]])
     >>> move = Moves(length_mm=np.array([100.0]), speed_mm_s=np.array([50.0]), accel_mm_s2=np.array([500.0]),
-    ...              begins=one, ends=one, stands=np.array([True]))
+    ...              turns=np.array([0.0]), stands=np.array([True]))
     >>> float(move_times(move, 8.0)[0])
     2.1
     """
-    length, speed, accel = moves.length_mm, moves.speed_mm_s, moves.accel_mm_s2
-    if not length.size:
-        return np.zeros(0)
+    return _times(moves, planned_squares(moves, corner_mm_s, first)) if moves.length_mm.size else np.zeros(0)
+
+
+def settled(moves: Moves, corner_mm_s: float, first: float) -> tuple[int, Array]:
+    """How many of some moves no later move can change, and the speeds squared at all corners.
+
+    Parameters
+    ----------
+    moves : Moves
+        In their order; more are to come [mm, mm/s, mm/s^2]
+    corner_mm_s : float
+        Change of speed that is taken at once [mm/s]
+    first : float
+        Speed squared with which the first one is begun [mm^2/s^2]
+
+    Returns
+    -------
+    tuple of int and ndarray
+        Moves, and speeds squared, as if it came to rest after the last [-, mm^2/s^2]
+
+    Notes
+    -----
+    Braked to rest at the end or not braked at all: where both say the same, whatever comes is no matter.
+    """
+    gain = 2.0 * moves.accel_mm_s2 * moves.length_mm
+    rest = corner_squares(moves, corner_mm_s)
+    rest[0] = first
+    free = rest.copy()
+    free[-1] = moves.speed_mm_s[-1] ** 2
+    _brake(rest, gain)
+    _brake(free, gain)
+    same = np.flatnonzero(free - rest <= 1e-9 * np.maximum(free, 1.0))
+    _reach(rest, gain)
+    return (int(same[-1]) if same.size else 0), rest
+
+
+def turns_of(begins: Array, ends: Array) -> Array:
+    """How much each move turns away from the one before.
+
+    Parameters
+    ----------
+    begins : ndarray
+        Unit vectors at the beginning of every move, in x, y, z and, for moves of filament alone, that [4 x n]
+    ends : ndarray
+        The same at their ends [4 x n]
+
+    Returns
+    -------
+    ndarray
+        Length of the difference, nothing before the first [1]
+    """
+    return np.concatenate(([0.0], np.sqrt(((begins[:, 1:] - ends[:, :-1]) ** 2).sum(axis=0))))
+
+
+def planned_squares(moves: Moves, corner_mm_s: float, first: float) -> Array:
+    """Speed squared at every corner, one more than there are moves.
+
+    Parameters
+    ----------
+    moves : Moves
+        In their order [mm, mm/s, mm/s^2]
+    corner_mm_s : float
+        Change of speed that is taken at once [mm/s]
+    first : float
+        Speed squared with which the first one is begun [mm^2/s^2]
+
+    Returns
+    -------
+    ndarray
+        At rest after the last [mm^2/s^2]
+    """
+    gain = 2.0 * moves.accel_mm_s2 * moves.length_mm
     squared = corner_squares(moves, corner_mm_s)
-    gain = 2.0 * accel * length
-    _spread(squared, gain)
-    first, last = squared[:-1], squared[1:]
+    squared[0] = first
+    _brake(squared, gain)
+    _reach(squared, gain)
+    return squared
+
+
+def times_at(moves: Moves, squared: Array, count: int) -> Array:
+    """Times of the first of some moves by the speeds squared at their corners.
+
+    Parameters
+    ----------
+    moves : Moves
+        In their order [mm, mm/s, mm/s^2]
+    squared : ndarray
+        At every corner [mm^2/s^2]
+    count : int
+        How many of them [-]
+
+    Returns
+    -------
+    ndarray
+        Seconds [s]
+    """
+    return _times(
+        Moves(
+            length_mm=moves.length_mm[:count], speed_mm_s=moves.speed_mm_s[:count],
+            accel_mm_s2=moves.accel_mm_s2[:count], turns=moves.turns[:count], stands=moves.stands[:count],
+        ),
+        squared[: count + 1],
+    )  # fmt: skip
+
+
+def _times(moves: Moves, squared: Array) -> Array:
+    length, speed, accel = moves.length_mm, moves.speed_mm_s, moves.accel_mm_s2
+    gain, first, last = 2.0 * accel * length, squared[:-1], squared[1:]
     top = np.minimum(speed**2, 0.5 * (gain + first + last))
     top = np.maximum(top, np.maximum(first, last))
     peak, begin, end = np.sqrt(top), np.sqrt(first), np.sqrt(last)
     steady = np.maximum(length - (2.0 * top - first - last) / (2.0 * accel), 0.0)
     cruise = np.divide(steady, peak, out=np.zeros_like(peak), where=peak > 0.0)
-    return (2.0 * peak - begin - end) / accel + cruise
+    return np.asarray((2.0 * peak - begin - end) / accel + cruise)
 
 
 def corner_squares(moves: Moves, corner_mm_s: float) -> Array:
@@ -81,9 +182,8 @@ def corner_squares(moves: Moves, corner_mm_s: float) -> Array:
     speed = moves.speed_mm_s
     found = np.zeros(speed.size + 1)
     if speed.size > 1:
-        turn = np.sqrt(((moves.begins[:, 1:] - moves.ends[:, :-1]) ** 2).sum(axis=0))
         both = np.minimum(speed[1:], speed[:-1])
-        allowed = np.minimum(both, corner_mm_s / np.maximum(turn, 1e-12))
+        allowed = np.minimum(both, corner_mm_s / np.maximum(moves.turns[1:], 1e-12))
         found[1:-1] = np.where(moves.stands[1:], 0.0, allowed**2)
     return found
 
@@ -91,17 +191,21 @@ def corner_squares(moves: Moves, corner_mm_s: float) -> Array:
 BLOCK = 4_096
 
 
-def _spread(squared: Array, gain: Array) -> None:
-    """Hold speeds to what can be reached and braked, in place; in blocks, so that sums stay exact."""
+def _brake(squared: Array, gain: Array) -> None:
+    """Hold speeds to what can be braked before the end, in place; in blocks, so that sums stay exact."""
     count = gain.size
     for low in range((count - 1) // BLOCK * BLOCK, -1, -BLOCK):
         high = min(low + BLOCK, count)
         total = np.concatenate(([0.0], np.cumsum(gain[low:high])))
         part = squared[low : high + 1] + total
-        squared[low : high + 1] = np.minimum.accumulate(part[::-1])[::-1] - total
+        squared[low : high + 1] = np.maximum(np.minimum.accumulate(part[::-1])[::-1] - total, 0.0)
+
+
+def _reach(squared: Array, gain: Array) -> None:
+    """Hold speeds to what can be reached since the beginning, in place."""
+    count = gain.size
     for low in range(0, count, BLOCK):
         high = min(low + BLOCK, count)
         total = np.concatenate(([0.0], np.cumsum(gain[low:high])))
         part = squared[low : high + 1] - total
-        squared[low : high + 1] = np.minimum.accumulate(part) + total
-    np.maximum(squared, 0.0, out=squared)
+        squared[low : high + 1] = np.maximum(np.minimum.accumulate(part) + total, 0.0)

@@ -10,7 +10,7 @@ from kaustos.core.estimates import MELT, WELD
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.configuration import measured_of, offset_of
 from kaustos.core.planning.draws import DRAWS, Array, drawn, estimate, middle, normal
-from kaustos.core.planning.layer_times import LayerTimes, Pace, layer_times, times_of_file
+from kaustos.core.planning.layer_times import LayerTimes, Pace, is_in_step, layer_times, times_of_file
 from kaustos.core.planning.melting import Melting
 from kaustos.core.planning.welding import (
     SOURCE,
@@ -80,7 +80,7 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
     matter = None if melt.polymer is None else _matter(melt.polymer)
     pace = pace_of(recipe, melt)
     times = None if melt.shape is None else _times(melt.shape, pace)
-    if times is not None and context.job is not None and context.job.heights_mm:
+    if times is not None and context.job is not None and context.job.heights_mm and is_in_step(context.job, pace):
         times = _by_file(times, context.job, pace)
     air, spread = air_of(recipe, context), _air_spread(context)
     plate = recipe.plate.bed_c if recipe.plate.bed_c is not None else air

@@ -14,7 +14,7 @@ CODES = (
         LUMPED,
         AVERAGE,
         title="cools for long behind its door",
-        shows=("stuck",),
+        shows=("let_go",),
     ),
     Code(
         "release.shut.never",

@@ -53,5 +53,5 @@ def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:
     if best is None or case.way is None:
         return ()
     if best.until is None:
-        return (Saying("door open first"),)
+        return (Saying("door first"),)
     return (Saying("{hours:duration}", {"hours": best.until.value / 60.0}),)

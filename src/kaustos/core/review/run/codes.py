@@ -52,7 +52,7 @@ CODES = (
             READ,
             AVERAGE,
             title=f"file: {each.title}",
-            shows=("weak_layers", "warped", "corner_lift"),
+            shows=("weak_layers",),
         )
         for each in COMPARED
     ),
@@ -64,7 +64,7 @@ CODES = (
         READ,
         AVERAGE,
         title="file without its chamber",
-        shows=("warped", "layers_split", "weak_layers"),
+        shows=("layers_split", "weak_layers"),
     ),
     Code(
         "run.job.bead",

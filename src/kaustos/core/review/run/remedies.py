@@ -9,6 +9,7 @@ ZONE_OF = {
     "melt.nozzle_c": "nozzle", "first_layer.nozzle_c": "nozzle", "plate.bed_c": "plate", "first_layer.bed_c": "plate",
     "heat.chamber_c": "chamber",
 }  # fmt: skip
+HIGHEST = {"nozzle": "nozzle_high_c", "plate": "plate_high_c", "chamber": "chamber_high_c"}
 AGAIN = Advice("Make the file again", "With what the recipe says; drop it here, it takes the place of this one.")
 COME = Advice("Have somebody come", "Or a camera that somebody watches and a switch within reach.")
 
@@ -24,6 +25,9 @@ def is_borne(each: Compared, said: float, context: Context) -> bool:
     zone = ZONE_OF.get(each.path)
     if zone is None:
         return True
+    high = context.polymer.value(HIGHEST[zone]) if context.polymer is not None else None
+    if high is not None and said > high.value:
+        return False
     limits = [most for _, most in limits_of(context.plate, surface_of(context), agent_on(context))]
     if context.machine is not None:
         reach = reach_through(context.machine, zone, context.rules, context.nozzle).max_c
