@@ -7,7 +7,7 @@ from kaustos.core.estimates import CHAMBERS
 from kaustos.core.planning.draws import DRAWS, Array, drawn, ends, estimate
 from kaustos.core.records import Estimate, Layer
 
-STEP_MIN = 1.0
+RAMP_MIN = 10.0
 LONGEST_MIN = 720.0
 USUAL_J_M2_K = 12_000.0  # glass of 4 mm on a plate of 3 mm aluminium
 METHOD = "plate and air as two lumped nodes"
@@ -55,13 +55,27 @@ def body_of(stack: tuple[Layer, ...], surface_j_m2_k: float, part_j_m2_k: float,
 
 @attrs.frozen(kw_only=True, eq=False)
 class Cooling:
-    """A course of cooling."""
+    """A course of cooling: rates as draws, and what follows from them."""
 
-    at_min: Array
-    plate_c: tuple[Array, Array, Array]  # least, likely, most
-    air_c: Array  # likely
+    rate: Array  # of the plate [1/min]
+    air_rate: Array  # of the air behind a shut door; no end where the air is that of the room
+    plate_c: float
+    air_c: float
+    room_c: float
     until: Estimate | None  # it may come off [min]; None where that is not reached in half a day
-    steepest_k_min: float  # likely, of the plate
+    steepest_k_min: float  # likely, of the plate, over ten minutes
+
+    def plate_at(self, minutes: Array) -> tuple[Array, Array, Array]:
+        """The plate after some minutes: least, likely, most [deg C]."""
+        ordered = np.sort(_plate(self, minutes[None, :]), axis=0)
+        low, middle, high = (ordered[int(each * (DRAWS - 1) + 0.5)] for each in (0.025, 0.5, 0.975))
+        return low, middle, high
+
+    def air_at(self, minutes: Array) -> Array:
+        """The air after some minutes, likely [deg C]."""
+        rate = float(np.median(self.air_rate))
+        fallen = np.zeros(minutes.size) if np.isinf(rate) else np.exp(-rate * minutes)
+        return np.asarray(self.room_c + (self.air_c - self.room_c) * fallen)
 
 
 def cooled(body: Body, plate_c: float, air_c: float, room_c: float, release_c: float, *, is_open: bool) -> Cooling:
@@ -94,35 +108,41 @@ def cooled(body: Body, plate_c: float, air_c: float, room_c: float, release_c: f
     """
     rate = 60.0 * body.plate_w_m2_k / body.plate_j_m2_k
     air_rate = np.full(DRAWS, np.inf) if is_open else body.air_per_min
-    at = np.arange(0.0, LONGEST_MIN + STEP_MIN, STEP_MIN)
-    plate, air = _course(rate, air_rate, plate_c, air_c, room_c, at)
-    below = plate <= release_c
-    first = np.where(below.any(axis=1), below.argmax(axis=1), at.size - 1) * STEP_MIN
-    _, likely, _ = ends(first)
+    course = Cooling(
+        rate=rate, air_rate=air_rate, plate_c=plate_c, air_c=air_c, room_c=room_c, until=None, steepest_k_min=0.0
+    )  # fmt: skip
+    minutes = _until(course, release_c)
+    _, likely, _ = ends(minutes)
     found = None
     if likely < LONGEST_MIN:
-        found = estimate(first, "min", METHOD, "heat held and lost by the plate, estimate")
-    ordered = np.sort(plate, axis=0)
-    low, middle, high = (ordered[int(each * (DRAWS - 1) + 0.5)] for each in (0.025, 0.5, 0.975))
-    ahead = max(int(10.0 / STEP_MIN), 1)
-    return Cooling(
-        at_min=at, plate_c=(low, middle, high), air_c=np.median(air, axis=0), until=found,
-        steepest_k_min=float(np.max(middle[:-ahead] - middle[ahead:]) / (ahead * STEP_MIN)),
-    )  # fmt: skip
+        found = estimate(minutes, "min", METHOD, "heat held and lost by the plate, estimate")
+    at = np.arange(0.0, 121.0, RAMP_MIN)
+    likely_c = course.plate_at(at)[1]
+    return attrs.evolve(course, until=found, steepest_k_min=float(np.max(-np.diff(likely_c)) / RAMP_MIN))
 
 
-def _course(
-    rate: Array, air_rate: Array, plate_c: float, air_c: float, room_c: float, at: Array
-) -> tuple[Array, Array]:
-    """Plate and air over time, for every draw."""
-    own = np.exp(-rate[:, None] * at)
-    if np.isinf(air_rate).any():
-        return room_c + (plate_c - room_c) * own, np.full(own.shape, room_c)
-    air = np.exp(-air_rate[:, None] * at)
-    apart = rate - air_rate
+def _until(course: Cooling, release_c: float) -> Array:
+    """Minutes after which the plate is at the release heat for good, by halving; the longest where it never is."""
+    low, high = np.zeros(DRAWS), np.full(DRAWS, LONGEST_MIN)
+    hot = _plate(course, np.zeros((1, 1)))[:, 0] > release_c
+    for _ in range(24):
+        middle = 0.5 * (low + high)
+        warm = _plate(course, middle[:, None])[:, 0] > release_c
+        low, high = np.where(warm, middle, low), np.where(warm, high, middle)
+    never = _plate(course, np.full((1, 1), LONGEST_MIN))[:, 0] > release_c
+    return np.where(never, LONGEST_MIN, np.where(hot, high, 0.0))
+
+
+def _plate(course: Cooling, minutes: Array) -> Array:
+    """The plate for every draw [draws x times]; times alike for all, or one for each."""
+    own = np.exp(-course.rate[:, None] * minutes)
+    over = course.room_c + (course.plate_c - course.room_c) * own
+    if np.isinf(course.air_rate).any():
+        return np.asarray(over)
+    apart = course.rate - course.air_rate
     apart = np.where(np.abs(apart) < 1e-6, 1e-6, apart)
-    share = (rate / apart)[:, None] * (air - own)
-    return room_c + (plate_c - room_c) * own + (air_c - room_c) * share, room_c + (air_c - room_c) * air
+    air = np.exp(-course.air_rate[:, None] * minutes)
+    return np.asarray(over + (course.air_c - course.room_c) * (course.rate / apart)[:, None] * (air - own))
 
 
 def hold_kwh(body: Body, area_m2: float, plate_c: float, air_c: float) -> Estimate:

@@ -1,6 +1,7 @@
 """The picture of operation 100: plate and air over time, and from when the part may come off."""
 
 import attrs
+import numpy as np
 
 from kaustos.core.planning.cooling import Cooling
 from kaustos.core.records import Recipe
@@ -49,12 +50,10 @@ def picture(recipe: Recipe, context: Context) -> ReleasePicture:
 
 
 def _course(name: str, cooling: Cooling, last: float) -> Course:
-    count = min(int(last) + 1, cooling.at_min.size)
-    step = max(count // STEPS, 1)
+    at = np.linspace(0.0, last, STEPS)
     until = cooling.until
     return Course(
-        name=name, at_min=tuple(cooling.at_min[:count:step].tolist()),
-        plate_c=tuple(tuple(each[:count:step].tolist()) for each in cooling.plate_c),
-        air_c=tuple(cooling.air_c[:count:step].tolist()),
+        name=name, at_min=tuple(at.tolist()), plate_c=tuple(tuple(each.tolist()) for each in cooling.plate_at(at)),
+        air_c=tuple(cooling.air_at(at).tolist()),
         off_min=None if until is None else (until.low, until.value, until.high),
     )  # fmt: skip
