@@ -2,6 +2,7 @@
 
 import tempfile
 import unittest
+from datetime import timedelta
 from pathlib import Path
 
 import attrs
@@ -9,12 +10,12 @@ import icalendar
 
 from kaustos.app.jobs import ReadJob, content_of, keep_job, planned_of, reading, seen_before
 from kaustos.app.running import calendar_of, checks_of, day_rows, write_calendar
-from kaustos.app.runs import start_run
+from kaustos.app.runs import start_run, stop_words, unmet_words
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.progress import Cancelled
-from kaustos.core.records import Run
+from kaustos.core.records import Observation, Run
 from kaustos.core.review.heat import heat_case
 from kaustos.core.review.run import preflight, run_case
 from kaustos.core.review.run.preflight import LINES
@@ -102,6 +103,8 @@ class TestBinding(WorkspaceTest):
         run = start_run(self.workspace, who="R. Askew", why="tried all the same", took_place=True)
         self.assertEqual(run.job, self.job().id)
         self.assertIn("file", run.unmet)
+        self.assertIn("file and recipe say the same", unmet_words(run))
+        self.assertEqual(unmet_words(attrs.evolve(run, unmet=())), "")
 
 
 class TestRecipe(unittest.TestCase):
@@ -158,6 +161,35 @@ class TestPreflight(unittest.TestCase):
         recipe, context, review = judged(opened("cable_clamp"))
         states = [each.state for each in checks_of(review, recipe, context)]
         self.assertEqual(states, sorted(states, key=("not met", "unknown", "met").index))
+
+
+class TestStopOrGoOn(WorkspaceTest):
+    def run_with(self, what, gone_h, outcomes):
+        log = {
+            f"old{n}": Run(id=f"old{n}", card="x", revision=1.0, polymer="pa6_cf", outcome=outcome,
+                           observations=(Observation(what="corner_lift"),))
+            for n, outcome in enumerate(outcomes)
+        }  # fmt: skip
+        begun = (NOW - timedelta(hours=gone_h)).strftime("%Y-%m-%dT%H:%M:%SZ")
+        now = Run(id="now", card="winch_bracket", revision=1.0, machine="gill", polymer="pa6_cf", planned_h=16.0,
+                  mass_g=310.0, started_utc=begun, observations=(Observation(what=what),))  # fmt: skip
+        for key, each in (log | {"now": now}).items():
+            self.workspace.draft.add("runs", key, each, key)
+        return stop_words(self.workspace, now)
+
+    def test_an_early_lift_that_seldom_held_is_stopped_and_a_late_one_that_often_did_runs_on(self):
+        self.assertRegex(self.run_with("corner_lift", 0.5, ["failed"] * 30 + ["good"]), r"^Stop it: 1 of 3\d such runs")
+        self.assertRegex(self.run_with("corner_lift", 15.0, ["good"] * 40), r"^Let it run, and look again")
+
+    def test_stopped_runs_are_left_out_and_said_and_smoke_is_no_matter_of_money(self):
+        words = self.run_with("corner_lift", 8.0, ["stopped"] * 6 + ["good"] * 2 + ["failed"] * 2)
+        self.assertRegex(words, r"The log cannot tell.*6 were stopped|The log cannot tell.*\d+ were stopped")
+        self.assertIn("heat off", self.run_with("smell", 1.0, []))
+
+    def test_nothing_seen_or_an_ended_run_gets_no_advice(self):
+        run = self.workspace.draft.records.runs["run_0001"]
+        self.assertEqual(stop_words(self.workspace, run), "")
+        self.assertEqual(stop_words(self.workspace, attrs.evolve(run, outcome=None, observations=())), "")
 
 
 class TestDay(WorkspaceTest):
