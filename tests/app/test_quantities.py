@@ -128,6 +128,7 @@ LIBRARY = {  # quantity: every spelling that may be typed, the shop unit first -
     "conductivity": {"w/m/k w/mk": "W/m/kelvin"},
     "heat_capacity": {"kj/kg/k j/g/k": "kJ/kg/kelvin", "j/kg/k": "J/kg/kelvin"},
     "volume": {"ml cm³ cm3": "ml", "l": "l", "floz": "floz"},
+    "acceleration": {"mm/s²": "mm/s**2", "mm/s2": "mm/s**2", "m/s²": "m/s**2", "m/s2": "m/s**2"},
     "speed": {"mm/s": "mm/s", "mm/min": "mm/min", "in/s": "inch/s"},
     "seconds": {"s sec second seconds": "second", "min mins minutes": "minute"},
     "viscosity": {"pa·s pas pa*s": "Pa*s"}, "heat_of_fusion": {"kj/kg j/g": "kJ/kg"},

@@ -23,6 +23,7 @@ RUN_FIELDS = (
     "outcome", "planned_h", "ran_h", "mass_g", "filament", "shape", "hours_lost", "money_lost", "despite", "note",
 )  # fmt: skip
 RUN_PAIRS = ("settings", "hot", "bond")  # words with a number each, in one cell
+RUN_WORDS = ("unmet", "foretold")  # words, several in one cell
 OBSERVED = ("what", "where", "at_h", "at_mm", "lift_mm", "note")
 LIST_SEPARATOR = ";"
 STEPS_UNIT = "°C@h"
@@ -60,13 +61,13 @@ def write_recipes(rows: Iterable[RecipeRow]) -> str:
 
 def write_runs(runs: Iterable[Run]) -> str:
     """Runs as CSV: one line for each observation, one for a run without any."""
-    lines = [[*RUN_FIELDS, *RUN_PAIRS, "foretold", *(f"seen.{name}" for name in OBSERVED)]]
+    lines = [[*RUN_FIELDS, *RUN_PAIRS, *RUN_WORDS, *(f"seen.{name}" for name in OBSERVED)]]
     for run in runs:
         own = [cell(getattr(run, name)) for name in RUN_FIELDS]
         for name in RUN_PAIRS:
             pairs = getattr(run, name).items()
             own.append(LIST_SEPARATOR.join(f"{path}={cell(value)}" for path, value in pairs))
-        own.append(LIST_SEPARATOR.join(run.foretold))
+        own += [LIST_SEPARATOR.join(getattr(run, name)) for name in RUN_WORDS]
         for seen in run.observations or (None,):
             lines.append([*own, *(cell(getattr(seen, name)) if seen else "" for name in OBSERVED)])
     return written(lines)
@@ -284,8 +285,9 @@ def _run_values(cells: Mapping[str, str], table: Table, units: Mapping[str, Unit
     for name in RUN_PAIRS:
         pairs = [pair for pair in cells.get(name, "").split(LIST_SEPARATOR) if pair.strip()]
         values[name] = dict(_pair(name, pair, table) for pair in pairs)
-    codes = cells.get("foretold", "").split(LIST_SEPARATOR)
-    values["foretold"] = tuple(code.strip() for code in codes if code.strip())
+    for name in RUN_WORDS:
+        words = cells.get(name, "").split(LIST_SEPARATOR)
+        values[name] = tuple(each.strip() for each in words if each.strip())
     return values
 
 

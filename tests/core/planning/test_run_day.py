@@ -56,10 +56,10 @@ class TestStarts(unittest.TestCase):
 
     def test_a_night_job_begins_so_that_it_ends_in_the_morning_and_a_friday_waits_for_monday(self):
         staffed = Staffed(from_h=8.0, to_h=17.0)
-        hands = [Hand(name="start", at_min=-10.0, minutes=10.0), Hand(name="off", at_min=14 * 60.0, minutes=20.0)]
+        hands = [Hand(name="start", at_min=-10.0, minutes=10.0), Hand(name="off", at_min=15.5 * 60.0, minutes=20.0)]
         night = best_start(MONDAY + timedelta(hours=9), hands, staffed)
         self.assertEqual(night.outside, ())
-        self.assertEqual(night.at.hour, 17)
+        self.assertEqual((night.at.hour, night.at.minute), (16, 30))
         friday = best_start(MONDAY + timedelta(days=4, hours=16, minutes=55), hands, staffed)
         self.assertEqual(friday.at.weekday(), 0)
 

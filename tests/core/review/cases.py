@@ -406,7 +406,7 @@ CASES = {
     "run.job.tools": (CLAMP, "tarn", {"job.filament_mm": {"0": 900.0, "1": 50.0}, "machine.two_feeds": None},
                       {"job.filament_mm": {"0": 900.0, "1": 50.0}, "machine.two_feeds": True}),
     "run.job.pauses": (CLAMP, "tarn", {"supports.way": "coat"}, {"supports.way": "grid"}),
-    "run.job.unknown": (CLAMP, "tarn", {}, {"job.unknown": {}}),
+    "run.job.words": (CLAMP, "tarn", {}, {"job.unknown": {}}),
     "run.day.alone": (CLAMP, "tarn", {"rules.staffed_from_h": 10.0}, {}),
     "run.value.outside": (CLAMP, "tarn", {"job.nozzle_c": 1500.0}, {}),
     "release.shut.long": (CLAMP, "tarn", {}, {"plate.bed_c": 60.0, "heat.chamber_c": None}),

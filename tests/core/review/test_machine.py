@@ -202,7 +202,7 @@ class TestGrades(unittest.TestCase):
         fields = [each.field for each in found.completeness.missing]
         self.assertEqual(
             fields, ["machine.nozzle.firmware", "brief.service_c", "brief.purpose", "machine.nozzle.firmware.basis",
-                     "machine.rate_per_h", "calibration.plate_offset"],
+                     "machine.rate_per_h", "calibration.plate_offset", "context.job"],
         )  # fmt: skip
 
 

@@ -185,7 +185,7 @@ def slow_by(ratios: Sequence[tuple[float, float]]) -> Band:
     Examples
     --------
     >>> [round(each, 2) for each in slow_by([])]
-    [0.92, 1.5, 2.45]
+    [0.85, 1.5, 2.64]
     """
     low, value, high = SUPPORT["bath_slow"].band
     scatter = math.log(SUPPORT["wash_differs"].value) / 1.96

@@ -20,7 +20,7 @@ class Staffed:
     days: float = 5.0
 
     def minutes(self) -> "np.ndarray[tuple[int], np.dtype[np.bool_]]":
-        """Every minute of a week, whether somebody is there."""
+        """Every minute of a week, whether somebody is there [-]."""
         minute = np.arange(WEEK_MIN)
         day, of_day = minute // DAY_MIN, minute % DAY_MIN
         first, last = round(self.from_h * 60.0), round(self.to_h * 60.0)

@@ -128,7 +128,7 @@ CODES = (
         shows=("stuck",),
     ),
     Code(
-        "run.job.unknown",
+        "run.job.words",
         "watch",
         "{count:ratio} words of {file:text} are not known here, first {first:text}.",
         "What they do is neither in its hours nor in its heats: look them up before it runs.",

@@ -50,7 +50,7 @@ def _compared(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Findi
 
 
 def differs(each: Compared, said: float, wanted: float) -> bool:
-    """Whether a file and its recipe say two things."""
+    """Whether a file and its recipe say two things [unit of the field]."""
     off = RUN[each.off].value
     return abs(said - wanted) > (off * max(abs(wanted), 1e-9) if each.is_share else off)
 
@@ -118,7 +118,7 @@ def _odd(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
         count, first = sum(job.unknown.values()), next(iter(job.unknown))
         values = {"count": count, "first": first, "gap": count}
         look = Advice("Look up what they do", "In the manual of the machine; what heats or moves belongs on the card.")
-        yield _found(case, recipe, context, "job.unknown", "context.job", values, look, AGAIN)
+        yield _found(case, recipe, context, "job.words", "context.job", values, look, AGAIN)
 
 
 def _alone(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:

@@ -15,13 +15,13 @@ COME = Advice("Have somebody come", "Or a camera that somebody watches and a swi
 
 
 def taken(each: Compared, said: float, context: Context) -> tuple[Remedy, ...]:
-    """What the file says taken into the recipe, where machine and plate bear it; the file made again."""
+    """What the file says taken into the recipe, where machine and plate bear it; the file made again [°C]."""
     take = Set(f"Take {{said:{each.quantity}}} into the recipe", {each.path: said}, {"said": said})
     return (take, AGAIN) if is_borne(each, said, context) else (AGAIN,)
 
 
 def is_borne(each: Compared, said: float, context: Context) -> bool:
-    """Whether machine and plate bear what a file says: what they do not is no proposal."""
+    """Whether machine and plate bear what a file says: what they do not is no proposal [°C]."""
     zone = ZONE_OF.get(each.path)
     if zone is None:
         return True

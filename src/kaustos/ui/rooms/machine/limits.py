@@ -15,8 +15,7 @@ from kaustos.ui.forms import Form
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.machine.page import MachinePage
 
-FIELDS = ("name", "feeds", "power_w", "rate_per_h", "travel_x_mm", "travel_y_mm", "travel_z_mm", "accel_mm_s2",
-          "corner_mm_s")  # fmt: skip
+FIELDS = ("name", "feeds", "power_w", "rate_per_h", "travel_x_mm", "travel_y_mm", "travel_z_mm")
 
 
 class LimitsPage(MachinePage):
