@@ -15,10 +15,9 @@ from kaustos.core.planning.bath import (
     contents_of,
     course_of,
     hours_in,
-    looked_at,
     residue_of,
     room_of,
-    slow_by,
+    slow_in,
 )
 from kaustos.core.records import STILL_ON, WASHED, Bath, Look, Place, SupportMaterial, Wash, Weighing
 from kaustos.core.review.supports import support_case
@@ -82,7 +81,7 @@ def card_words(bath: Bath, now: datetime, wording: Wording) -> str:
         words.append(f"Mixed {when_words(bath.mixed_utc)}, keeps until {when_words(stamp(until))[:10]}.")
         if until < now:
             words.append("Past its time: mix a new one.")
-    slow = slow_by(looked_at(bath, material))
+    slow = slow_in(bath, material)
     words.append(f"Washes here take {slow[1]:.1f} times the hours that are advised ({slow[0]:.1f} to {slow[2]:.1f}).")
     words += material.cautions
     return "\n".join(words)
@@ -93,7 +92,7 @@ def foretold(bath: Bath, supports_g: float | None) -> Course | None:
     material = material_of(bath)
     if material is None or supports_g is None or bath.volume_ml is None:
         return None
-    slow = slow_by(looked_at(bath, material))
+    slow = slow_in(bath, material)
     return course_of(supports_g, material, bath.volume_ml, contents_of(bath).grams, bath.warm_c, slow)
 
 

@@ -97,10 +97,16 @@ class TestLog(unittest.TestCase):
     LOOKS = (Look(at_utc=at(8.0), seen="some"), Look(at_utc=at(12.0), seen="none"))
 
     def test_what_is_dissolved_is_weighed_else_taken_as_all_and_unknown_is_counted(self):
-        weighed = Wash(before_g=60.0, supports_g=9.0, dried=(Weighing(gross_g=52.0),))
+        weighed = Wash(before_g=60.0, supports_g=9.0, dried=(Weighing(gross_g=52.0),), ended="clean")
         bath = Bath(id="b", taken_g=3.0, washes=(weighed, Wash(supports_g=5.0), Wash()))
         found = contents_of(bath)
         self.assertEqual((found.grams, found.untold), (16.0, 1))
+
+    def test_a_part_that_is_wet_yet_never_makes_room(self):
+        for wet in (51.0, 55.0, 60.0, 66.0):
+            drying = Wash(before_g=60.0, supports_g=9.0, out_utc=at(9.0), dried=(Weighing(gross_g=wet),))
+            with self.subTest(wet):
+                self.assertEqual(contents_of(Bath(id="b", washes=(drying,))).grams, 9.0)
 
     def test_looks_tell_the_hours_over_those_that_are_advised(self):
         wash = Wash(at_utc=at(0.0), supports_g=1.0, looks=self.LOOKS, out_utc=at(12.0), ended="clean")

@@ -103,19 +103,34 @@ class TestWorseIsNeverBetter(unittest.TestCase):
         for chain in (
             [{"taken_g": grams} for grams in (0.0, 20.0, 60.0, 90.0)],
             [{"mixed_utc": f"{day}T08:00:00Z"} for day in ("2026-03-01", "2026-02-10", "2026-01-20", "2025-06-01")],
+            [{"mixed_utc": "2026-03-01T08:00:00Z"}, {"mixed_utc": ""}],
             [{"volume_ml": volume} for volume in (8000.0, 2000.0, 300.0)],
+            [{"volume_ml": 8000.0}, {"volume_ml": None}],
             [{"washes": (Wash(part="lid", supports_g=1.0),)}, {"washes": (Wash(part="lid"),)}],
         ):
             for better, worse in itertools.pairwise(found(**each) for each in chain):
                 with self.subTest(chain[0]):
                     self.assertLessEqual(worse, better)
 
+    def test_a_tank_that_is_kept_hotter_than_the_part_stands_is_found_where_the_recipe_sets_no_heat(self):
+        base = changed(opened(CLAMP), cases.ON_ASA | cases.IN_TANK | {"supports.bath_c": None})
+        glass = POLYMERS["asa"].value("glass_transition_c").value
+        for kept, wanted in ((60.0, False), (glass - 5.0, True), (glass + 10.0, True)):
+            found = {
+                each.code: each
+                for each in at_once(changed(base, {"baths/bath_t2": cases.tank(warm_c=kept)})).findings()
+            }
+            with self.subTest(kept):
+                self.assertEqual("supports.bath.softens" in found, wanted)
+                if wanted:
+                    self.assertEqual(found["supports.bath.softens"].values["bath"], kept)
+
     def test_another_bath_is_offered_only_where_it_is_right_fresh_and_has_room(self):
         full = {"baths/bath_t2": cases.tank(taken_g=80.0)}
         base = changed(opened(CLAMP), cases.ON_ASA | cases.IN_TANK | full)
         for other, wanted in (
             ({}, 1), ({"taken_g": 74.9}, 0), ({"material": "pva"}, 0), ({"mixed_utc": "2025-06-01T08:00:00Z"}, 0),
-            ({"washes": (Wash(part="lid"),)}, 0), ({"volume_ml": None}, 0),
+            ({"mixed_utc": ""}, 0), ({"washes": (Wash(part="lid"),)}, 0), ({"volume_ml": None}, 0),
         ):  # fmt: skip
             spare = attrs.evolve(cases.tank(**other), id="t5", name="T-5")
             records = changed(base, {"baths/t5": spare, "baths/bath_w1": None})

@@ -11,7 +11,7 @@ import numpy as np
 from kaustos.core.estimates import SUPPORT
 from kaustos.core.estimates.assumed import Band
 from kaustos.core.fitting.weighing import least_loss_g
-from kaustos.core.planning.draws import Array, drawn, ends, estimate
+from kaustos.core.planning.draws import Array, drawn, ends, ends_along, estimate
 from kaustos.core.records import Bath, Estimate, SupportMaterial, Wash
 
 METHOD = "dissolved at a steady face, slower as the bath fills and cools"
@@ -36,7 +36,11 @@ def contents_of(bath: Bath) -> Contents:
     Returns
     -------
     Contents
-        By weighing where a part was weighed before and after, else what was on it [g]
+        By weighing where a part was weighed before and after and its wash has ended, else what was on it [g]
+
+    Notes
+    -----
+    A part that is not level yet is weighed with its water, and would seem to have left less behind.
     """
     told = [_took(each) for each in bath.washes]
     return Contents(grams=(bath.taken_g or 0.0) + sum(each or 0.0 for each in told), untold=told.count(None))
@@ -59,7 +63,7 @@ def newest_in(bath: Bath) -> Wash | None:
 
 
 def _took(wash: Wash) -> float | None:
-    if wash.before_g is not None and wash.dried and wash.dried[-1].gross_g is not None:
+    if wash.ended is not None and wash.before_g is not None and wash.dried and wash.dried[-1].gross_g is not None:
         return max(wash.before_g - wash.dried[-1].gross_g, 0.0)
     return wash.supports_g
 
@@ -100,9 +104,7 @@ class Course:
     def left_at(self, hours: Array) -> tuple[Array, Array, Array]:
         """Share of the supports that is still on after some hours: least, likely, most [1]."""
         taken = self.room_g[:, None] / self.supports_g * -np.expm1(-self.rate_per_h[:, None] * hours)
-        ordered = np.sort(np.maximum(1.0 - taken, 0.0), axis=0)
-        least, likely, most = (ordered[int(each * (len(ordered) - 1) + 0.5)] for each in (0.025, 0.5, 0.975))
-        return least, likely, most
+        return ends_along(np.maximum(1.0 - taken, 0.0))
 
 
 def course_of(
@@ -146,9 +148,9 @@ def course_of(
         return None
     usual_c = material.bath_c.value if material.bath_c is not None else None
     cooler = 0.0 if warm_c is None or usual_c is None else (usual_c - warm_c) / 10.0
-    fresh = _drawn("bath hours", material.bath_h) * drawn("bath slow", slow)
+    fresh = drawn("bath hours", material.bath_h.band) * drawn("bath slow", slow)
     fresh = fresh * drawn("bath ten kelvin", SUPPORT["bath_ten_k"].band) ** cooler
-    takes = _drawn("bath takes", material.grams_per_l) * volume_ml / 1e3
+    takes = drawn("bath takes", material.grams_per_l.band) * volume_ml / 1e3
     room = np.maximum(takes - dissolved_g, 0.0)
     rate = supports_g / (takes * fresh)
     most = SUPPORT["bath_given_up"].value
@@ -157,11 +159,6 @@ def course_of(
     _, likely, _ = ends(hours)
     found = None if likely >= most else estimate(np.minimum(hours, most), "h", METHOD, material.bath_h.source)
     return Course(hours=found, supports_g=supports_g, room_g=room, rate_per_h=rate)
-
-
-def _drawn(name: str, datum: object) -> Array:
-    low, value, high = (float(getattr(datum, each)) for each in ("low", "value", "high"))
-    return drawn(name, (low, value, high))
 
 
 def slow_by(ratios: Sequence[tuple[float, float]]) -> Band:
@@ -192,13 +189,31 @@ def slow_by(ratios: Sequence[tuple[float, float]]) -> Band:
     mean, weight = math.log(value), (2.0 * 1.96 / math.log(high / low)) ** 2
     for shortest, longest in ratios:
         last = max(longest, 1e-3)
-        first = min(max(shortest, 0.25 * last), last)
+        first = min(max(shortest, SUPPORT["first_look"].value * last), last)
         apart = math.log(last / first) / (2.0 * 1.96)
         told = 1.0 / (scatter**2 + apart**2)
         mean = (weight * mean + told * 0.5 * math.log(first * last)) / (weight + told)
         weight += told
     half = 1.96 * math.sqrt(1.0 / weight + scatter**2)
     return math.exp(mean - half), math.exp(mean), math.exp(mean + half)
+
+
+def slow_in(bath: Bath | None, material: SupportMaterial) -> Band:
+    """How many times longer the next wash takes than is advised, by what a bath has shown.
+
+    Parameters
+    ----------
+    bath : Bath or None
+        With its washes; None for a new one [-]
+    material : SupportMaterial
+        That it takes out [h]
+
+    Returns
+    -------
+    tuple of float
+        Least, likely, most [1]
+    """
+    return slow_by(looked_at(bath, material) if bath is not None else ())
 
 
 def looked_at(bath: Bath, material: SupportMaterial) -> tuple[tuple[float, float], ...]:

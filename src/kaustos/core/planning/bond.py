@@ -172,9 +172,9 @@ def bond_of(
     """
     held, contact_c, book_c = grip_of(polymer, surface, book, middle, making, mixes=mixes)
     fracture = polymer.value("fracture_kj_m2")
-    low, value, high = BOND["bulk_fracture"].band if fracture is None else (fracture.low, fracture.value, fracture.high)
+    low, value, high = (BOND["bulk_fracture"] if fracture is None else fracture).band
     bulk = (1e3 * low, 1e3 * value, 1e3 * high)
-    damage = drawn("damage", (surface.damage.low, surface.damage.value, surface.damage.high))
+    damage = drawn("damage", surface.damage.band)
     if frees is not None:
         damage = np.maximum(damage, BOND["freed"].value * frees)
     share = drawn("weld share", BOND["weld_amorphous" if polymer.is_glassy else "weld_crystallising"].band)

@@ -4,7 +4,7 @@ import attrs
 import numpy as np
 
 from kaustos.core.estimates import CHAMBERS
-from kaustos.core.planning.draws import DRAWS, Array, drawn, ends, estimate
+from kaustos.core.planning.draws import DRAWS, Array, drawn, ends, ends_along, estimate
 from kaustos.core.records import Estimate, Layer
 
 RAMP_MIN = 10.0
@@ -67,9 +67,7 @@ class Cooling:
 
     def plate_at(self, minutes: Array) -> tuple[Array, Array, Array]:
         """The plate after some minutes: least, likely, most [deg C]."""
-        ordered = np.sort(_plate(self, minutes[None, :]), axis=0)
-        low, middle, high = (ordered[int(each * (DRAWS - 1) + 0.5)] for each in (0.025, 0.5, 0.975))
-        return low, middle, high
+        return ends_along(_plate(self, minutes[None, :]))
 
     def air_at(self, minutes: Array) -> Array:
         """The air after some minutes, likely [deg C]."""

@@ -105,8 +105,25 @@ def ends(draws: Array) -> tuple[float, float, float]:
     tuple of float
         Quantiles at 2.5, 50 and 97.5 % [unit]
     """
-    ordered = np.sort(draws)
-    low, value, high = (float(ordered[int(each * (draws.size - 1) + 0.5)]) for each in SHARES)
+    low, value, high = (float(each) for each in ends_along(draws))
+    return low, value, high
+
+
+def ends_along(draws: Array) -> tuple[Array, Array, Array]:
+    """Least, likely and most of draws of many numbers, 95 % of them between.
+
+    Parameters
+    ----------
+    draws : ndarray
+        Draws along the first axis [unit]
+
+    Returns
+    -------
+    tuple of ndarray
+        Quantiles at 2.5, 50 and 97.5 % [unit]
+    """
+    ordered = np.sort(draws, axis=0)
+    low, value, high = (ordered[int(each * (len(ordered) - 1) + 0.5)] for each in SHARES)
     return low, value, high
 
 

@@ -181,7 +181,7 @@ def _forces(polymer: Polymer, hot_end: HotEnd, exit_c: Array, flow_mm3_s: float)
     """Force that the flow wants, force that the drive gives [N], and the exponent of shear thinning."""
     thinning = MELT["thinning"].value
     viscosity = polymer.value("viscosity_pa_s")
-    band = (viscosity.low, viscosity.value, viscosity.high) if viscosity is not None else (80.0, 250.0, 800.0)
+    band = viscosity.band if viscosity is not None else (80.0, 250.0, 800.0)
     ends = [polymer.value(f"nozzle_{end}_c") for end in ("low", "high")]
     known = [each.value for each in ends if each is not None]
     book_c = sum(known) / len(known) if known else middle(exit_c)

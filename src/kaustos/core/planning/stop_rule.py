@@ -3,6 +3,7 @@
 import attrs
 from scipy.stats import beta
 
+from kaustos.core.planning.draws import SHARES
 from kaustos.core.records import Estimate
 
 DANGER = frozenset(("smell", "heater_fault", "machine_softened", "glass_broke"))
@@ -64,7 +65,7 @@ def stop_advice(what: str, marked: Marked, left: float, again: float) -> StopAdv
     """
     tried = marked.good + marked.bad
     low, value, high = (
-        float(beta.ppf(share, marked.good + 0.5, marked.bad + 0.5)) for share in (0.025, 0.5, 0.975)
+        float(beta.ppf(share, marked.good + 0.5, marked.bad + 0.5)) for share in SHARES
     )  # fmt: skip
     chance = Estimate(
         100.0 * value, 100.0 * low, 100.0 * high, "%", f"{marked.good} of {tried} held on", "own log, Jeffreys"

@@ -71,6 +71,11 @@ class Datum:
         if self.rival is not None and not self.doubt.strip():
             raise FieldError("doubt", "must say why two values are held")
 
+    @property
+    def band(self) -> tuple[float, float, float]:
+        """Least, likely, most [its unit]."""
+        return self.low, self.value, self.high
+
 
 HANDLINGS = {  # what is done with a part afterwards, and how that goes badly
     "glued": "hardly any glue holds without treating its surface",
@@ -301,7 +306,7 @@ def check_datum(key: str, datum: Datum) -> Datum:
         The same datum [unit of the datum]
     """
     kind = POLYMER_VALUES[key]
-    for number in (datum.low, datum.value, datum.high):
+    for number in datum.band:
         check_number(key, number, kind.quantity)
     return datum
 

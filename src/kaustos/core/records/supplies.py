@@ -18,7 +18,7 @@ def _datum(quantity: str) -> Any:
     def check(_: object, field: "attrs.Attribute[Any]", datum: Datum) -> None:
         if datum.unit != QUANTITIES[quantity].unit:
             raise FieldError(field.name, f"must be in {QUANTITIES[quantity].unit}, got {datum.unit!r}")
-        for each in (datum.low, datum.value, datum.high):
+        for each in datum.band:
             check_number(field.name, each, quantity)
 
     return attrs.field(validator=check)

@@ -46,7 +46,7 @@ def _datum(quantity: str, optional: bool = False) -> Any:
             return
         if datum is None or datum.unit != QUANTITIES[quantity].unit:
             raise FieldError(field.name, f"must be in {QUANTITIES[quantity].unit}")
-        for each in (datum.low, datum.value, datum.high):
+        for each in datum.band:
             check_number(field.name, each, quantity)
 
     return attrs.field(validator=check, default=None) if optional else attrs.field(validator=check)

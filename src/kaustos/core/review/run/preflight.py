@@ -65,7 +65,7 @@ LINES = (
           fields=("machine", "machine.nozzle.liner", "machine.chamber.plastics")),
     _Line(key="soak", title="Soak planned", codes=("heat.soak.",), fields=("heat.soak_min",),
           figure="heat.soak.needed"),
-    _Line(key="supports", title="Supports and feet as decided", codes=("supports.",), fields=("supports.way",)),
+    _Line(key="supports", title="Supports and feet as decided", codes=("supports.",), fields=("supports.way", "bath.")),
     _Line(key="file", title="File and recipe say the same", codes=("run.job.",), fields=("context.job",),
           figure="run.time.hours"),
     _Line(key="somebody", title="Somebody looks at layer one", codes=("first_layer.look.", "run.day."),

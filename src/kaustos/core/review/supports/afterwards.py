@@ -3,7 +3,7 @@
 import attrs
 
 from kaustos.core.estimates import SUPPORT
-from kaustos.core.planning.bath import looked_at, slow_by
+from kaustos.core.planning.bath import slow_in
 from kaustos.core.planning.draws import drawn, estimate
 from kaustos.core.records import Estimate, Recipe
 from kaustos.core.review.contract import Context
@@ -73,8 +73,7 @@ def _bathed(case: SupportCase, recipe: Recipe, context: Context) -> list[AfterSt
     bath = course.hours if course is not None else None
     if bath is None:
         hours = material.bath_h
-        slow = slow_by(looked_at(case.bath, material) if case.bath is not None else ())
-        longer = drawn("bath hours", (hours.low, hours.value, hours.high)) * drawn("bath slow", slow)
+        longer = drawn("bath hours", hours.band) * drawn("bath slow", slow_in(case.bath, material))
         bath = estimate(longer, "h", "usual hours, times what baths take over them", hours.source)
     drinks = model.family in ("pa", "ppa") or material.does_to(model) == "swells"
     dries = _times("soaked_h" if drinks else "dry_h", 1.0, "practice")

@@ -4,7 +4,7 @@ import attrs
 
 from kaustos.core.estimates import SUPPORT
 from kaustos.core.memo import by_identity
-from kaustos.core.planning.bath import Course, contents_of, course_of, looked_at, room_of, slow_by
+from kaustos.core.planning.bath import Course, contents_of, course_of, room_of, slow_in
 from kaustos.core.planning.configuration import measured_of
 from kaustos.core.planning.support import Bears, Cost, Need, Shop, bears, cost_of, left_of, needs_of, reach_of
 from kaustos.core.records import (
@@ -238,7 +238,7 @@ def _stands_against(
             found.append(f"its bath {EFFECTS[effect]} {polymer.name}")
         elif effect is None or effect in ("coupon", "swells"):
             first.append("a coupon in the bath")
-        warm, limit = bath_heat(recipe, material), bath_limit(polymer)
+        warm, limit = bath_heat(recipe, material, context.bath), bath_limit(polymer)
         if warm is not None and limit is not None and warm > limit:
             found.append(f"its bath softens {polymer.name}")
     return tuple(found), tuple(first)
@@ -290,11 +290,12 @@ def rest_min(recipe: Recipe) -> float:
     return recipe.melt.pause_min or SUPPORT["pause_min"].value
 
 
-def bath_heat(recipe: Recipe, material: SupportMaterial) -> float | None:
-    """How warm the bath is: as set, else as it usually is [°C]."""
+def bath_heat(recipe: Recipe, material: SupportMaterial, bath: Bath | None) -> float | None:
+    """How warm the bath is: as set, else as the tank that is chosen is kept, else as is usual [°C]."""
     if not material.is_bath or material.bath_c is None:
         return None
-    return recipe.supports.bath_c if recipe.supports.bath_c is not None else material.bath_c.value
+    kept = bath.warm_c if bath is not None and bath.material == material.id else None
+    return next(each for each in (recipe.supports.bath_c, kept, material.bath_c.value) if each is not None)
 
 
 def room_in(bath: Bath | None, volume_ml: float | None, material: SupportMaterial) -> Estimate | None:
@@ -311,8 +312,8 @@ def course_in(case: SupportCase, recipe: Recipe) -> Course | None:
     if material is None or chosen is None or volume is None or not material.is_bath:
         return None
     dissolved = contents_of(bath).grams if bath is not None else 0.0
-    slow = slow_by(looked_at(bath, material) if bath is not None else ())
-    return course_of(chosen.cost.on_part_g, material, volume, dissolved, bath_heat(recipe, material), slow)
+    warm = bath_heat(recipe, material, bath)
+    return course_of(chosen.cost.on_part_g, material, volume, dissolved, warm, slow_in(bath, material))
 
 
 def bath_limit(model: Polymer) -> float | None:

@@ -4,7 +4,7 @@ import attrs
 import numpy as np
 
 from kaustos.core.estimates import SUPPORT
-from kaustos.core.planning.bath import contents_of, course_of, hours_in, looked_at, newest_in, slow_by
+from kaustos.core.planning.bath import contents_of, course_of, hours_in, newest_in, slow_in
 from kaustos.core.planning.configuration import calibrations_of, measured_of
 from kaustos.core.planning.gap_series import GapStep, steps_in
 from kaustos.core.planning.support import SORTS, Need, decision_on, reach_of
@@ -156,8 +156,7 @@ def _bath(case: SupportCase, recipe: Recipe) -> BathPicture | None:
     of = "these parts"
     if course is None and bath is not None and last is not None and material is not None and last.supports_g:
         before, of = before - last.supports_g, last.part
-        slow = slow_by(looked_at(bath, material))
-        course = course_of(last.supports_g, material, volume or 0.0, before, bath.warm_c, slow)
+        course = course_of(last.supports_g, material, volume or 0.0, before, bath.warm_c, slow_in(bath, material))
     if course is None or material is None or material.grams_per_l is None:
         return None
     looks = tuple((hours_in(last, each.at_utc), each.seen or "") for each in last.looks) if last is not None else ()

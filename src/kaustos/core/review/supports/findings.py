@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable, Iterator
 from datetime import datetime
 
-from kaustos.core.estimates import SUPPORT
+from kaustos.core.estimates import BOND, SUPPORT
 from kaustos.core.planning.bath import contents_of
 from kaustos.core.planning.support import SORTS, Need, skin_layers, slenderness_of, whole_layers
 from kaustos.core.records import BONDS_AS, EFFECTS, FACES, SUPPORT_WAYS, Bath, Recipe, SupportMaterial
@@ -28,11 +28,10 @@ from kaustos.core.review.supports.case import (
     usual_gap,
 )
 from kaustos.core.review.supports.codes import BY_CODE
-from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, OPEN, other_ways, turned
+from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, NOTE, OPEN, other_ways, turned
 
 SAME = ("grid", "branches", "built_in")  # of the polymer of the part
 STAND = ("grid", "branches", "breakaway", "soluble", "coat")
-BRIM_MM = 5.0
 Values = dict[str, float | str | None]
 
 
@@ -221,7 +220,7 @@ def _bath(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
         said = {None: "was never tried in it", "coupon": "is to be tried in it first", "swells": "swells in it"}[effect]
         ways = (*other_ways(case), IN_BATH)
         yield _found(case, recipe, context, "supports.bath.coupon", "supports.material", {"effect": said}, *ways)
-    warm, limit = bath_heat(recipe, material), bath_limit(model)
+    warm, limit = bath_heat(recipe, material, case.bath), bath_limit(model)
     if warm is not None and limit is not None and warm > limit:
         cooler = math.floor(min(limit, material.bath_c.low if material.bath_c is not None else limit))
         less = [Set("Bath at {cool:temperature}", {"supports.bath_c": float(cooler)}, {"cool": float(cooler)})]
@@ -253,6 +252,8 @@ def _tank(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
     if bath is not None and contents_of(bath).untold:
         values = {"bath": bath.name, "count": float(contents_of(bath).untold), "gap": float(contents_of(bath).untold)}
         yield _found(case, recipe, context, "supports.bath.untold", "context.bath", values, *others, new)
+    if bath is not None:
+        yield from _noted(bath, case, recipe, context, (*others, new))
     volume = bath.volume_ml if bath is not None else recipe.supports.bath_ml
     room = room_in(bath, volume, material)
     if chosen is None or volume is None or room is None or chosen.cost.on_part_g <= room.value:
@@ -268,10 +269,29 @@ def _tank(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
         yield _found(case, recipe, context, "supports.bath.small", "supports.bath_ml", values, more)
 
 
+def _noted(
+    bath: Bath, case: SupportCase, recipe: Recipe, context: Context, remedies: tuple[Remedy, ...]
+) -> Iterator[Finding]:
+    """What nobody noted of the bath that is chosen, and whether it is kept as the recipe wants it."""
+    for field, known, what in (
+        ("mixed_utc", bath.mixed_utc, "when it was mixed"), ("volume_ml", bath.volume_ml, "how much it holds"),
+    ):  # fmt: skip
+        if not known:
+            values: Values = {"bath": bath.name, "what": what}
+            yield _found(case, recipe, context, "supports.bath.unnoted", f"bath.{field}", values, NOTE, *remedies)
+    wanted, kept = recipe.supports.bath_c, bath.warm_c
+    if wanted is not None and kept is not None and abs(wanted - kept) > SUPPORT["bath_off"].value:
+        take = Set("Wash at {kept:temperature}", {"supports.bath_c": kept}, {"kept": kept})
+        values = {"bath": bath.name, "wanted": wanted, "kept": kept, "gap": abs(wanted - kept)}
+        yield _found(case, recipe, context, "supports.bath.kept", "supports.bath_c", values, take, NOTE)
+
+
 def _against(bath: Bath, case: SupportCase, context: Context) -> bool:
-    """Whether a bath is no better: past its time, or without room for this plate."""
+    """Whether a bath is no better: past its time or of unknown age, or without room for this plate."""
     material = case.material
-    if material is None or _past_days(bath, material, context) > 0.0 or contents_of(bath).untold:
+    if material is None or not bath.mixed_utc or contents_of(bath).untold:
+        return True
+    if _past_days(bath, material, context) > 0.0:
         return True
     room = room_in(bath, bath.volume_ml, material)
     return room is None or (case.chosen is not None and case.chosen.cost.on_part_g > room.value)
@@ -289,17 +309,17 @@ def _feet(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findi
     """Supports that stand on too slender a foot, and tip."""
     if case.way not in STAND or recipe.plate.anchor in ("brim", "raft") or case.polymer is None:
         return
-    pulls = not case.polymer.is_glassy
+    glass = case.polymer.value("glass_transition_c")
+    pulls = not case.polymer.is_glassy or glass is None or glass.value >= SUPPORT["foot_pulls"].value
     limit = SUPPORT["foot"].value * (SUPPORT["foot_warps"].value if pulls else 1.0)
     slender = [(slenderness_of(each, str(case.way)) or 0.0, each) for each in case.needs or ()]
     tall = sorted((each for each in slender if each[0] > limit), key=lambda each: -each[0])
     if not tall:
         return
     values = _first(tuple(need for _, need in tall)) | {"slender": tall[0][0], "most": limit, "gap": tall[0][0] - limit}
-    brim = Set(
-        "A brim of {brim:length} round part and supports", {"plate.anchor": "brim", "plate.brim_mm": BRIM_MM},
-        {"brim": BRIM_MM},
-    )  # fmt: skip
+    wide = BOND["brim_usual"].value
+    changes: dict[str, float | str | None] = {"plate.anchor": "brim", "plate.brim_mm": wide}
+    brim = Set("A brim of {brim:length} round part and supports", changes, {"brim": wide})
     lean = Advice("Tie it to the part", "A bridge of one bead to the part half way up, cut with the rest.")
     yield _found(case, recipe, context, "supports.foot.tips", "plate.anchor", values, brim, lean, turned(case))
 

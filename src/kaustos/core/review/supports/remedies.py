@@ -14,6 +14,7 @@ DRAW = Advice(
 )
 OPEN = Advice("Draw a way out", "A hole as wide as the tool, or two for a bath, or a part in two halves.")
 COUPON = Advice("Try a coupon of both", "Three bars at the gap that is set, broken off by hand.")
+NOTE = Advice("Look on the tank, and note it", "Stock, page Baths: when it was mixed, what it holds, how warm it is.")
 IN_BATH = Advice("Put a coupon in the bath", "The same heat and hours, weighed before and after drying, bent by hand.")
 
 
