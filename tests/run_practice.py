@@ -2,8 +2,9 @@
 
 from kaustos.core.estimates import RUN
 from kaustos.core.planning.cooling import body_of, cooled
+from kaustos.core.planning.motion import Planned
 from kaustos.core.records import Layer
-from kaustos.formats.job_code import Planned, read_job
+from kaustos.formats.job_code import read_job
 from tests.formats.plain_job import read_plainly
 from tests.formats.test_job_code import FILES
 

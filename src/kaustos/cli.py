@@ -288,8 +288,9 @@ def job_command(
     machine: MachineOption = None,
 ) -> None:
     """Print what a job file says, tab-separated: hours with their band, filament, heats, layers, pauses, odd words."""
-    from kaustos.app.jobs import job_lines, planned_of, read_file
+    from kaustos.app.jobs import job_lines, read_file
     from kaustos.app.workspace import read_records
+    from kaustos.core.planning.motion import planned_of
 
     with _told():
         machines = read_records(workspace).machines if workspace is not None else {}

@@ -1,39 +1,33 @@
 """Job files bound to a recipe: kept, told apart, compared; their layer times rule; the day and its list."""
 
-import tempfile
 import unittest
 from datetime import timedelta
-from pathlib import Path
 
 import attrs
 import icalendar
 
-from kaustos.app.jobs import ReadJob, content_of, keep_job, planned_of, reading, seen_before
+from kaustos.app.jobs import ReadJob, content_of, keep_job, reading, seen_before
 from kaustos.app.running import calendar_of, checks_of, day_rows, write_calendar
 from kaustos.app.runs import start_run, stop_words, unmet_words
-from kaustos.app.settings import Settings
-from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.motion import Planned, planned_of
 from kaustos.core.progress import Cancelled
-from kaustos.core.records import Observation, Run
+from kaustos.core.records import Observation, Run, Stay
 from kaustos.core.review.heat import heat_case
 from kaustos.core.review.run import preflight, run_case
 from kaustos.core.review.run.preflight import LINES
-from kaustos.formats.job_code import Planned
+from tests.app.test_workspace import WorkspaceTest
 from tests.formats.test_job_code import squares
-from tests.support import NOW, changed, demo_bytes, judged, opened
+from tests.support import NOW, changed, judged, opened
 
 
-class WorkspaceTest(unittest.TestCase):
+class DemoTest(WorkspaceTest):
     def setUp(self):
-        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        file = self.folder / "demo.kaustos"
-        file.write_bytes(demo_bytes())
-        self.workspace = Workspace(file, Settings(), lambda: NOW)
-        self.addCleanup(self.workspace.close)
+        super().setUp()
+        self.workspace = self.demo()
 
 
-class TestBinding(WorkspaceTest):
+class TestBinding(DemoTest):
     def setUp(self):
         super().setUp()
         self.draft = self.workspace.draft
@@ -90,6 +84,17 @@ class TestBinding(WorkspaceTest):
 
         with self.assertRaises(Cancelled):
             ReadJob(self.folder / "bracket.gcode", Planned())(Gone())
+
+    def test_read_again_for_a_slower_machine_the_same_record_has_other_hours(self):
+        keep_job(self.workspace, self.read())
+        before = self.job()
+        self.draft.set({"machine.accel_mm_s2": 200.0, "machine.corner_mm_s": 2.0})
+        keep_job(self.workspace, self.read())
+        self.assertEqual((self.job().id, self.job().copy), (before.id, before.copy))
+        self.assertGreater(self.job().hours, before.hours)
+        self.assertEqual((self.job().accel_mm_s2, self.job().corner_mm_s), (200.0, 2.0))
+        self.draft.undo()
+        self.assertEqual(self.job(), before)
 
     def test_a_passport_narrows_the_hours(self):
         gill = self.draft.records.machines["gill"]
@@ -163,7 +168,7 @@ class TestPreflight(unittest.TestCase):
         self.assertEqual(states, sorted(states, key=("not met", "unknown", "met").index))
 
 
-class TestStopOrGoOn(WorkspaceTest):
+class TestStopOrGoOn(DemoTest):
     def run_with(self, what, gone_h, outcomes):
         log = {
             f"old{n}": Run(id=f"old{n}", card="x", revision=1.0, polymer="pa6_cf", outcome=outcome,
@@ -192,7 +197,7 @@ class TestStopOrGoOn(WorkspaceTest):
         self.assertEqual(stop_words(self.workspace, attrs.evolve(run, outcome=None, observations=())), "")
 
 
-class TestDay(WorkspaceTest):
+class TestDay(DemoTest):
     def test_the_calendar_holds_what_wants_hands_with_an_alarm_each(self):
         self.workspace.draft.open_card("cable_clamp")
         context = self.workspace.context()
@@ -209,6 +214,10 @@ class TestDay(WorkspaceTest):
 
     def test_the_day_is_told_in_order_and_without_hours_nothing_is_planned(self):
         self.workspace.draft.open_card("cable_clamp")
+        rows = day_rows(self.workspace.context(), self.workspace)
+        self.assertEqual(rows[0][1], "load and heat up", "it is dry for certain")
+        wet = (Stay(place="open", from_utc="2026-02-01T08:00:00Z", humidity_pct=60.0),)
+        self.workspace.draft.set({"lot.stays": wet})
         rows = day_rows(self.workspace.context(), self.workspace)
         self.assertEqual(rows[0][1], "into the dryer")
         self.assertEqual(rows[-1][1], "take it off")

@@ -7,17 +7,15 @@ import unittest
 from pathlib import Path
 
 from kaustos.app.parts import ReadPart, again, keep_part, part_rows, scaled_words
-from kaustos.app.settings import Settings
 from kaustos.app.wording import Wording
 from kaustos.app.worker import Worker, WorkerGone
-from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.progress import Cancelled, Unwatched
 from kaustos.demo.bonding import stl_of
 from kaustos.formats.mesh import BadPart
 from tests.app import worker_tasks
+from tests.app.test_workspace import WorkspaceTest
 from tests.core.part.solids import box
-from tests.support import NOW, demo_bytes
 
 NOBODY = Unwatched()
 
@@ -80,13 +78,10 @@ class TestWorker(unittest.TestCase):
         self.assertEqual(self.ask(worker_tasks.answers, 1), 2)
 
 
-class TestKeeping(unittest.TestCase):
+class TestKeeping(WorkspaceTest):
     def setUp(self):
-        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        file = self.folder / "demo.kaustos"
-        file.write_bytes(demo_bytes())
-        self.workspace = Workspace(file, Settings(), lambda: NOW)
-        self.addCleanup(self.workspace.close)
+        super().setUp()
+        self.workspace = self.demo()
         self.workspace.draft.open_card("cable_guide")
 
     def dropped(self, mesh, name="bracket.stl", **how):

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from kaustos.core.errors import KaustosError
-from kaustos.formats.job_code import Planned, read_job
+from kaustos.core.planning.motion import Planned
+from kaustos.formats.job_code import read_job
 from tests.formats.plain_job import read_plainly
 
 SURE = Planned(accel_mm_s2=(1_500.0,) * 3, corner_mm_s=(8.0,) * 3)
@@ -143,6 +144,20 @@ class TestOddities(unittest.TestCase):
         self.assertEqual(dict(found.unknown), {"SET_THINGS": 1, "M9000": 1, "G77": 1})
         self.assertEqual([(each.word, each.line) for each in found.pauses], [("M600", 19)])
         self.assertTrue(found.accel_told and found.homed)
+
+    def test_heats_of_a_nozzle_that_rests_are_not_those_of_the_one_that_prints(self):
+        layer = "G1 Z{0} F600\nG1 X0 Y0\nG1 X40 E1 F1800\nG1 Y40 E1\n"
+        heats = "M104 S290\nM104 T1 S180\nM140 S120\n"
+        found = read("M83\n" + heats + layer.format(0.2) + "T1\n" + layer.format(0.4) + "T0\n" + layer.format(0.6))
+        self.assertEqual([each.nozzle_c for each in found.layers if each.path_mm], [290.0, 180.0, 290.0])
+        one = read("M83\nM104 S250\n" + layer.format(0.2) + "T1\n" + layer.format(0.4))
+        self.assertEqual(
+            [each.nozzle_c for each in one.layers if each.path_mm], [250.0, 250.0], "one nozzle, two feeds"
+        )
+
+    def test_homing_after_something_was_laid_is_no_homing_before_it(self):
+        move = "M83\nG1 Z0.2 F600\nG1 X40 E1 F1800\n"
+        self.assertEqual([read(each).homed for each in ("G28\n" + move, move + "G28\n", move)], [True, False, False])
 
     def test_a_remark_is_not_believed(self):
         self.assertEqual(read(squares() + "; filament used: 9 km\n;TIME:1\n").filament_mm, read(squares()).filament_mm)

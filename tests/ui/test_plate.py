@@ -76,7 +76,7 @@ class TestPart(PlateTest):
         self.drop(self.write("guide.stl", box(0.06, 0.03, 0.012)))
         page = self.bench.part
         self.assertIsNone(self.part())
-        self.assertIn("Which unit", page.words.text())
+        self.assertIn("Which unit", page.errand.words.text())
         buttons = [page.units.itemAt(n).widget() for n in range(page.units.count())]
         metres = next(each for each in buttons if each.text().startswith("m:"))
         QTest.mouseClick(metres, Qt.MouseButton.LeftButton)
@@ -88,7 +88,7 @@ class TestPart(PlateTest):
         file = self.write("guide.stl", box(60.0, 30.0, 12.0))
         file.write_bytes(file.read_bytes()[:-30])
         self.drop(file)
-        self.assertIn("cut off", self.bench.part.words.text())
+        self.assertIn("cut off", self.bench.part.errand.words.text())
         self.assertIs(self.draft.records, before)
 
     def test_the_next_revision_of_a_file_says_why_the_last_was_given_up(self):

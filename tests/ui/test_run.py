@@ -24,7 +24,7 @@ class TestRun(BenchTest):
 
     def test_a_dropped_file_is_bound_its_differences_are_found_and_one_key_takes_each(self):
         self.drop(squares(count=12))
-        self.assertIn("these moves never ran", self.bench.words.text())
+        self.assertIn("these moves never ran", self.bench.errand.words.text())
         self.assertEqual(self.bench.form.boxes["context.job"].currentText(), "bracket.gcode")
         found = self.findings()
         self.assertIn("run.job.nozzle", found)
@@ -49,7 +49,7 @@ class TestRun(BenchTest):
             self.drop(content)
             with self.subTest(words):
                 self.assertIn(words, self.window.message.text.text())
-                self.assertIn("bracket.gcode", self.bench.words.text())
+                self.assertIn("bracket.gcode", self.bench.errand.words.text())
                 self.assertIsNone(self.draft.records.card.chosen.get("job"))
 
     def test_a_file_for_a_larger_machine_is_a_stop(self):

@@ -4,18 +4,20 @@ import gzip
 from collections import Counter
 from itertools import pairwise
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import attrs
 
 from kaustos.app.worker import WORKER
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
-from kaustos.core.estimates import RUN
+from kaustos.core.planning.motion import Planned, planned_of
 from kaustos.core.progress import UNWATCHED, Cancelled, Progress
-from kaustos.core.records import JobFile, JobPause, Machine, Place
+from kaustos.core.records import JobFile, JobPause, Place
 from kaustos.disk import name_of
-from kaustos.formats.job_code import JobLayer, JobRead, Planned, read_job
+
+if TYPE_CHECKING:  # read in the worker: what it takes is not loaded by the window
+    from kaustos.formats.job_code import JobLayer, JobRead
 
 JOB_FILES = (".gcode", ".gco", ".g", ".nc", ".ngc")
 MOST_PIECES = 240  # along the height
@@ -28,16 +30,19 @@ class FoundJob:
     """What was read of a job file, with its copy."""
 
     name: str
-    job: JobRead
+    job: "JobRead"
     packed: bytes
+    planned: Planned  # what the machine was taken to do
 
 
 def read_file(file: str, name: str, planned: Planned) -> FoundJob:
     """Read a file: what the worker does."""
+    from kaustos.formats.job_code import read_job
+
     path = Path(file)
     with path.open("rb") as opened:
         job = read_job(iter(lambda: opened.read(PIECE), b""), name, planned)
-    return FoundJob(name=name, job=job, packed=gzip.compress(path.read_bytes(), 1, mtime=0))
+    return FoundJob(name=name, job=job, packed=gzip.compress(path.read_bytes(), 1, mtime=0), planned=planned)
 
 
 @attrs.frozen(eq=False)
@@ -71,22 +76,11 @@ def reading(workspace: Workspace, file: Path) -> ReadJob:
     return ReadJob(file, planned_of(records.machines.get(records.card.machine or "")))
 
 
-def planned_of(machine: Machine | None) -> Planned:
-    """What a machine is taken to do: by its passport, else as is usual, with a band."""
-    accel, corner = RUN["accel"].band, RUN["corner"].band
-    if machine is not None and machine.accel_mm_s2:
-        accel = _near(machine.accel_mm_s2)
-    if machine is not None and machine.corner_mm_s:
-        corner = _near(machine.corner_mm_s)
-    return Planned(accel_mm_s2=accel, corner_mm_s=corner)
+def keep_job(workspace: Workspace, found: FoundJob) -> str:
+    """Keep a file that was read and bind it to the open recipe, as one edit; in words what is known of it already.
 
-
-def _near(value: float) -> tuple[float, float, float]:
-    return 0.8 * value, value, 1.25 * value
-
-
-def keep_job(workspace: Workspace, found: FoundJob, *, is_default: bool = False) -> str:
-    """Keep a file that was read and bind it to the open recipe, as one edit; in words what is known of it already."""
+    The same bytes are the same record, with the hours of the machine that they are read for.
+    """
     records = workspace.draft.records
     if records.current is None:
         raise KaustosError("Open a recipe first: a job file is bound to one.")
@@ -95,8 +89,11 @@ def keep_job(workspace: Workspace, found: FoundJob, *, is_default: bool = False)
     key = bytes_alike.id if bytes_alike is not None else records.free_id("jobs", Path(found.name).stem)
     changes: dict[Any, object] = {}
     if bytes_alike is None:
-        copy = workspace.keep(f"{found.name}.gz", found.packed)
-        made = attrs.evolve(job_of(key, found), copy=copy, added_utc=stamp(workspace.clock()), is_default=is_default)
+        copy, added = workspace.keep(f"{found.name}.gz", found.packed), stamp(workspace.clock())
+    else:
+        copy, added = bytes_alike.copy, bytes_alike.added_utc
+    made = attrs.evolve(job_of(key, found), copy=copy, added_utc=added)
+    if bytes_alike is None or made != attrs.evolve(bytes_alike, name=made.name):
         changes[Place("jobs", key)] = made
     if records.card.chosen.get("job") != key:
         changes["context.job"] = key
@@ -133,6 +130,7 @@ def job_of(key: str, found: FoundJob) -> JobFile:
     pieces = _pieces(laid, job)
     middle = rest[len(rest) // 2]
     least, likely, most = (each / 3600.0 for each in job.seconds)
+    motion = found.planned
     return JobFile(
         id=key, name=found.name[:200], sha256=job.sha256, moves_sha256=job.moves_sha256, lines=float(job.lines),
         hours=round(likely, 5), least_h=round(least, 5), most_h=round(most, 5),
@@ -150,10 +148,11 @@ def job_of(key: str, found: FoundJob) -> JobFile:
             for each in job.pauses
         ),
         unknown={name: float(count) for name, count in job.unknown}, is_homed=job.homed, accel_told=job.accel_told,
+        accel_mm_s2=motion.accel_mm_s2[1], corner_mm_s=motion.corner_mm_s[1],
     )  # fmt: skip
 
 
-def _pieces(laid: list[JobLayer], job: JobRead) -> tuple[tuple[float, ...], ...]:
+def _pieces(laid: "list[JobLayer]", job: "JobRead") -> tuple[tuple[float, ...], ...]:
     """Layers put together in at most so many pieces: top, seconds of a layer, layers, mean feed."""
     step = -(-len(laid) // MOST_PIECES)
     found = []

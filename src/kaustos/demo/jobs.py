@@ -1,11 +1,13 @@
 """A job file of the firm, made up: rectangles in layers, in plain words, a little off its recipe."""
 
+import functools
 import gzip
 import hashlib
 
 import attrs
 
-from kaustos.app.jobs import FoundJob, job_of, planned_of
+from kaustos.app.jobs import FoundJob, job_of
+from kaustos.core.planning.motion import planned_of
 from kaustos.core.records import JobFile
 from kaustos.formats.job_code import read_job
 
@@ -37,13 +39,13 @@ def _content() -> bytes:
     return "\n".join(lines).encode()
 
 
+@functools.cache
 def jobs() -> tuple[dict[str, JobFile], dict[str, tuple[str, bytes]]]:
     """The file as a record, and its packed copy by id."""
-    content = _content()
+    content, planned = _content(), planned_of(None)
     packed = gzip.compress(content, 1, mtime=0)
-    found = FoundJob(name=NAME, job=read_job([content], NAME, planned_of(None)), packed=packed)
+    found = FoundJob(name=NAME, job=read_job([content], NAME, planned), packed=packed, planned=planned)
     record = attrs.evolve(
         job_of("job_clamp", found), copy=hashlib.sha256(packed).hexdigest(), added_utc="2026-02-24T09:00:00Z",
-        is_default=False,
     )  # fmt: skip
     return {"job_clamp": record}, {"job_clamp": (f"{NAME}.gz", packed)}

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kaustos.core.errors import KaustosError
-from kaustos.core.planning.motion import Array, Moves, planned_squares, settled, times_at, turns_of
+from kaustos.core.planning.motion import Array, Moves, Planned, settled, times_at, turns_of
 from kaustos.formats.job_words import KIND, NO_NUMBER, Commands, Ints, commands_in, without_remarks
 
 Bools = NDArray[np.bool_]
@@ -40,15 +40,6 @@ MOST_LAYERS = 20_000
 Z_DIGITS = 3
 DIGITS = 8  # of millimetres and seconds
 _BLANK = b" \t\r\n"
-
-
-@attrs.frozen(kw_only=True)
-class Planned:
-    """What the machine is taken to do: for what the file does not say."""
-
-    accel_mm_s2: tuple[float, float, float] = (500.0, 1_500.0, 5_000.0)  # least, likely, most
-    corner_mm_s: tuple[float, float, float] = (5.0, 8.0, 15.0)
-    speed_mm_s: float = 40.0  # where no speed was commanded yet
 
 
 @attrs.frozen(kw_only=True)
@@ -83,7 +74,6 @@ class JobRead:
 
     sha256: str  # of its bytes
     moves_sha256: str  # of its moves, heats and fans alone
-    bytes: int
     lines: int
     moves: int
     filament_mm: dict[int, float]  # by tool, what is drawn back taken off
@@ -93,8 +83,7 @@ class JobRead:
     high_mm: tuple[float, float, float]
     pauses: tuple[JobPause, ...]
     unknown: tuple[tuple[str, int], ...]  # words that are not known, the most frequent first
-    retracts: int
-    homed: bool
+    homed: bool  # before it lays anything
     accel_told: bool  # whether the file sets accelerations itself
     strand_mm: float | None  # where amounts are volumes
 
@@ -140,6 +129,7 @@ class _State:
     accel: float = np.nan  # as the file sets it
     travel: float = np.nan
     heats: dict[str, float] = attrs.field(factory=lambda: dict.fromkeys(("nozzle", "plate", "chamber"), np.nan))
+    nozzles: dict[int, float] = attrs.field(factory=dict)  # heats of tools that rest, where they have their own
     fan: float = 0.0
     z: float = 0.0  # of the layer that is being laid
     stands: bool = True  # whether it stands before the next move
@@ -149,7 +139,7 @@ class _Reader:
     def __init__(self, name: str, planned: Planned, aside: ThreadPoolExecutor) -> None:
         self._name, self._planned, self._state, self._aside = name, planned, _State(), aside
         self._hash, self._moves_hash = hashlib.sha256(), hashlib.sha256()
-        self._rest, self._bytes, self._lines, self._count = b"", 0, 0, 0
+        self._rest, self._lines, self._count = b"", 0, 0
         self._held: list[_Block] = []  # moves since it last stood still
         self._open = 0  # how many they are
         self._begun = [0.0, 0.0, 0.0]  # speed squared with which they are begun
@@ -158,14 +148,13 @@ class _Reader:
         self._low, self._high = np.full(3, np.inf), np.full(3, -np.inf)
         self._seconds, self._pauses = np.zeros(3), list[JobPause]()
         self._unknown: Counter[str] = Counter()
-        self._retracts, self._homed, self._accel_told = 0, False, False
+        self._homed, self._accel_told = False, False
 
     # ---- pieces
 
     def feed(self, piece: bytes) -> None:
         """Read on."""
         self._aside.submit(self._hash.update, piece)
-        self._bytes += len(piece)
         for at in range(0, len(piece), PIECE):
             self._part(piece[at : at + PIECE])
 
@@ -201,10 +190,10 @@ class _Reader:
         least, likely, most = sorted(_rounded(self._seconds))
         filament = {tool: round(length, DIGITS) for tool, length in sorted(self._filament.items())}
         return JobRead(
-            sha256=self._hash.hexdigest(), moves_sha256=self._moves_hash.hexdigest(), bytes=self._bytes,
-            lines=self._lines, moves=self._count, filament_mm=filament,
+            sha256=self._hash.hexdigest(), moves_sha256=self._moves_hash.hexdigest(), lines=self._lines,
+            moves=self._count, filament_mm=filament,
             seconds=(least, likely, most), layers=layers, low_mm=_three(self._low), high_mm=_three(self._high),
-            pauses=tuple(self._pauses), unknown=tuple(self._unknown.most_common(40)), retracts=self._retracts,
+            pauses=tuple(self._pauses), unknown=tuple(self._unknown.most_common(40)),
             homed=self._homed, accel_told=self._accel_told,
             strand_mm=None if self._state.area is None else 2.0 * float(np.sqrt(self._state.area / np.pi)),
         )  # fmt: skip
@@ -241,6 +230,9 @@ class _Reader:
                 self._unknown["T?"] += 1
                 return
             self._plan()
+            if number in state.nozzles:  # a nozzle of its own
+                state.nozzles[state.tool] = state.heats["nozzle"]
+                state.heats["nozzle"] = state.nozzles[number]
             state.tool, state.stands = number, True
         elif number in (82, 83):
             state.relative_e = number == 83
@@ -270,7 +262,8 @@ class _Reader:
         elif number in (17, 18, 19):
             state.plane = number
         elif number == 28:
-            self._homed = state.stands = True
+            self._homed = self._homed or bool(np.isinf(self._low).any())
+            state.stands = True
             for axis in [axis for axis in range(3) if words[AXES[axis]] is not None] or range(3):
                 state.place[axis] = 0.0
         elif number == 92:
@@ -347,6 +340,10 @@ class _Reader:
         found = {}
         for zone in ZONES:
             sets = np.isin(code, [KIND + number for number, each in HEATS.items() if each == zone])
+            if zone == "nozzle":  # of the tool that prints
+                rests = sets & ~np.isnan(t) & (t != state.tool)
+                sets &= ~rests
+                state.nozzles |= zip(t[rests].astype(int).tolist(), s[rests].tolist(), strict=True)
             found[zone], state.heats[zone] = _set(np.where(np.isnan(s), r, s), sets, after, count, state.heats[zone])
         fan = np.where(code == KIND + 107, 0.0, np.clip(np.where(np.isnan(s), 255.0, s) / 2.55, 0.0, 100.0))
         of_part = ((code == KIND + 106) | (code == KIND + 107)) & (np.isnan(p) | (p == 0.0))
@@ -362,7 +359,6 @@ class _Reader:
     def _count_unknown(self, code: Ints) -> None:
         for each, count in zip(*np.unique(code, return_counts=True), strict=True):
             kind, number = divmod(int(each), KIND)
-            self._retracts += int(count) if each == 10 else 0
             if number not in (QUIET_G, QUIET_M)[kind]:
                 self._unknown["GM"[kind] + ("?" if number == NO_NUMBER else str(number))] += int(count)
 
@@ -373,7 +369,6 @@ class _Reader:
         amount = block.filament if share == 1.0 else block.filament * share
         self._filament[state.tool] = self._filament.get(state.tool, 0.0) + float(amount.sum())
         laid = (amount > 0.0) & (block.path > 0.0)
-        self._retracts += int(((amount < 0.0) & (block.path == 0.0)).sum())
         begins = np.flatnonzero(laid & ~np.concatenate(([False], laid[:-1])))
         if begins.size:
             for axis, (place, step) in enumerate(zip(block.ends_at, block.steps, strict=True)):
@@ -421,16 +416,10 @@ class _Reader:
             scenarios = scenarios[:1]
         turns, begun = whole.turns(), self._begun[: len(scenarios)]
         moves = [whole.moves(accel, turns) for accel, _ in scenarios]
+        found = [settled(each, corner, first) for each, (_, corner), first in zip(moves, scenarios, begun, strict=True)]
+        squares = [each for _, each in found]
         if keep_open:
-            found = [
-                settled(each, corner, first) for each, (_, corner), first in zip(moves, scenarios, begun, strict=True)
-            ]
-            count, squares = min(each for each, _ in found), [each for _, each in found]
-        else:
-            squares = [
-                planned_squares(each, corner, first)
-                for each, (_, corner), first in zip(moves, scenarios, begun, strict=True)
-            ]  # fmt: skip
+            count = min(each for each, _ in found)
         self._held, self._open = [whole.part(slice(count, None))] if keep_open else [], whole.length.size - count
         if not count:
             return

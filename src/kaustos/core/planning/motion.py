@@ -4,7 +4,45 @@ import attrs
 import numpy as np
 from numpy.typing import NDArray
 
+from kaustos.core.estimates import RUN
+from kaustos.core.estimates.assumed import Band
+from kaustos.core.records import Machine
+
 Array = NDArray[np.float64]
+
+
+@attrs.frozen(kw_only=True)
+class Planned:
+    """What a machine is taken to do: for what a file does not say."""
+
+    accel_mm_s2: Band = RUN["accel"].band  # least, likely, most
+    corner_mm_s: Band = RUN["corner"].band
+    speed_mm_s: float = RUN["unsaid_speed"].value  # where no speed was commanded yet
+
+
+def planned_of(machine: Machine | None) -> Planned:
+    """What a machine is taken to do: by its passport, else as is usual, with a band.
+
+    Parameters
+    ----------
+    machine : Machine or None
+        With its acceleration and its corner speed [mm/s^2, mm/s]
+
+    Returns
+    -------
+    Planned
+        For planning a file [mm/s^2, mm/s]
+    """
+    if machine is None:
+        return Planned()
+    return Planned(accel_mm_s2=_near(machine.accel_mm_s2, "accel"), corner_mm_s=_near(machine.corner_mm_s, "corner"))
+
+
+def _near(told: float | None, usual: str) -> Band:
+    if not told:
+        return RUN[usual].band
+    low, value, high = RUN["near_told"].band
+    return low * told, value * told, high * told
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -18,41 +56,8 @@ class Moves:
     stands: NDArray[np.bool_]  # whether it stands still before the move
 
 
-def move_times(moves: Moves, corner_mm_s: float, first: float = 0.0) -> Array:
-    """Time of every move.
-
-    Parameters
-    ----------
-    moves : Moves
-        In their order, the machine at rest after the last [mm, mm/s, mm/s^2]
-    corner_mm_s : float
-        Change of speed, as a vector, that the machine takes at once between two moves [mm/s]
-    first : float
-        Speed squared with which the first one is begun [mm^2/s^2]
-
-    Returns
-    -------
-    ndarray
-        Seconds, one for each move [s]
-
-    Notes
-    -----
-    Speed squared at each corner is the least of what the corner allows and what can be braked from before the end, or
-    reached since the beginning: with ``C`` the running sum of ``2 a d`` the least of ``J + C`` over what comes, less
-    ``C``, and the same from the other side. Each move then accelerates, keeps its speed, and brakes.
-
-    Examples
-    --------
-    >>> move = Moves(length_mm=np.array([100.0]), speed_mm_s=np.array([50.0]), accel_mm_s2=np.array([500.0]),
-    ...              turns=np.array([0.0]), stands=np.array([True]))
-    >>> float(move_times(move, 8.0)[0])
-    2.1
-    """
-    return _times(moves, planned_squares(moves, corner_mm_s, first)) if moves.length_mm.size else np.zeros(0)
-
-
 def settled(moves: Moves, corner_mm_s: float, first: float) -> tuple[int, Array]:
-    """How many of some moves no later move can change, and the speeds squared at all corners.
+    """How many of some moves no later move can change, and the speeds squared at all corners, one more than moves.
 
     Parameters
     ----------
@@ -70,7 +75,10 @@ def settled(moves: Moves, corner_mm_s: float, first: float) -> tuple[int, Array]
 
     Notes
     -----
-    Braked to rest at the end or not braked at all: where both say the same, whatever comes is no matter.
+    Speed squared at each corner is the least of what the corner allows and what can be braked from before the end, or
+    reached since the beginning: with ``C`` the running sum of ``2 a d`` the least of ``J + C`` over what comes, less
+    ``C``, and the same from the other side. Braked to rest at the end or not braked at all: where both say the same,
+    whatever comes is no matter.
     """
     gain = 2.0 * moves.accel_mm_s2 * moves.length_mm
     rest = corner_squares(moves, corner_mm_s)
@@ -102,31 +110,6 @@ def turns_of(begins: Array, ends: Array) -> Array:
     return np.concatenate(([0.0], np.sqrt(((begins[:, 1:] - ends[:, :-1]) ** 2).sum(axis=0))))
 
 
-def planned_squares(moves: Moves, corner_mm_s: float, first: float) -> Array:
-    """Speed squared at every corner, one more than there are moves.
-
-    Parameters
-    ----------
-    moves : Moves
-        In their order [mm, mm/s, mm/s^2]
-    corner_mm_s : float
-        Change of speed that is taken at once [mm/s]
-    first : float
-        Speed squared with which the first one is begun [mm^2/s^2]
-
-    Returns
-    -------
-    ndarray
-        At rest after the last [mm^2/s^2]
-    """
-    gain = 2.0 * moves.accel_mm_s2 * moves.length_mm
-    squared = corner_squares(moves, corner_mm_s)
-    squared[0] = first
-    _brake(squared, gain)
-    _reach(squared, gain)
-    return squared
-
-
 def times_at(moves: Moves, squared: Array, count: int) -> Array:
     """Times of the first of some moves by the speeds squared at their corners.
 
@@ -143,6 +126,17 @@ def times_at(moves: Moves, squared: Array, count: int) -> Array:
     -------
     ndarray
         Seconds [s]
+
+    Notes
+    -----
+    Each move accelerates, keeps its speed, and brakes.
+
+    Examples
+    --------
+    >>> move = Moves(length_mm=np.array([100.0]), speed_mm_s=np.array([50.0]), accel_mm_s2=np.array([500.0]),
+    ...              turns=np.array([0.0]), stands=np.array([True]))
+    >>> float(times_at(move, settled(move, 8.0, 0.0)[1], 1)[0])
+    2.1
     """
     return _times(
         Moves(

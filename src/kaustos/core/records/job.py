@@ -32,7 +32,6 @@ class JobFile:
     copy: str = ""  # of the packed copy that is kept
     moves_sha256: str = ""  # of its moves, heats and fans alone
     added_utc: str = moment("Added")
-    is_default: bool | None = flag("Default profile", "Kept as version zero, to compare what is tuned with")
     lines: float = 0.0
     hours: float | None = number("duration", "Takes", "As planned with the machine's accelerations")
     least_h: float | None = number("duration", "At least")
@@ -59,8 +58,10 @@ class JobFile:
     feeds_mm_s: Numbers = ()  # mean of the strand there
     pauses: tuple[JobPause, ...] = ()
     unknown: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # words that are not known, how often
-    is_homed: bool | None = None
-    accel_told: bool | None = None
+    is_homed: bool | None = flag("Homes first", "Before it lays anything")
+    accel_told: bool | None = flag("Sets accelerations itself")
+    accel_mm_s2: float | None = number("acceleration", "Planned with")
+    corner_mm_s: float | None = number("speed", "At a corner")
     retired: bool = False
     extra: dict[str, Any] = extra()
 

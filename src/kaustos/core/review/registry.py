@@ -147,6 +147,13 @@ def _release() -> Package:
     return release
 
 
+_OF_RUN = Reads(
+    recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
+    context=(
+        "polymer", "machine", "nozzle", "lot", "dryer", "part", "job", "bath", "rules", "calibrations", "supplies",
+        "now", "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "plate", "agent",
+    ),
+)  # fmt: skip
 OPERATIONS = (
     Operation(
         number=10, key="brief", title="Brief", short="Brief",
@@ -234,7 +241,7 @@ OPERATIONS = (
         reads=Reads(
             recipe=("heat", "melt", "plate", "first_layer", "brief", "stock", "supports", "polymer"),
             context=(
-                "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "job", "now",
+                "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "job", "bath", "now",
                 "rules",
                 "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",
                 "shop.machines", "shop.nozzles", "shop.calibrations",
@@ -259,26 +266,14 @@ OPERATIONS = (
     Operation(
         number=90, key="run", title="Run", short="Run",
         section="Start or not, who looks when, and do file and recipe say the same?",
-        reads=Reads(
-            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
-            context=(
-                "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "now",
-                "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "plate", "agent",
-            ),
-        ),
+        reads=_OF_RUN,
         load=_run,
         is_slow=True,
     ),
     Operation(
         number=100, key="release", title="Cool and free", short="Free",
         section="When, how hot and with what does the part leave the plate, so that neither breaks?",
-        reads=Reads(
-            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
-            context=(
-                "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "now",
-                "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "plate", "agent",
-            ),
-        ),
+        reads=_OF_RUN,
         load=_release,
         is_slow=True,
     ),

@@ -32,10 +32,10 @@ from kaustos.app.results import Request
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import PrintedPart, Shape
 from kaustos.core.records.part import FITS
+from kaustos.ui.benches.errand import Errand
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
-from kaustos.ui.jobs import Job
 from kaustos.ui.look.text import Label
 
 UNREAD = -1
@@ -48,7 +48,6 @@ class PartPage(Following, QWidget):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self._job: Job | None = None
         self._measured: Measured | None = None
         self._of: str | None = None  # part whose sides are listed, empty for none
         self.table = PlainTable(("Part", ""))
@@ -57,9 +56,6 @@ class PartPage(Following, QWidget):
         self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.open = QPushButton("Open part file")
         self.open.clicked.connect(self._on_open)
-        self.cancel = QPushButton("Cancel")
-        self.cancel.clicked.connect(self.call_off)
-        self.cancel.hide()
         self.sides = QComboBox()
         self.sides.setAccessibleName("Side that lies down")
         self.sides.setFixedWidth(190)
@@ -91,12 +87,12 @@ class PartPage(Following, QWidget):
         self.add.clicked.connect(self.add_hole)
         self.drop = QPushButton("Take out")
         self.drop.clicked.connect(self.drop_hole)
-        self.words = Label(wordWrap=True)
-        self.words.setProperty("role", "muted")
+        self.errand = Errand(desk, self)
+        self.errand.words.setProperty("role", "muted")
         self.units = QHBoxLayout()
         row = QHBoxLayout()
         row.setSpacing(8)
-        for widget in (self.open, self.cancel, Label("Lies on"), self.sides, Label("Scale"), self.scale):
+        for widget in (self.open, self.errand.cancel, Label("Lies on"), self.sides, Label("Scale"), self.scale):
             row.addWidget(widget)
         row.addStretch()
         holes = QHBoxLayout()
@@ -105,8 +101,8 @@ class PartPage(Following, QWidget):
             holes.addWidget(widget)
         given_up = QHBoxLayout()
         given_up.setSpacing(8)
-        given_up.addWidget(self.words, 1)
-        given_up.addWidget(self.why)
+        given_up.addWidget(self.errand.words, 1)
+        given_up.addWidget(self.why, 0, Qt.AlignmentFlag.AlignRight)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
@@ -156,35 +152,11 @@ class PartPage(Following, QWidget):
         self._begin(ReadPart(file))
 
     def _begin(self, wanted: ReadPart) -> None:
-        self.call_off()
-        self._job = Job(Request("part", (wanted.file,), wanted), self)
-        self._job.finished.connect(self._on_measured)
-        self._job.failed.connect(self._on_failed)
-        self.words.setText(f"Measuring {wanted.file.name}")
-        self.cancel.show()
-        self._desk.pace.run(self._job)
+        request = Request("part", (wanted.file,), wanted)
+        self.errand.begin(request, f"Measuring {wanted.file.name}", self._on_measured)
 
-    def call_off(self) -> None:
-        """Stop what is being measured."""
-        if self._job is not None:
-            self._job.cancel()
-            self._job = None
-            self.words.setText("Called off; nothing was changed.")
-        self.cancel.hide()
-
-    def _on_failed(self, request: Request, fault: str) -> None:
-        if self._job is None or request is not self._job.request:
-            return
-        self._job = None
-        self.cancel.hide()
-        self.words.setText(fault)
-        self._desk.messages.error(fault)
-
-    def _on_measured(self, request: Request, found: Any) -> None:
-        if self._job is None or request is not self._job.request:
-            return
-        self._job, self._measured = None, found
-        self.cancel.hide()
+    def _on_measured(self, found: Any) -> None:
+        self._measured = found
         if found.unlikely:
             self._ask_unit(found)
             return
@@ -202,7 +174,7 @@ class PartPage(Following, QWidget):
             self._show_sides(found.shape, found.turned)
             self.why.clear()
             mended = "; ".join((*found.repair.done, *found.repair.left))
-            self.words.setText(f"{found.name} measured." + (f" {mended}." if mended else ""))
+            self.errand.say(f"{found.name} measured." + (f" {mended}." if mended else ""))
 
         self._desk.run(act)
 
@@ -219,7 +191,7 @@ class PartPage(Following, QWidget):
     def _ask_unit(self, found: Measured) -> None:
         """A size that is unlikely in millimetres: which unit was meant is asked, nothing is guessed."""
         size = max(found.shape.size_x_mm, found.shape.size_y_mm, found.shape.size_z_mm)
-        self.words.setText(f"{found.name} would be {size:g} mm long. Which unit is it in?")
+        self.errand.say(f"{found.name} would be {size:g} mm long. Which unit is it in?")
         self._clear_units()
         for unit, factor in {"mm": 1.0, **found.unlikely}.items():
             button = QPushButton(f"{unit}: {size * factor:g} mm")
@@ -288,7 +260,7 @@ class PartPage(Following, QWidget):
         try:
             factor = read_scale(text, self._desk.wording)
         except KaustosError as fault:
-            self.words.setText(str(fault))
+            self.errand.say(str(fault))
             return
         nozzle = self._desk.context.nozzle
         words = scaled_words(part, factor, nozzle.bore_mm if nozzle else None, self._desk.wording)

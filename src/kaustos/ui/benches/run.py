@@ -20,14 +20,13 @@ from kaustos.app.running import (
 from kaustos.core.errors import KaustosError
 from kaustos.disk import name_of
 from kaustos.ui.benches.bench import Bench
+from kaustos.ui.benches.errand import Errand
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
-from kaustos.ui.jobs import Job
-from kaustos.ui.look.text import Label
 
 FIELDS = ("context.job", "first_layer.look_by", "brief.print_h", "heat.soak_min")
 FILES = f"Job files ({' '.join(f'*{each}' for each in JOB_FILES)})"
@@ -39,20 +38,16 @@ class RunBench(Bench):
     def __init__(self, desk: Desk) -> None:
         self.form = Form(desk, FIELDS)
         super().__init__(desk, "run", self.form, Picture(desk, "run"))
-        self.open, self.cancel, self.words = QPushButton("Open job file"), QPushButton("Cancel"), Label(wordWrap=True)
+        self.open, self.errand = QPushButton("Open job file"), Errand(desk, self)
         self.open.clicked.connect(self._on_open)
-        self.cancel.clicked.connect(self.call_off)
-        self.cancel.hide()
         names = views_of("run")
         self.views, row = switches(names, lambda place: self.picture.look_at(names[place]))
-        for widget in (self.open, self.cancel):
+        for widget in (self.open, self.errand.cancel):
             row.addWidget(widget)
         self.column.insertLayout(self.column.indexOf(self.picture), row)
-        self.column.insertWidget(self.column.indexOf(self.picture), self.words)
-        self.words.hide()
+        self.column.insertWidget(self.column.indexOf(self.picture), self.errand.words)
         self.preflight, self.day = PreflightTable(desk), DayPage(desk)
         self.switches = self.turn_pages({"Preflight": self.preflight, "Day": self.day, "Figures": self.figures})
-        self._job: Job | None = None
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
@@ -68,46 +63,14 @@ class RunBench(Bench):
     def take(self, file: Path) -> None:
         """Read a file as a job."""
         wanted = reading(self.desk.workspace, file)
-        self.call_off()
-        self._job = Job(Request("job", (file,), wanted), self)
-        self._job.finished.connect(self._on_read)
-        self._job.failed.connect(self._on_failed)
-        self._say(f"Reading {name_of(file)}")
-        self.cancel.show()
-        self.desk.pace.run(self._job)
+        self.errand.begin(Request("job", (file,), wanted), f"Reading {name_of(file)}", self._keep)
 
-    def _say(self, words: str) -> None:
-        self.words.setText(words)
-        self.words.setVisible(bool(words))
-
-    def call_off(self) -> None:
-        """Stop what is being read."""
-        if self._job is not None:
-            self._job.cancel()
-            self._job = None
-            self._say("Called off; nothing was changed.")
-        self.cancel.hide()
-
-    def _on_failed(self, request: Request, fault: str) -> None:
-        if self._job is None or request is not self._job.request:
-            return
-        self._job = None
-        self.cancel.hide()
-        self._say(fault)
-        self.desk.messages.error(fault)
-
-    def _on_read(self, request: Request, found: Any) -> None:
-        if self._job is None or request is not self._job.request:
-            return
-        self._job = None
-        self.cancel.hide()
-
+    def _keep(self, found: Any) -> None:
         def keep() -> None:
             words = keep_job(self.desk.workspace, found)
-            self._say(words)
+            self.errand.say(words)
             self.desk.messages.note(words)
 
-        self._say("")
         self.desk.run(keep)
 
 

@@ -1,6 +1,7 @@
 """Everything that a run rests on: the file, the hours, what wants hands and when."""
 
 import math
+from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 import attrs
@@ -12,11 +13,14 @@ from kaustos.core.planning.run_day import Hand, Staffed, Start, best_start, judg
 from kaustos.core.records import Estimate, JobFile, Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.first_layer.bead import first_minutes
+from kaustos.core.review.heat.pauses import pause_plan
+from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.melt.case import melt_case
 from kaustos.core.review.plate.cooling import CoolingCase, cooling_case
-from kaustos.core.review.supports.case import rest_min
+from kaustos.core.review.stock.plan import plan_of, ready_in_h
+from kaustos.core.review.supports.case import rest_min, support_case
 
-BY_BRIEF = 0.2  # share by which hours that somebody typed may be off
+MOST_WARM_UP_H = 48.0  # what takes longer never gets there
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -25,13 +29,14 @@ class RunCase:
 
     job: JobFile | None
     hours: Estimate | None  # of the print
-    strand_mm: float
+    strand_mm2: float  # section of the filament
     fed_mm3: float | None  # filament of the file, all tools
     grams: float | None
     section_mm2: float | None  # of a bead, as the file lays it
     wanted_mm2: float | None  # as the recipe says
     hands: tuple[Hand, ...]
-    dry_h: float  # of drying that goes before
+    dry_h: float  # of drying that goes before, right before it is loaded
+    heat_min: float  # until plate, nozzle and air are hot
     soak_min: float
     cool_min: float
     staffed: Staffed
@@ -44,7 +49,8 @@ class RunCase:
         """Whether it is hot for a time in which nobody is there, by the start that is proposed."""
         if self.proposed is None or self.hours is None:
             return False
-        whole = Hand(name="hot", at_min=-self.soak_min, minutes=self.soak_min + 60.0 * self.hours.value)
+        before = self.heat_min + self.soak_min
+        whole = Hand(name="hot", at_min=-before, minutes=before + 60.0 * self.hours.value)
         return bool(judged_start(self.proposed.at, (whole,), self.staffed).outside)
 
     @property
@@ -69,25 +75,27 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
         wanted = bead_section(width, layer) * (recipe.melt.multiplier or 1.0)
     hours = _hours(recipe, job)
     cooling = cooling_case(recipe, context)
-    hands = _hands(recipe, context, hours, cooling)
+    heat, soak, dry = _heat_min(recipe, context), recipe.heat.soak_min or 0.0, _dry_h(recipe, context)
+    hands = tuple(_hands(recipe, context, hours, heat + soak, cooling)) if hours is not None else ()
     staffed = Staffed(from_h=rules.staffed_from_h, to_h=rules.staffed_to_h, days=rules.staffed_days)
     now = context.wall
-    ready = None if now is None else now + timedelta(hours=_dry_h(recipe, context))
+    ready = None if now is None else _ready(now, dry, recipe, context)
     return RunCase(
         job=job,
         hours=hours,
-        strand_mm=strand,
+        strand_mm2=area,
         fed_mm3=fed,
         grams=None if fed is None or density is None else fed * density.value / 1e3,
         section_mm2=area * job.drawn if job is not None and job.drawn is not None else None,
         wanted_mm2=wanted,
         hands=hands,
-        dry_h=_dry_h(recipe, context),
-        soak_min=recipe.heat.soak_min or 0.0,
+        dry_h=dry,
+        heat_min=heat,
+        soak_min=soak,
         cool_min=cooling.minutes,
         staffed=staffed,
         now=now,
-        at_once=None if now is None or hours is None else judged_start(now, _after_start(hands), staffed),
+        at_once=None if now is None or hours is None else judged_start(now, after_start(hands), staffed),
         proposed=None if ready is None or hours is None else best_start(ready, hands, staffed),
     )
 
@@ -97,42 +105,58 @@ def _hours(recipe: Recipe, job: JobFile | None) -> Estimate | None:
     if job is not None and job.hours is not None:
         low, high = job.least_h or job.hours, job.most_h or job.hours
         method = "moves of the file, trapezoids of speed"
-        return Estimate(job.hours, min(low, job.hours), max(high, job.hours), "h", method, "accelerations, estimate")
+        whose = "accelerations of the file" if job.accel_told else "accelerations of the machine, else as is usual"
+        return Estimate(job.hours, min(low, job.hours), max(high, job.hours), "h", method, whose)
     hours = recipe.brief.print_h
     if hours is None:
         return None
-    return Estimate(hours, hours * (1.0 - BY_BRIEF), hours * (1.0 + BY_BRIEF), "h", "as it is typed", "the brief")
+    low, _, high = RUN["off_brief"].band
+    return Estimate(hours, hours * low, hours * high, "h", "as it is typed", "the brief")
 
 
 def _dry_h(recipe: Recipe, context: Context) -> float:
-    """Drying that is still to be done: what is planned, where no stay in a dryer is under way or done lately."""
-    stays = context.lot.stays if context.lot is not None else ()
-    last = stays[-1] if stays else None
-    planned = recipe.stock.dryer_h or 0.0
-    if last is None or last.place != "dryer" or context.now is None:
-        return planned
-    gone = (context.now - datetime.fromisoformat(last.from_utc)).total_seconds() / 3600.0
-    return max(planned - gone, 0.0)
+    """Drying that is still to come [h]: none where the spool is dry; waiting after it is no need, and is left out."""
+    return ready_in_h(recipe, context, plan_of(recipe, context)) or 0.0
 
 
-def _hands(recipe: Recipe, context: Context, hours: Estimate | None, cooling: CoolingCase) -> tuple[Hand, ...]:
-    if hours is None:
-        return ()
+def _ready(now: datetime, dry_h: float, recipe: Recipe, context: Context) -> datetime:
+    """Before which nothing is heated: the spool is there, and it is when the machine is wanted to start."""
+    ready = now + timedelta(hours=dry_h)
+    if context.now is None or not recipe.stock.wanted_utc:
+        return ready
+    return max(ready, now + (datetime.fromisoformat(recipe.stock.wanted_utc) - context.now))
+
+
+def _heat_min(recipe: Recipe, context: Context) -> float:
+    """Until plate, nozzle and the air round the part are hot [min]: by the model of the chamber where there is one."""
+    usual, times = RUN["preheat_min"].value, warmth_of(recipe, context).times
+    if times is None or not times.air.value < MOST_WARM_UP_H:
+        return usual
+    return max(usual, 60.0 * times.air.value)
+
+
+def _hands(recipe: Recipe, context: Context, hours: Estimate, hot_min: float, cooling: CoolingCase) -> Iterator[Hand]:
     load, look, release = (RUN[name].value for name in ("load_min", "look_min", "release_min"))
-    soak, print_min = recipe.heat.soak_min or 0.0, 60.0 * hours.value
-    hot = max(RUN["preheat_min"].value, soak)
-    found = [Hand(name="load and heat up", at_min=-hot - load, minutes=load)]
-    found.append(Hand(name="start", at_min=-look, minutes=look))
+    yield Hand(name="load and heat up", at_min=-hot_min - load, minutes=load)
+    yield Hand(name="start", at_min=-look, minutes=look)
     first = first_minutes(recipe, context)
-    found.append(Hand(name="look at layer one", at_min=first if first is not None else look, minutes=look))
-    if recipe.supports.way == "coat":
-        rest = rest_min(recipe)
-        for pause in context.job.pauses if context.job is not None else ():
-            found.append(Hand(name="coat", at_min=60.0 * pause.after_h, minutes=rest))
-    found.append(Hand(name="take it off", at_min=print_min + cooling.minutes, minutes=release))
-    return tuple(found)
+    yield Hand(name="look at layer one", at_min=first if first is not None else look, minutes=look)
+    yield from _rests(recipe, context, look)
+    yield Hand(name="take it off", at_min=60.0 * hours.value + cooling.minutes, minutes=release)
 
 
-def _after_start(hands: tuple[Hand, ...]) -> tuple[Hand, ...]:
+def _rests(recipe: Recipe, context: Context, look_min: float) -> Iterator[Hand]:
+    """Where it waits for hands: as the file says; where none is bound, the coats that are planned."""
+    coats, rest = recipe.supports.way == "coat", rest_min(recipe)
+    if context.job is not None:
+        for pause in context.job.pauses:
+            name, minutes = ("coat", rest) if coats else ("it waits", look_min)
+            yield Hand(name=name, at_min=60.0 * pause.after_h, minutes=minutes)
+    elif coats and (coat := support_case(recipe, context).chosen) is not None:
+        for planned in pause_plan(recipe, context, coat.cost.pauses, rest):
+            yield Hand(name="coat", at_min=60.0 * planned.after.value, minutes=rest)
+
+
+def after_start(hands: tuple[Hand, ...]) -> tuple[Hand, ...]:
     """What is left where the machine is hot and loaded."""
     return tuple(each for each in hands if each.at_min >= 0.0 and each.name != "take it off")

@@ -48,13 +48,12 @@ def picture(recipe: Recipe, context: Context) -> RunPicture:
     """The day and the file of this recipe."""
     case = run_case(recipe, context)
     job, start = case.job, case.proposed
-    area = 0.0 if job is None or case.fed_mm3 is None else case.fed_mm3 / max(sum(job.filament_mm.values()), 1e-9)
     return RunPicture(
         start="" if start is None else start.at.strftime("%a %H:%M"),
         now_h=None if start is None or case.now is None else (case.now - start.at).total_seconds() / 3600.0,
         stretches=tuple(_stretches(case)), staffed=_staffed(case),
         heights_mm=job.heights_mm if job is not None else (), seconds=job.seconds if job is not None else (),
-        flows_mm3_s=tuple(each * area for each in job.feeds_mm_s) if job is not None else (),
+        flows_mm3_s=tuple(each * case.strand_mm2 for each in job.feeds_mm_s) if job is not None else (),
         pauses_mm=tuple(each.at_mm for each in job.pauses) if job is not None else (),
     )  # fmt: skip
 
@@ -64,7 +63,7 @@ def _stretches(case: RunCase) -> list[Stretch]:
         return []
     print_h, cool_h, outside = case.hours.value, case.cool_min / 60.0, set(case.proposed.outside)
     load = next(each for each in case.hands if each.at_min < 0.0)
-    hot = -(load.at_min + load.minutes) / 60.0
+    hot = (case.heat_min + case.soak_min) / 60.0
     found = [
         Stretch(row="machine", name="heat up, soak" if case.soak_min else "heat up", from_h=-hot, to_h=0.0),
         Stretch(row="machine", name="print", from_h=0.0, to_h=print_h),

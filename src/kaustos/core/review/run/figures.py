@@ -12,8 +12,7 @@ def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
     case = run_case(recipe, context)
     job, hours = case.job, case.hours
     flow = None if job is None or case.fed_mm3 is None or not job.hours else case.fed_mm3 / job.hours / 3600.0
-    area = None if job is None or case.fed_mm3 is None else case.fed_mm3 / max(sum(job.filament_mm.values()), 1e-9)
-    fastest = None if job is None or area is None or job.fastest_mm_s is None else job.fastest_mm_s * area
+    fastest = None if job is None or job.fastest_mm_s is None else job.fastest_mm_s * case.strand_mm2
     layers = None if job is None else sum(job.layers)
     return (
         Figure("run.time.hours", "Print takes", UNKNOWN if hours is None else hours),

@@ -4,15 +4,18 @@ import math
 from collections.abc import Callable, Iterator
 
 from kaustos.core.estimates import RUN
+from kaustos.core.planning.motion import planned_of
+from kaustos.core.planning.run_day import judged_start
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
-from kaustos.core.review.run.case import RunCase, run_case
+from kaustos.core.review.run.case import RunCase, after_start, run_case
 from kaustos.core.review.run.codes import BY_CODE, COMPARED, Compared
-from kaustos.core.review.run.remedies import AGAIN, COME, taken
+from kaustos.core.review.run.remedies import AGAIN, COME, READ_AGAIN, taken
 from kaustos.core.review.supports.case import support_case
 
+ZONES = ("nozzle", "plate", "chamber")
 Values = dict[str, float | str | None]
 
 
@@ -38,10 +41,10 @@ def _compared(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Findi
         return
     for each in COMPARED:
         said, wanted = getattr(job, each.of_file), value_at(recipe, each.path)
-        if each.key == "chamber" and said is None and isinstance(wanted, float) and wanted > 0.0:
+        if each.key in ZONES and said is None and isinstance(wanted, float) and wanted > context.rules.room_c:
             by_hand = Advice("Set it by hand before the start", "And write it onto the run card.")
-            values: Values = {"set": wanted, "gap": wanted}
-            yield _found(case, recipe, context, "job.no_chamber", each.path, values, AGAIN, by_hand)
+            values: Values = {"what": each.title, "set": wanted, "gap": wanted}
+            yield _found(case, recipe, context, "job.unheated", each.path, values, AGAIN, by_hand)
         if said is None or not isinstance(wanted, float) or not differs(each, said, wanted):
             continue
         values = {"said": said, "set": wanted, "gap": abs(said - wanted)}
@@ -114,6 +117,10 @@ def _odd(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
             values = {"planned": float(planned), "said": float(len(job.pauses)),
                       "gap": float(planned - len(job.pauses))}  # fmt: skip
             yield _found(case, recipe, context, "job.pauses", "supports.way", values, AGAIN)
+    if job.is_homed is False:
+        look = Advice("Home it by hand, or look what its words do", "A word that is not known here may home it.")
+        yield _found(case, recipe, context, "job.unhomed", "context.job", {}, AGAIN, look)
+    yield from _moved(case, recipe, context)
     if job.unknown:
         count, first = sum(job.unknown.values()), next(iter(job.unknown))
         values = {"count": count, "first": first, "gap": count}
@@ -121,13 +128,40 @@ def _odd(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
         yield _found(case, recipe, context, "job.words", "context.job", values, look, AGAIN)
 
 
-def _alone(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
-    now, better = case.at_once, case.proposed
-    if now is None or better is None or not now.outside or len(better.outside) >= len(now.outside):
+def _moved(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """Hours that were planned with the motion of another machine."""
+    job, own = case.job, planned_of(context.machine)
+    if job is None or job.accel_mm_s2 is None or job.corner_mm_s is None:
         return
-    when = better.at.strftime("%a %H:%M")
-    values: Values = {"what": ", ".join(dict.fromkeys(now.outside)), "when": when, "gap": now.outside_min}
+    accel = () if job.accel_told else ((job.accel_mm_s2, own.accel_mm_s2),)
+    off = [
+        abs(math.log(said / likely))
+        for said, (least, likely, most) in (*accel, (job.corner_mm_s, own.corner_mm_s))
+        if not least <= said <= most
+    ]
+    if off:
+        values: Values = {
+            "accel": job.accel_mm_s2, "corner": job.corner_mm_s, "own": own.accel_mm_s2[1], "turns": own.corner_mm_s[1],
+            "gap": max(off),
+        }  # fmt: skip
+        yield _found(case, recipe, context, "job.moved", "context.job", values, READ_AGAIN)
+
+
+def _alone(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """What wants hands once it runs, when nobody is there; another start only where it is better for the same."""
+    now, better = case.at_once, case.proposed
+    if now is None or better is None or not now.outside:
+        return
+    when, then = better.at.strftime("%a %H:%M"), judged_start(better.at, after_start(case.hands), case.staffed)
+    values: Values = {"what": ", ".join(dict.fromkeys(now.outside)), "gap": now.outside_min}
+    if then.outside_min >= now.outside_min:
+        yield _found(case, recipe, context, "day.nobody", "first_layer.look_by", values, COME)
+        return
     later = Advice("Start {when:text}", "The page Day shows who is wanted when.", {"when": when})
+    values |= {
+        "when": when,
+        "then": f"only for: {', '.join(dict.fromkeys(then.outside))}" if then.outside else "somebody is",
+    }
     yield _found(case, recipe, context, "day.alone", "first_layer.look_by", values, later, COME)
 
 

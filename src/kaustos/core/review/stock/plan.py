@@ -99,8 +99,13 @@ def left_to_dry_h(recipe: Recipe, context: Context) -> float | None:
 
 
 def ready_in_h(recipe: Recipe, context: Context, plan: Plan | None) -> float | None:
-    """Hours until the spool is dry if it goes in now: those still planned, or those it takes where they are more."""
+    """Hours until the spool is dry if it goes in now: those still planned, or those it takes where they are more.
+
+    Nothing where it is dry for certain, whatever is planned.
+    """
     left = left_to_dry_h(recipe, context)
+    if left is not None and plan is not None and plan.now.worst <= plan.limit:
+        return 0.0
     takes = plan.needed.likely_h(DEEPEST) if plan and plan.needed and left else 0.0
     return left if left is None or not math.isfinite(takes) else max(left, takes)
 

@@ -1,0 +1,106 @@
+"""Operation 90 judged like an engineer: what other benches know is used, unknown and worse are never better."""
+
+import itertools
+import unittest
+from datetime import datetime, timedelta
+
+from kaustos.core.records import Stay
+from kaustos.core.records.job import JobPause
+from kaustos.core.review.machine.warmth_findings import warmth_of
+from kaustos.core.review.run import run_case
+from kaustos.core.review.stock.plan import plan_of
+from tests.core.review.cases import BRACKET, CLAMP, SHELL
+from tests.support import NOW, at_once, changed, codes_of, judged, opened
+
+BONE_DRY = (Stay(place="dryer", from_utc="2026-02-25T08:00:00Z", temperature_c=120.0),
+            Stay(place="sealed", from_utc="2026-02-27T08:00:00Z"))  # fmt: skip
+OF_FILE = ("nozzle_c", "plate_c", "chamber_c")
+
+
+def case_of(records):
+    recipe, context, _ = judged(records)
+    return run_case(recipe, context)
+
+
+def of_day(records):
+    return {code for code in codes_of(records) if code.startswith("run.day.")}
+
+
+class TestJoined(unittest.TestCase):
+    def test_a_spool_that_is_dry_for_certain_is_not_waited_for(self):
+        base = changed(opened(CLAMP), {"stock.dryer_h": 5.0})
+        wet = changed(base, {"lot.stays": (Stay(place="open", from_utc="2026-02-01T08:00:00Z", humidity_pct=60.0),)})
+        dry = changed(base, {"lot.stays": BONE_DRY})
+        recipe, context, _ = judged(dry)
+        plan = plan_of(recipe, context)
+        self.assertLessEqual(plan.now.worst, plan.limit, "as the bench of the spool shows it")
+        self.assertEqual(case_of(dry).dry_h, 0.0)
+        self.assertGreaterEqual(case_of(wet).dry_h, 5.0)
+        self.assertGreater(case_of(wet).proposed.at, case_of(dry).proposed.at)
+
+    def test_no_start_is_proposed_before_the_machine_is_wanted(self):
+        for hours in (2.0, 30.0, 71.0):
+            wanted = NOW + timedelta(hours=hours)
+            case = case_of(changed(opened(CLAMP), {"stock.wanted_utc": wanted.strftime("%Y-%m-%dT%H:%M:%SZ")}))
+            with self.subTest(hours):
+                self.assertGreaterEqual(case.proposed.at.timestamp(), wanted.timestamp())
+        gone = changed(opened(CLAMP), {"stock.wanted_utc": "2026-02-20T08:00:00Z"})
+        self.assertEqual(case_of(gone).proposed, case_of(opened(CLAMP)).proposed, "what is past is no matter")
+
+    def test_the_chamber_is_waited_for_as_its_model_says_and_then_soaked(self):
+        recipe, context, _ = judged(opened(SHELL))
+        warm_up = 60.0 * warmth_of(recipe, context).times.air.value
+        self.assertGreater(warm_up, 15.0)
+        case = case_of(changed(opened(SHELL), {"heat.soak_min": 40.0}))
+        self.assertAlmostEqual(case.heat_min, warm_up, places=3)
+        load = next(each for each in case.hands if each.name == "load and heat up")
+        self.assertAlmostEqual(-(load.at_min + load.minutes), warm_up + 40.0, places=3)
+
+    def test_coats_want_hands_with_a_file_and_without_and_other_pauses_too(self):
+        coats = {"supports.way": "coat", "context.job": None}
+        planned = [each for each in case_of(changed(opened(CLAMP), coats)).hands if each.name == "coat"]
+        self.assertTrue(planned, "planned from the places, where no file is bound")
+        pauses = (JobPause(line=10.0, at_mm=5.0, after_h=0.2, word="M600"),
+                  JobPause(line=20.0, at_mm=9.0, after_h=0.4, word="M0"))  # fmt: skip
+        for way, name in (("coat", "coat"), ("grid", "it waits")):
+            hands = case_of(changed(opened(CLAMP), {"supports.way": way, "job.pauses": pauses})).hands
+            with self.subTest(way):
+                self.assertEqual([each.at_min for each in hands if each.name == name], [12.0, 24.0])
+
+
+class TestWorseIsNeverBetter(unittest.TestCase):
+    def test_fewer_hours_with_somebody_there_never_find_less(self):
+        for card in (CLAMP, BRACKET):
+            for chain in (
+                [{"rules.staffed_days": days} for days in (7.0, 5.0, 1.0, 0.0)],
+                [{"rules.staffed_to_h": until} for until in (18.0, 12.0, 8.1, 8.0)],
+            ):
+                for better, worse in itertools.pairwise(changed(opened(card), each) for each in chain):
+                    with self.subTest(card, chain=chain[0]):
+                        self.assertLessEqual(bool(of_day(better)), bool(of_day(worse)))
+        self.assertEqual(of_day(changed(opened(CLAMP), {"rules.staffed_days": 0.0})), {"run.day.nobody"})
+
+    def test_another_start_is_proposed_only_where_it_is_better_and_it_is(self):
+        records = changed(opened(CLAMP), {"rules.staffed_from_h": 10.0})
+        case = case_of(records)
+        found = next(each for each in at_once(records).findings() if each.code == "run.day.alone")
+        self.assertEqual(found.values["when"], case.proposed.at.strftime("%a %H:%M"))
+        self.assertGreaterEqual(datetime.fromisoformat(case.proposed.at.isoformat()).hour, 10)
+        self.assertEqual(case.proposed.outside_min, 0.0)
+
+    def test_a_file_that_leaves_something_cold_is_found_whatever_it_is(self):
+        for field in OF_FILE:
+            silent = codes_of(changed(opened(CLAMP), {f"job.{field}": None}))
+            with self.subTest(field):
+                self.assertIn("run.job.unheated", silent)
+
+    def test_hours_of_a_file_are_found_where_the_machine_moves_otherwise(self):
+        for name, value, wanted in (
+            ("accel_mm_s2", None, False), ("accel_mm_s2", 1_600.0, False), ("accel_mm_s2", 300.0, True),
+            ("corner_mm_s", 8.5, False), ("corner_mm_s", 1.0, True),
+        ):  # fmt: skip
+            records = changed(opened(CLAMP), {"job.accel_told": False, f"machine.{name}": value})
+            with self.subTest(name, value=value):
+                self.assertEqual("run.job.moved" in codes_of(records), wanted)
+        told = changed(opened(CLAMP), {"job.accel_told": True, "machine.accel_mm_s2": 300.0})
+        self.assertNotIn("run.job.moved", codes_of(told), "the file sets its own")
