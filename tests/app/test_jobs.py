@@ -6,9 +6,10 @@ from datetime import timedelta
 import attrs
 import icalendar
 
+from kaustos.app.going_on import stop_words
 from kaustos.app.jobs import ReadJob, content_of, keep_job, reading, seen_before
 from kaustos.app.running import calendar_of, checks_of, day_rows, write_calendar
-from kaustos.app.runs import start_run, stop_words, unmet_words
+from kaustos.app.runs import start_run, unmet_words
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.motion import Planned, planned_of
 from kaustos.core.progress import Cancelled
@@ -169,7 +170,7 @@ class TestPreflight(unittest.TestCase):
 
 
 class TestStopOrGoOn(DemoTest):
-    def run_with(self, what, gone_h, outcomes):
+    def run_with(self, what, gone_h, outcomes, **changes):
         log = {
             f"old{n}": Run(id=f"old{n}", card="x", revision=1.0, polymer="pa6_cf", outcome=outcome,
                            observations=(Observation(what="corner_lift"),))
@@ -177,7 +178,8 @@ class TestStopOrGoOn(DemoTest):
         }  # fmt: skip
         begun = (NOW - timedelta(hours=gone_h)).strftime("%Y-%m-%dT%H:%M:%SZ")
         now = Run(id="now", card="winch_bracket", revision=1.0, machine="gill", polymer="pa6_cf", planned_h=16.0,
-                  mass_g=310.0, started_utc=begun, observations=(Observation(what=what),))  # fmt: skip
+                  mass_g=310.0, started_utc=begun)  # fmt: skip
+        now = attrs.evolve(now, observations=tuple(Observation(what=each) for each in what.split()), **changes)
         for key, each in (log | {"now": now}).items():
             self.workspace.draft.add("runs", key, each, key)
         return stop_words(self.workspace, now)
@@ -190,6 +192,23 @@ class TestStopOrGoOn(DemoTest):
         words = self.run_with("corner_lift", 8.0, ["stopped"] * 6 + ["good"] * 2 + ["failed"] * 2)
         self.assertRegex(words, r"The log cannot tell.*6 were stopped|The log cannot tell.*\d+ were stopped")
         self.assertIn("heat off", self.run_with("smell", 1.0, []))
+
+    def test_what_was_seen_first_is_not_forgotten_over_what_was_seen_last(self):
+        at_once = "^(Smoke or sharp smell|Heater fault): stop it, heat off"
+        for what in ("smell corner_lift", "corner_lift smell", "strings heater_fault strings"):
+            with self.subTest(what):
+                self.assertRegex(self.run_with(what, 15.0, ["good"] * 40), at_once)
+        words = self.run_with("corner_lift strings", 0.5, ["failed"] * 40)
+        self.assertRegex(
+            words, r"^Stop it: corner lifted: ", "the mark that speaks most for stopping, whatever came last"
+        )
+        self.assertEqual(words, self.run_with("strings corner_lift", 0.5, []))
+
+    def test_without_hours_or_its_recipe_it_says_that_it_cannot_tell(self):
+        for changes in ({"planned_h": None}, {"card": "gone"}):
+            with self.subTest(changes):
+                words = self.run_with("corner_lift", 1.0, [], **changes)
+                self.assertRegex(words, "^What going on costs is not known")
 
     def test_nothing_seen_or_an_ended_run_gets_no_advice(self):
         run = self.workspace.draft.records.runs["run_0001"]

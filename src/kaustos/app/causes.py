@@ -9,10 +9,11 @@ from kaustos.app.runs import RUN_SETTINGS, card_as_run, number_of
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.booking import HEAT_UP_H, PURGE_G, booking_of
+from kaustos.core.planning.stop_rule import DANGER
 from kaustos.core.records import Recipe, RecipeCard, Run
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review import CODES, Context
-from kaustos.core.review.causes import DANGER, Shown, Suspect, Trial, next_trial, suspects_of
+from kaustos.core.review.causes import Shown, Suspect, Trial, next_trial, suspects_of
 from kaustos.core.review.money import run_cost
 
 HEADINGS = ("Cause", "Suspicion", "What is left")
@@ -36,7 +37,7 @@ def after_run(workspace: Workspace, run: Run) -> AfterRun | None:
     card = card_as_run(workspace, run)
     if card is None or not run.observations:
         return None
-    context = _context(workspace, run, card)
+    context = context_of_run(workspace, run, card)
     suspects = suspects_of(run, card.recipe, context, _others(workspace, run))
     if not suspects:
         return None
@@ -73,13 +74,13 @@ def booking_words(workspace: Workspace, run: Run) -> str:
     )
     card = card_as_run(workspace, run)
     if card is not None:
-        cost = run_cost(card.recipe, _context(workspace, run, card))
+        cost = run_cost(card.recipe, context_of_run(workspace, run, card))
         if cost is not None:
             words += f"; the rest would have cost {wording.value(cost.value * rest, 'money')}"
     return words + ". How filament spreads over the time only a job file tells."
 
 
-def _context(workspace: Workspace, run: Run, card: RecipeCard) -> Context:
+def context_of_run(workspace: Workspace, run: Run, card: RecipeCard) -> Context:
     """What the run's recipe is judged with on the shop's records of now."""
     records, shop = workspace.draft.records, workspace.shop()
     return context_of_card(records, run.card, workspace.clock(), shop, workspace.indexes, card)
@@ -121,7 +122,7 @@ def _left(workspace: Workspace, suspect: Suspect, context: Context) -> str:
 def _trial_words(
     workspace: Workspace, run: Run, trial: Trial, recipe: Recipe, context: Context
 ) -> tuple[str, str]:  # fmt: skip
-    if run.seen & set(DANGER):
+    if run.seen & DANGER:
         return LOOK_FIRST, ""
     if trial.suspect is None:
         return "No lever is left on this machine with this polymer: another machine or polymer is the next step.", ""

@@ -19,7 +19,6 @@ from kaustos.disk import name_of
 if TYPE_CHECKING:  # read in the worker: what it takes is not loaded by the window
     from kaustos.formats.job_code import JobLayer, JobRead
 
-JOB_FILES = (".gcode", ".gco", ".g", ".nc", ".ngc")
 MOST_PIECES = 240  # along the height
 MOST_S = 600.0
 PIECE = 4 << 20

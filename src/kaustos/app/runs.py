@@ -65,53 +65,6 @@ def unmet_words(run: Run) -> str:
     return f"Begun without: {', '.join(titles)}." if titles else ""
 
 
-def stop_words(workspace: Workspace, run: Run) -> str:
-    """What speaks for stopping a run in which something was seen; advice, and empty where nothing was, or it ended."""
-    from kaustos.core.planning.stop_rule import DANGER, Marked, stop_advice
-
-    if run.is_ended or not run.observations or not run.started_utc:
-        return ""
-    what = run.observations[-1].what
-    if what in DANGER:
-        return f"{SEEN[what]}: stop it, heat off, room aired; nothing that is printed is worth more."
-    ended = [each for each in workspace.draft.records.runs.values() if each.is_ended and what in each.seen]
-    kin = [each for each in ended if each.polymer == run.polymer]
-    mine = kin if len(kin) >= KIN else ended
-    marked = Marked(
-        good=sum(each.outcome in ("good", "usable") for each in mine),
-        bad=sum(each.outcome == "failed" for each in mine),
-        stopped=sum(each.outcome == "stopped" for each in mine),
-    )  # fmt: skip
-    gone = (workspace.clock() - datetime.fromisoformat(run.started_utc)).total_seconds() / 3600.0
-    whole = _cost_of(workspace, run)
-    if not run.planned_h or whole is None:
-        return ""
-    left = max(1.0 - gone / run.planned_h, 0.0) * whole
-    advice = stop_advice(what, marked, left, whole)
-    wording = workspace.draft.wording
-    held = f"{marked.good} of {marked.good + marked.bad} such runs held on"
-    held += f" ({advice.chance.low:.0f} to {advice.chance.high:.0f} %)"
-    held += f", {marked.stopped} were stopped" if marked.stopped else ""
-    money = f"going on takes {wording.value(left, 'money')}, printing anew {wording.value(whole, 'money')}"
-    says = {"stop": "Stop it", "go on": "Let it run, and look again", "open": "The log cannot tell: look closer"}
-    return f"{says[advice.says]}: {held}; {money}."
-
-
-KIN = 4  # runs of the same polymer that speak for themselves
-
-
-def _cost_of(workspace: Workspace, run: Run) -> float | None:
-    """What printing it costs: hours of the machine and filament [money]."""
-    records = workspace.draft.records
-    machine, polymer = records.machines.get(run.machine or ""), records.polymers.get(run.polymer or "")
-    if not run.planned_h:
-        return None
-    rate = machine.rate_per_h if machine is not None and machine.rate_per_h is not None else records.rules.machine_per_h
-    price = polymer.value("price_per_kg") if polymer is not None else None
-    filament = (run.mass_g or 0.0) / 1e3 * (price.value if price is not None else 0.0)
-    return run.planned_h * rate + filament
-
-
 def accept_first_layer(workspace: Workspace, run: str) -> None:
     """Layer one was looked at and found good: who and when."""
     values = {"looked_utc": stamp(workspace.clock()), "looked_by": workspace.settings.who}
@@ -142,9 +95,10 @@ def start_run(
     machine = records.machines.get(card.machine or "")
     from kaustos.core.review.first_layer import first_minutes
     from kaustos.core.review.plate import agent_kind, expected_bond
-    from kaustos.core.review.run import preflight
+    from kaustos.core.review.run import preflight, run_case
 
     number = 1 + max((_counted(key) for key in records.runs), default=0)
+    case, brief = run_case(card.recipe, context), card.recipe.brief
     run = Run(
         id=f"run_{number:04d}",
         card=records.current or "",
@@ -158,8 +112,8 @@ def start_run(
         bond=expected_bond(card.recipe, context),
         polymer=card.recipe.polymer,
         kind=kind,
-        mass_g=card.recipe.brief.mass_g,
-        planned_h=card.recipe.brief.print_h,
+        mass_g=brief.mass_g if case.grams is None else round(case.grams, 1),
+        planned_h=brief.print_h if case.hours is None else round(case.hours.value, 3),
         hot=hottest_of(card.recipe),
         started_utc=stamp(workspace.clock()),
         look_due_utc=_due(workspace.clock(), first_minutes(card.recipe, context)),

@@ -11,7 +11,6 @@ import attrs
 from PySide6.QtCore import QByteArray, QMimeData, QUrl
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from kaustos.app.jobs import JOB_FILES
 from kaustos.app.recent import load_last_use, save_last_use
 from kaustos.core.errors import KaustosError
 from kaustos.disk import name_of, write_whole
@@ -20,6 +19,7 @@ from kaustos.ui.desk import Desk
 PHOTOS = (".png", ".jpg", ".jpeg")
 WORKSPACE_FILES = "Kaustos workspace (*.kaustos)"
 PART_FILES = (".stl", ".3mf", ".obj")
+JOB_FILES = (".gcode", ".gco", ".g", ".nc", ".ngc")
 TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos), parts (.stl, .3mf, .obj), job files (.gcode) and photos"
 
 

@@ -6,7 +6,8 @@ from scipy.stats import beta
 from kaustos.core.planning.draws import SHARES
 from kaustos.core.records import Estimate
 
-DANGER = frozenset(("smell", "heater_fault", "machine_softened", "glass_broke"))
+DANGER = frozenset(("smell", "heater_fault", "machine_softened"))  # after these nothing is tried
+AT_ONCE = DANGER | {"glass_broke"}  # what ends a run, whatever it costs
 
 
 @attrs.frozen(kw_only=True)
@@ -70,7 +71,7 @@ def stop_advice(what: str, marked: Marked, left: float, again: float) -> StopAdv
     chance = Estimate(
         100.0 * value, 100.0 * low, 100.0 * high, "%", f"{marked.good} of {tried} held on", "own log, Jeffreys"
     )  # fmt: skip
-    if what in DANGER or left > high * again:
+    if what in AT_ONCE or left > high * again:
         says = "stop"
     elif left < low * again:
         says = "go on"

@@ -70,6 +70,11 @@ class JobFile:
             raise FieldError("heights_mm", "heights, seconds, layers and feeds must be as many")
 
     @property
+    def tools(self) -> int:
+        """How many of them feed filament."""
+        return sum(length > 0.0 for length in self.filament_mm.values())
+
+    @property
     def size_mm(self) -> Numbers:
         """Of the box round all that is laid [mm]."""
         return tuple(high - low for low, high in zip(self.low_mm, self.high_mm, strict=True))

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 import attrs
 
 from kaustos.core.estimates import CAUSES
+from kaustos.core.planning.stop_rule import DANGER
 from kaustos.core.records import ZONES, Recipe, Run
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
@@ -17,7 +18,6 @@ WATER = {state: each.value for state, each in CAUSES.group("filament").items()}
 STEP_K = {zone: each.value for zone, each in CAUSES.group("step").items()}
 FORETOLD, WAS_GOOD, MOST = CAUSES["foretold"].value, CAUSES["was_good"].value, CAUSES["most"].value
 WATER_FIRST, TOO_SMALL_K = CAUSES["water_first"].value, CAUSES["too_small"].value
-DANGER = ("smell", "heater_fault", "machine_softened")  # nothing is tried after these until somebody has looked
 
 
 @attrs.frozen(kw_only=True)
@@ -169,7 +169,7 @@ def next_trial(run: Run, recipe: Recipe, suspects: Sequence[Suspect]) -> Trial:
     -----
     Water poses as wrong heat: where the spool was not surely dry it is dried before heat is tried.
     """
-    if run.seen & set(DANGER):
+    if run.seen & DANGER:
         return Trial(None)
     water = next((each for each in suspects if each.cause.key == "water"), None)
     if water and water.share >= WATER_FIRST and run.filament != "dry":

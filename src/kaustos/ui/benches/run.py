@@ -5,7 +5,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout, QWidget
 
-from kaustos.app.jobs import JOB_FILES, keep_job, reading
+from kaustos.app.jobs import keep_job, reading
 from kaustos.app.pictures import views_of
 from kaustos.app.results import Request
 from kaustos.app.running import (
@@ -25,6 +25,7 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.benches.picture import Picture
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
+from kaustos.ui.files import JOB_FILES
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
+from kaustos.app.going_on import stop_words
 from kaustos.app.quantities import read
 from kaustos.app.runs import (
     RUN_SETTINGS,
@@ -19,7 +20,6 @@ from kaustos.app.runs import (
     end_run,
     hold_words,
     number_of,
-    stop_words,
     unmet_words,
 )
 from kaustos.core.errors import KaustosError

@@ -31,7 +31,7 @@ class RunCase:
     hours: Estimate | None  # of the print
     strand_mm2: float  # section of the filament
     fed_mm3: float | None  # filament of the file, all tools
-    grams: float | None
+    grams: float | None  # of it; None where a second polymer, of another density, is fed too
     section_mm2: float | None  # of a bead, as the file lays it
     wanted_mm2: float | None  # as the recipe says
     hands: tuple[Hand, ...]
@@ -68,6 +68,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     strand = job.strand_mm if job is not None and job.strand_mm else melt.hot_end.strand_mm
     area = math.pi / 4.0 * strand**2
     fed = area * sum(job.filament_mm.values()) if job is not None else None
+    tools = job.tools if job is not None else 0
     density = context.polymer.value("density_g_cm3") if context.polymer is not None else None
     layer, width = recipe.melt.height_mm, recipe.melt.width_mm
     wanted = None
@@ -85,7 +86,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
         hours=hours,
         strand_mm2=area,
         fed_mm3=fed,
-        grams=None if fed is None or density is None else fed * density.value / 1e3,
+        grams=None if fed is None or density is None or tools > 1 else fed * density.value / 1e3,
         section_mm2=area * job.drawn if job is not None and job.drawn is not None else None,
         wanted_mm2=wanted,
         hands=hands,

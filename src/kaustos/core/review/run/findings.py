@@ -105,9 +105,8 @@ def _odd(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
     job, machine = case.job, context.machine
     if job is None:
         return
-    tools = sum(length > 0.0 for length in job.filament_mm.values())
-    if tools > 1 and (machine is None or not machine.two_feeds):
-        values: Values = {"count": float(tools), "gap": float(tools)}
+    if job.tools > 1 and (machine is None or not machine.two_feeds):
+        values: Values = {"count": float(job.tools), "gap": float(job.tools)}
         passport = Advice("Say in the passport that it feeds two", "Machines, page Passport: where it does.")
         yield _found(case, recipe, context, "job.tools", "machine.two_feeds", values, AGAIN, passport)
     if recipe.supports.way == "coat":
