@@ -44,6 +44,21 @@ class TestCourse(unittest.TestCase):
         shut = cooled(sure(17_000.0, 17.0, 1e9), 102.0, 60.0, 22.0, 42.0, is_open=False)
         self.assertIsNone(shut.until, "not until the door is open")
 
+    def test_a_plate_that_warms_again_behind_its_door_is_not_free_at_once(self):
+        course = cooled(sure(17_000.0, 17.0, 90.0), 35.0, 90.0, 22.0, 42.0, is_open=False)
+        at = np.arange(0.0, 700.0, 0.05)
+        warm = at[course.plate_at(at)[1] > 42.0]
+        self.assertGreater(warm.size, 0)
+        self.assertAlmostEqual(course.until.value, warm[-1], delta=0.1)
+        cold = cooled(sure(17_000.0, 17.0, 90.0), 35.0, 90.0, 22.0, 85.0, is_open=False)
+        self.assertEqual(cold.until.value, 0.0, "it warms, yet never to where it holds")
+
+    def test_a_surface_of_a_stack_that_was_written_down_holds_its_heat_once(self):
+        held = np.median(body_of(STACK, 8_000.0, 0.0, None).plate_j_m2_k)
+        self.assertAlmostEqual(held, 4e-3 * 2.43e6 + 4e-3 * 2.1e6, delta=2_000.0)
+        thick, thin = (np.median(body_of((), each, 0.0, None).plate_j_m2_k) for each in (8_000.0, 500.0))
+        self.assertAlmostEqual(thick - thin, 7_500.0)
+
     @settings(max_examples=30)
     @given(st.floats(60.0, 200.0), st.floats(25.0, 150.0), st.floats(25.0, 55.0), st.floats(1.0, 1.5), st.booleans())
     def test_more_heat_is_never_freed_sooner_and_an_open_door_never_later(self, plate, air, release, more, is_open):

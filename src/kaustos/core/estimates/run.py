@@ -27,5 +27,10 @@ RUN = Area(
     _of("open_from_k", 60.0, 40.0, 90.0, "K", "part over room above which cold air cracks glassy polymers"),
     _of("ramp", 3.0, 1.0, 5.0, "K/min", "cooling that dense glassy parts bear without bending"),
     _of("hot_min", 10.0, 5.0, 20.0, "min", "after the last layer within which a part is taken off hot"),
+    _of("heater_holds", 7_500.0, 4_500.0, 13_000.0, "J/m²/K", "heat held by a heated plate alone: 3 mm of aluminium"),
+    _of("surface_holds", 4_500.0, 500.0, 8_000.0, "J/m²/K", "by a surface on it that nobody described"),
+    _of("part_holds", 1.5, 1.0, 2.2, "kJ/kg/K", "heat of a polymer, room to plate"),
+    _of("near_plate", 0.3, 0.1, 0.6, "1", "share of a part that cools with its plate"),
+    _of("air_min", 45.0, 18.0, 100.0, "min", "until the air of a chamber of unknown walls nears the room to a third"),
     _of("cool_min", 40.0, 10.0, 60.0, "min", "until a part comes off its plate"),
 )

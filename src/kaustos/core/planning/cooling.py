@@ -3,13 +3,12 @@
 import attrs
 import numpy as np
 
-from kaustos.core.estimates import CHAMBERS
+from kaustos.core.estimates import CHAMBERS, RUN
 from kaustos.core.planning.draws import DRAWS, Array, drawn, ends, ends_along, estimate
 from kaustos.core.records import Estimate, Layer
 
 RAMP_MIN = 10.0
 LONGEST_MIN = 720.0
-USUAL_J_M2_K = 12_000.0  # glass of 4 mm on a plate of 3 mm aluminium
 METHOD = "plate and air as two lumped nodes"
 
 
@@ -28,9 +27,9 @@ def body_of(stack: tuple[Layer, ...], surface_j_m2_k: float, part_j_m2_k: float,
     Parameters
     ----------
     stack : tuple of Layer
-        That lies on the heater [mm]
+        That lies on the heater, surface and all [mm]
     surface_j_m2_k : float
-        Heat held by the surface that is clamped on [J/m^2/K]
+        Heat held by the surface that is clamped on, where nobody wrote down the stack [J/m^2/K]
     part_j_m2_k : float
         And by the part, by the area of the plate [J/m^2/K]
     air_min : ndarray or None
@@ -47,10 +46,11 @@ def body_of(stack: tuple[Layer, ...], surface_j_m2_k: float, part_j_m2_k: float,
             key = f"holds.{each.material}"
             held = held + 1e3 * each.thickness_mm * drawn(key, CHAMBERS[key].band)
     if not held.any():
-        held = USUAL_J_M2_K * drawn("plate holds", (0.6, 1.0, 1.7))
+        under = RUN["heater_holds"]
+        held = drawn("plate holds", under.band) + (surface_j_m2_k or RUN["surface_holds"].value)
     loses = drawn("plate_air", CHAMBERS["plate_air"].band) + drawn("plate_wall", CHAMBERS["plate_wall"].band)
     quick = np.full(DRAWS, np.inf) if air_min is None else 1.0 / np.maximum(air_min, 1e-3)
-    return Body(plate_j_m2_k=held + surface_j_m2_k + part_j_m2_k, plate_w_m2_k=loses, air_per_min=quick)
+    return Body(plate_j_m2_k=held + part_j_m2_k, plate_w_m2_k=loses, air_per_min=quick)
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -121,14 +121,28 @@ def cooled(body: Body, plate_c: float, air_c: float, room_c: float, release_c: f
 
 def _until(course: Cooling, release_c: float) -> Array:
     """Minutes after which the plate is at the release heat for good, by halving; the longest where it never is."""
-    low, high = np.zeros(DRAWS), np.full(DRAWS, LONGEST_MIN)
-    hot = _plate(course, np.zeros((1, 1)))[:, 0] > release_c
+    low, high = _hottest_at(course), np.full(DRAWS, LONGEST_MIN)
+    hot = _plate(course, low[:, None])[:, 0] > release_c
     for _ in range(24):
         middle = 0.5 * (low + high)
         warm = _plate(course, middle[:, None])[:, 0] > release_c
         low, high = np.where(warm, middle, low), np.where(warm, high, middle)
     never = _plate(course, np.full((1, 1), LONGEST_MIN))[:, 0] > release_c
     return np.where(never, LONGEST_MIN, np.where(hot, high, 0.0))
+
+
+def _hottest_at(course: Cooling) -> Array:
+    """Minutes after which the plate is hottest: at once, or later where the air behind the door is the hotter one."""
+    if np.isinf(course.air_rate).any() or course.air_c <= course.plate_c:
+        return np.zeros(DRAWS)
+    plate_k, air_k = course.plate_c - course.room_c, course.air_c - course.room_c
+    apart = course.rate - course.air_rate
+    apart = np.where(np.abs(apart) < 1e-6, 1e-6, apart)
+    from_plate = course.rate / apart * air_k - plate_k  # the plate is air_k r/(r-a) exp(-a t) less this of exp(-r t)
+    from_air = course.air_rate / apart * air_k
+    with np.errstate(invalid="ignore", divide="ignore"):
+        found = np.log(from_plate / from_air) / apart
+    return np.clip(np.nan_to_num(found, nan=0.0, posinf=LONGEST_MIN, neginf=0.0), 0.0, LONGEST_MIN)
 
 
 def _plate(course: Cooling, minutes: Array) -> Array:

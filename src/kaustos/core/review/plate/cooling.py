@@ -14,10 +14,6 @@ from kaustos.core.review.contract import Context
 from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.zones import surface_of
 
-PART_KJ_KG_K = 1.5  # heat of a polymer, room to plate
-AIR_MIN = 45.0  # of a chamber of unknown walls
-NEAR_PLATE = 0.3  # share of a part that cools with the plate
-
 
 @attrs.frozen(kw_only=True, eq=False)
 class CoolingCase:
@@ -83,7 +79,7 @@ def _body(recipe: Recipe, context: Context) -> Body:
     area = _area_m2(context)
     part = 0.0
     if area is not None and recipe.brief.mass_g is not None:  # what is far from the plate cools by itself
-        part = NEAR_PLATE * recipe.brief.mass_g * PART_KJ_KG_K / area
+        part = RUN["near_plate"].value * recipe.brief.mass_g * RUN["part_holds"].value / area
     return body_of(machine.stack if machine is not None else (), held, part, _air_min(context))
 
 
@@ -94,7 +90,7 @@ def _air_min(context: Context) -> Array | None:
         return None
     chamber = chamber_of(machine, measured_of(context.calibrations, "chamber_fit", []))
     if chamber is None:
-        return np.asarray(AIR_MIN * drawn("air behind a door", (0.4, 1.0, 2.2)))
+        return np.asarray(drawn("air behind a door", RUN["air_min"].band))
     inner, leaks = np.asarray(chamber.air_to_wall), np.asarray(chamber.air_to_room)
     out = leaks + 1.0 / (1.0 / inner + 1.0 / np.asarray(chamber.wall_to_room))
     return np.asarray((np.asarray(chamber.wall) + np.asarray(chamber.air)) / out / 60.0)
