@@ -17,6 +17,8 @@ from kaustos.core.errors import KaustosError
 
 if TYPE_CHECKING:
     from kaustos.app.wording import Wording
+    from kaustos.app.workspace import Workspace
+    from kaustos.core.records import Run
 
 app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 library_app = typer.Typer(help="The shipped reference data.", rich_markup_mode=None)
@@ -255,6 +257,16 @@ def orders_command(
         typer.echo(order_total(lines, wording))
 
 
+def _run_of(opened: "Workspace", run: str) -> "Run":
+    from kaustos.app.runs import number_of
+
+    runs = opened.draft.records.runs
+    found = next((each for key, each in runs.items() if run in (key, number_of(key))), None)
+    if found is None:
+        raise KaustosError(f"No run is {run!r:.40}; there are {len(runs)}.")
+    return found
+
+
 @app.command("after")
 def after_command(
     run: Annotated[str, typer.Argument(help="Its number, or its id")],
@@ -262,14 +274,10 @@ def after_command(
 ) -> None:
     """Print what a run that went wrong points to, tab-separated, and the one trial that comes next."""
     from kaustos.app.causes import HEADINGS, after_run, booking_words
-    from kaustos.app.runs import number_of
     from kaustos.app.workspace import reading
 
     with _told(), reading(workspace) as opened:
-        runs = opened.draft.records.runs
-        found = next((each for key, each in runs.items() if run in (key, number_of(key))), None)
-        if found is None:
-            raise KaustosError(f"No run is {run!r:.40}; there are {len(runs)}.")
+        found = _run_of(opened, run)
         after, booked = after_run(opened, found), booking_words(opened, found)
         if after is None:
             typer.echo("Nothing was seen in this run that went wrong.")
@@ -279,6 +287,34 @@ def after_command(
             typer.echo(f"Next trial: {after.trial}")
             typer.echo(after.expected, nl=bool(after.expected))
         typer.echo(booked, nl=bool(booked))
+
+
+@app.command("card")
+def card_command(
+    run: Annotated[str, typer.Argument(help="Its number, or its id")],
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
+    output: Annotated[Path | None, typer.Option("--pdf", help="Where to write it as a page to print")] = None,
+) -> None:
+    """Print the steps of a run, what became of them, and what was seen where; tab-separated, or as a page."""
+    from kaustos.app.cursor import along_run, spot_of, spot_words
+    from kaustos.app.run_card import card_content, card_lines
+    from kaustos.app.workspace import reading
+    from kaustos.core.records import SEEN
+    from kaustos.disk import write_whole
+    from kaustos.formats.sheet import card_pdf
+
+    with _told(), reading(workspace) as opened:
+        found = _run_of(opened, run)
+        if output is not None:
+            write_whole(output, card_pdf(card_content(opened, found)))
+            return
+        for line in card_lines(found, _wording()):
+            typer.echo("\t".join(line))
+        along = along_run(opened, found)
+        for seen in found.observations:
+            spot = spot_of(along, seen) if along is not None else None
+            where = spot_words(opened, spot) if spot is not None else "not known where"
+            typer.echo("\t".join((SEEN[seen.what], where)))
 
 
 @app.command("job")

@@ -23,10 +23,11 @@ def checks_of(review: Review, recipe: Recipe, context: Context) -> tuple[Check, 
 
 def check_rows(checks: tuple[Check, ...], wording: Wording) -> list[tuple[str, ...]]:
     """What a table shows of each line."""
-    return [(each.title, each.state, _because(each, wording)) for each in checks]
+    return [(each.title, each.state, because(each, wording)) for each in checks]
 
 
-def _because(check: Check, wording: Wording) -> str:
+def because(check: Check, wording: Wording) -> str:
+    """Why a line of the list stands as it does."""
     if check.findings:
         more = f" (and {len(check.findings) - 1} more)" if len(check.findings) > 1 else ""
         return wording.text(check.findings[0]) + more

@@ -58,11 +58,18 @@ def hold_words(run: Run, now: datetime) -> str:
 
 
 def unmet_words(run: Run) -> str:
-    """What was not met or unknown when a run began, the first suspects where it fails; empty for nothing."""
+    """What was gone without, by whom and why, and what did not stand and was not seen to; empty for nothing.
+
+    These are the first suspects where the run fails.
+    """
     from kaustos.core.review.run.preflight import LINES
 
-    titles = [line.title.lower() for line in LINES if line.key in run.unmet]
-    return f"Begun without: {', '.join(titles)}." if titles else ""
+    done = {each.key.removeprefix("check.") for each in run.steps if each.is_unmet and each.is_over}
+    titles = [line.title.lower() for line in LINES if line.key in run.unmet and line.key not in done]
+    waived = [f"{each.title.lower()} ({each.by}: {each.waived})" for each in run.steps if each.waived]
+    words = [f"Gone without: {', '.join(waived)}."] if waived else []
+    words += [f"Begun without: {', '.join(titles)}."] if titles else []
+    return " ".join(words)
 
 
 def accept_first_layer(workspace: Workspace, run: str) -> None:
@@ -93,6 +100,7 @@ def start_run(
     records = workspace.draft.records
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
+    from kaustos.app.run_card import run_steps
     from kaustos.core.review.first_layer import first_minutes
     from kaustos.core.review.plate import agent_kind, expected_bond
     from kaustos.core.review.run import preflight, run_case
@@ -121,6 +129,7 @@ def start_run(
         despite=despite,
         job=card.chosen.get("job"),
         unmet=tuple(each.key for each in preflight(found, card.recipe, context) if each.state != "met"),
+        steps=run_steps(workspace, context, found),
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
     changes: dict[Any, object] = {Place("runs", run.id): run} | _used(context, run)

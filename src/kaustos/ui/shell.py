@@ -39,6 +39,7 @@ from kaustos.ui.route import RouteStrip
 
 if TYPE_CHECKING:
     from kaustos.ui.rooms.revisions import RevisionsPage
+    from kaustos.ui.run_card import RunCard
 
 
 FIRST_BENCH = "machine"
@@ -69,6 +70,7 @@ class Window(QMainWindow):
         self.files = Files(self, opener, last_use_file, example)
         self.room = "recipe"
         self._is_closed = False
+        self.cards: dict[str, RunCard] = {}  # windows of runs at their machines
         self.setWindowTitle(f"{desk.workspace.file.stem}: Kaustos")
         self.resize(QSize(1280, 800))
         self.setMinimumSize(QSize(1180, 700))
@@ -257,6 +259,21 @@ class Window(QMainWindow):
             return
         self.show_room("runs")
         self.rooms["runs"].form.begin()  # type: ignore[attr-defined]
+
+    def show_run_card(self) -> None:
+        """Show the card of a run in a window of its own: the chosen one, else the newest that has steps to do."""
+        from kaustos.app.run_card import run_at_hand
+        from kaustos.ui.run_card import RunCard
+
+        chosen = self.rooms["runs"].form.run if self.room == "runs" else None  # type: ignore[attr-defined]
+        run = run_at_hand(self.desk.workspace, chosen)
+        card = self.cards.get(run)
+        if card is None:
+            card = self.cards[run] = RunCard(self.desk, run)
+        card.show()
+        card.raise_()
+        card.activateWindow()
+        card.setFocus()
 
     def log_run(self) -> None:
         """Log what is entered in the form of the chosen run."""
@@ -454,6 +471,8 @@ class Window(QMainWindow):
             return False
         self.files.remember()
         self.devices.stop()
+        for card in self.cards.values():
+            card.close()
         self._is_closed = True
         if discard:
             self.close()

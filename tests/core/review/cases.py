@@ -109,6 +109,26 @@ def ran(machine, polymer):
                           started_utc="2026-03-01T08:00:00Z")}  # fmt: skip
 
 
+def off_runs(*off):
+    """Parts of the clamp's polymer that came off its plate, one a day."""
+    bond = {"load": 0.5, "cold": 0.5, "damage": -0.5}
+    return {
+        f"runs/r{day}": Run(
+            id=f"r{day}",
+            card=CLAMP,
+            revision=1.0,
+            machine="tarn",
+            polymer="pc_cf",
+            plate="plate_s7",
+            outcome="good",
+            off=each,
+            bond=bond,
+            started_utc=f"2026-02-{day:02d}T08:00:00Z",
+        )
+        for day, each in enumerate(off, start=10)
+    }
+
+
 def grid(sag, tilt, plate_c=158.0):
     """Nine points with the middle sunk, and tilted along."""
     points = tuple(ProbePoint(x_mm=100.0 * x, y_mm=100.0 * y, z_mm=tilt * x / 2.0 - (sag if x == y == 1 else 0.0))
@@ -421,6 +441,10 @@ CASES = {
     "release.door.cracks": (SHELL, "tarn", {}, {"plate.release": "hot"}),
     "release.hot.alone": (BRACKET, "gill", {"plate.release": "hot", "rules.staffed_days": 0.0},
                           {"plate.release": "hot", "brief.print_h": 2.0}),
+    "release.trend.harder": (CLAMP, "tarn", off_runs("let_go", "easy", "easy", "hard", "hard", "stuck"),
+                             off_runs("let_go", "easy", "hard", "let_go", "hard", "easy")),
+    "release.trend.looser": (CLAMP, "tarn", off_runs("stuck", "hard", "hard", "easy", "easy", "let_go"),
+                             off_runs("hard", "easy", "let_go", "hard", "easy")),
     "release.value.outside": (CLAMP, "tarn", {"plate.size_x_mm": 2e5}, {}),
     "supports.value.outside": (CLAMP, "tarn", {"supports.gap_mm": 6.0}, {"supports.gap_mm": 5.0}),
     "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),

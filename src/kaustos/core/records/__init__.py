@@ -80,13 +80,16 @@ from kaustos.core.records.recipe import (
 from kaustos.core.records.rules import LINER_HARD_STOP_C, Rules
 from kaustos.core.records.run import (
     FILAMENTS,
+    OFF,
     OUTCOMES,
+    PHASES,
     PLACES,
     RUN_KINDS,
     SEEN,
     SHAPES,
     Observation,
     Run,
+    RunStep,
 )
 from kaustos.core.records.stock import (
     AIRS,
@@ -147,11 +150,13 @@ __all__ = [
     "LOOKS",
     "MEETS",
     "MOISTURES",
+    "OFF",
     "OFFSETS",
     "OUTCOMES",
     "OUTDOOR",
     "PANEL_PATHS",
     "PART_TITLES",
+    "PHASES",
     "PLACES",
     "POLYMER_VALUES",
     "PURPOSES",
@@ -225,6 +230,7 @@ __all__ = [
     "Reserve",
     "Rules",
     "Run",
+    "RunStep",
     "Shape",
     "Side",
     "SpoolBody",

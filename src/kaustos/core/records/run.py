@@ -86,6 +86,43 @@ class Observation:
             raise FieldError("what", f"{value!r} is none of {', '.join(SEEN)}")
 
 
+OFF = {  # in the order of effort
+    "let_go": "By itself",
+    "easy": "Easily",
+    "hard": "With effort",
+    "stuck": "Not at all",
+    "torn": "Tore surface or film",
+    "broke": "Plate chipped or broke",
+}
+PHASES = {"before": "Before the start", "during": "While it prints", "after": "After the print"}
+
+
+@attrs.frozen(kw_only=True)
+class RunStep:
+    """One step of a run as it stood when the run began, and what became of it."""
+
+    key: str
+    title: str = text("Step")
+    says: str = text("What to do")
+    caution: str = text("Caution")
+    phase: str | None = choice(PHASES, "Part of the run")
+    at_h: float | None = number("duration", "After the first move")
+    at_mm: float | None = number("length", "At the height")
+    wait_min: float | None = number("minutes", "Waits", "From the end of the step before it")
+    is_unmet: bool = False  # a line of the list before the start that did not stand
+    is_safety: bool = False  # nobody signs for going without it
+    done_utc: str = moment("Done")
+    by: str = text("By")
+    waived: str = text("Done without it, because")
+    note: str = text("Note")
+    extra: dict[str, Any] = extra()
+
+    @property
+    def is_over(self) -> bool:
+        """Whether it is done, or gone without."""
+        return bool(self.done_utc)
+
+
 @attrs.frozen(kw_only=True)
 class Run:
     """One print: it hangs on one revision, and with it on one machine configuration and one lot."""
@@ -111,9 +148,12 @@ class Run:
     settings: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # where it was run differently
     hot: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # hottest setpoint by zone as it began [°C]
     unmet: tuple[str, ...] = ()  # lines of the list before the start that were not met or unknown when it began
+    steps: tuple[RunStep, ...] = ()  # in the order in which they come; none for runs of an earlier version
     foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
     observations: tuple[Observation, ...] = ()
     photos: tuple[Photo, ...] = ()
+    off: str | None = choice(OFF, "Came off", "How the part came off its plate")
+    off_c: float | None = number("temperature", "Plate then", "By the probe, when it came off")
     outcome: str | None = choice(OUTCOMES, "Outcome", "What the run came to; empty while it runs")
     mass_g: float | None = number("mass", "Filament taken", "As the brief says when it begins; correct it when it ends")
     planned_h: float | None = number("duration", "Planned for", "As the brief says when it begins")

@@ -277,6 +277,7 @@ class Bonded:
     seen: tuple[str, ...]
     lift_mm: float | None
     outcome: str
+    off: str | None = None  # how the part came off
 
 
 @attrs.frozen(kw_only=True)

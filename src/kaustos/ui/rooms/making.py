@@ -39,7 +39,7 @@ def _machines(shell: Shell) -> Room:
 def _runs(shell: Shell) -> Room:
     from kaustos.ui.rooms.runs import RunsRoom
 
-    return RunsRoom(shell.desk, lambda: shell.show_room("recipe"))
+    return RunsRoom(shell.desk, lambda: shell.show_room("recipe"), shell.show_run_card)
 
 
 def _atlas(shell: Shell) -> Room:

@@ -28,7 +28,9 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 from kaustos.ui.look.text import Label
 
-DETAILS = ("kind", "shape", "planned_h", "ran_h", "mass_g", "filament", "hours_lost", "money_lost", "note")
+DETAILS = (
+    "kind", "shape", "planned_h", "ran_h", "mass_g", "filament", "off", "off_c", "hours_lost", "money_lost", "note",
+)  # fmt: skip
 
 
 class RunForm(QFrame):

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QPushButton, QSc
 
 from kaustos.app.causes import HEADINGS as CAUSE_HEADINGS
 from kaustos.app.causes import AfterRun, after_run, booking_words, take_trial
+from kaustos.app.cursor import along_run, spot_of, spot_words
 from kaustos.app.recipes import retire
 from kaustos.app.records import Records
 from kaustos.app.runs import change_of_spool, compare_runs, number_of, seen_words, sorted_as, start_run
@@ -27,6 +28,7 @@ from kaustos.core.records import (
 )
 from kaustos.core.review import CODES
 from kaustos.core.review.experience import judge_run
+from kaustos.core.review.run.along import Along
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.look.text import Label
@@ -39,13 +41,15 @@ from kaustos.ui.tables import Listing, Row
 class RunsRoom(Room):
     """The list, the form of the chosen run, and what the log says of the review."""
 
-    def __init__(self, desk: Desk, open_recipe: Callable[[], object]) -> None:
+    def __init__(self, desk: Desk, open_recipe: Callable[[], object], open_card: Callable[[], object]) -> None:
         super().__init__(
             desk, "Runs", "Choose two to compare them.",
             "No run is logged yet. Open a recipe and press Ctrl+G: its state is kept as a revision, and the run hangs "
             "on it.",
         )  # fmt: skip
         self.photo = self.button("Add photo", self._on_photo)
+        self.card = self.button("Run card", lambda: open_card(), "At the machine: one step at a time, by number keys")
+        self.printing = self.button("Print card", self._on_print, "The steps of the run on one page")
         self.retiring = self.button("Retire", self._on_retire, "Out of the counts; nothing is deleted")
         self.list = Listing(
             desk, "runs", ("No", "Recipe, revision", "Machine", "Started", "Filament", "Outcome", "Seen"), 6
@@ -118,6 +122,8 @@ class RunsRoom(Room):
         runs = [self.desk.workspace.draft.records.runs[key] for key in keys]
         for button in (self.photo, self.retiring):
             button.setEnabled(len(runs) == 1)
+        for button in (self.card, self.printing):
+            button.setEnabled(len(runs) == 1 and bool(runs[0].steps))
         for widget in (self.form, self.detail):
             widget.setVisible(len(runs) == 1)
         self.comparison.setVisible(len(runs) == 2)
@@ -135,6 +141,14 @@ class RunsRoom(Room):
         file = ask_photo(self)
         if file is not None:
             self.desk.run(lambda: self.take_photo(file))
+
+    def _on_print(self) -> None:
+        from kaustos.app.run_card import card_content
+        from kaustos.formats.sheet import card_pdf
+        from kaustos.ui.printing import ask_printer
+
+        run = self.desk.workspace.draft.records.runs[self.form.run or ""]
+        ask_printer(self, card_pdf(card_content(self.desk.workspace, run)))
 
     def _on_retire(self) -> None:
         for key in self.list.chosen_keys():
@@ -294,11 +308,13 @@ def _filament(run: Run) -> str:
 
 def _judged_rows(run: Run, desk: Desk) -> list[tuple[str, str]]:
     judged = judge_run(run)
+    placed = any(each.at_h is not None or each.at_mm is not None for each in run.observations)
+    along = along_run(desk.workspace, run) if placed else None
     rows = [
-        (_observed(run, what, desk), "Foretold by: " + "; ".join(_code_words(code) for code in codes))
+        (_observed(run, what, desk, along), "Foretold by: " + "; ".join(_code_words(code) for code in codes))
         for what, codes in judged.foretold
     ]
-    rows += [(_observed(run, what, desk), "Not foretold") for what in judged.not_foretold]
+    rows += [(_observed(run, what, desk, along), "Not foretold") for what in judged.not_foretold]
     if run.is_ended:
         rows += [("Not seen", f"Foretold, but absent: {_code_words(code)}") for code in judged.absent]
     silent = [CODES[code] for code in run.foretold if code in CODES and CODES[code].silent]
@@ -310,12 +326,12 @@ def _code_words(code: str) -> str:
     return CODES[code].title if code in CODES else code
 
 
-def _observed(run: Run, what: str, desk: Desk) -> str:
+def _observed(run: Run, what: str, desk: Desk, along: Along | None) -> str:
     every = [each for each in run.observations if each.what == what]
-    return "; ".join(_observation_words(each, desk) for each in every)
+    return "; ".join(_observation_words(each, desk, along) for each in every)
 
 
-def _observation_words(seen: Observation, desk: Desk) -> str:
+def _observation_words(seen: Observation, desk: Desk, along: Along | None) -> str:
     wording = desk.wording
     words = [SEEN[seen.what]]
     words += [PLACES[seen.where].lower()] if seen.where else []
@@ -323,4 +339,5 @@ def _observation_words(seen: Observation, desk: Desk) -> str:
     words += [f"at {wording.value(seen.at_mm, 'length')} height"] if seen.at_mm is not None else []
     words += [f"by {wording.value(seen.lift_mm, 'length')}"] if seen.lift_mm is not None else []
     words += [seen.note] if seen.note else []
-    return ", ".join(words)
+    spot = spot_of(along, seen) if along is not None else None
+    return ", ".join(words) + (f": {spot_words(desk.workspace, spot)}" if spot is not None else "")

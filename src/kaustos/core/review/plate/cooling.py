@@ -24,6 +24,7 @@ class CoolingCase:
     air_c: float  # round the part
     room_c: float
     release_c: float  # at which it may come off
+    release_key: str  # of the estimate that says so
     has_door: bool
     shut: Cooling | None  # door kept shut
     opened: Cooling | None
@@ -52,7 +53,8 @@ def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
     surface, machine, polymer = surface_of(context), context.machine, context.polymer
     plate, air, room = recipe.plate.bed_c, air_of(recipe, context), context.rules.room_c
     bends = recipe.plate.release == "flex" or (surface is not None and surface.is_flexible)
-    release = RUN["release_sheet_c" if bends else "release_c"].value
+    key = "release_sheet_c" if bends else "release_c"
+    release = RUN[key].value
     has_door = machine is not None and machine.enclosure.kind not in (None, "open")
     shut = opened = None
     kwh = None
@@ -63,8 +65,8 @@ def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
         area = _area_m2(context)
         kwh = hold_kwh(body, area, plate, air) if area is not None else None
     return CoolingCase(
-        way=recipe.plate.release, plate_c=plate, air_c=air, room_c=room, release_c=release, has_door=has_door,
-        shut=shut, opened=opened, kwh_per_h=kwh,
+        way=recipe.plate.release, plate_c=plate, air_c=air, room_c=room, release_c=release, release_key=key,
+        has_door=has_door, shut=shut, opened=opened, kwh_per_h=kwh,
         cracks=polymer is not None and polymer.is_glassy and air - room > RUN["open_from_k"].value,
         is_brittle=surface is not None and surface.is_brittle,
         is_flexible=surface is not None and surface.is_flexible,

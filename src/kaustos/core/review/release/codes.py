@@ -48,5 +48,25 @@ CODES = (
         cap="reduced",
         shows=("stuck", "glass_broke", "surface_torn"),
     ),
+    Code(
+        "release.trend.harder",
+        "watch",
+        "The last {runs:ratio} parts of {polymer:text} came off {plate:text} with more and more effort.",
+        "What holds a little more with every print holds one day more than the plate.",
+        "Rank correlation of effort and order, own log",
+        AVERAGE,
+        title="plate: parts come off harder and harder",
+        shows=("stuck", "surface_torn", "glass_broke"),
+    ),
+    Code(
+        "release.trend.looser",
+        "watch",
+        "The last {runs:ratio} parts of {polymer:text} let go of {plate:text} more and more easily.",
+        "A surface or film that wears off holds one day less than the corners pull.",
+        "Rank correlation of effort and order, own log",
+        AVERAGE,
+        title="plate: parts hold less and less",
+        shows=("corner_lift", "came_off", "let_go"),
+    ),
 )
 BY_CODE = {code.code: code for code in CODES}

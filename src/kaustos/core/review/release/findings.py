@@ -3,15 +3,16 @@
 from collections.abc import Iterator
 
 from kaustos.core.estimates import RUN
+from kaustos.core.planning.bond_trend import bond_trend
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Finding, Remedy
 from kaustos.core.review.making import make_finding
+from kaustos.core.review.plate.case import agent_kind
 from kaustos.core.review.plate.cooling import CoolingCase
 from kaustos.core.review.release.case import ReleaseCase, release_case
 from kaustos.core.review.release.codes import BY_CODE
-from kaustos.core.review.release.remedies import AJAR, LATER, held, kept_shut
+from kaustos.core.review.release.remedies import AJAR, LATER, PARTED, RENEWED, held, kept_shut
 
-LONG_MIN = 180.0
 Values = dict[str, float | str | None]
 
 
@@ -20,7 +21,8 @@ def findings_of(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
     case = release_case(recipe, context)
     cooling = case.cooling
     return (
-        *_shut(cooling, recipe, context), *_door(cooling, recipe, context), *_hot(case, recipe, context)
+        *_shut(cooling, recipe, context), *_door(cooling, recipe, context), *_hot(case, recipe, context),
+        *_trend(recipe, context),
     )  # fmt: skip
 
 
@@ -36,7 +38,7 @@ def _shut(case: CoolingCase, recipe: Recipe, context: Context) -> Iterator[Findi
     if until is None:
         values: Values = {"release": case.release_c, "gap": case.release_c}
         yield _found(recipe, context, "shut.never", "plate.bed_c", values, AJAR)
-    elif until.value > LONG_MIN and quick is not None:
+    elif until.value > RUN["long_min"].value and quick is not None:
         values = {"release": case.release_c, "shut": until.value / 60.0, "low": until.low / 60.0,
                   "high": until.high / 60.0, "opened": quick.value / 60.0, "gap": until.value}  # fmt: skip
         yield _found(recipe, context, "shut.long", "plate.bed_c", values, AJAR)
@@ -51,6 +53,21 @@ def _door(case: CoolingCase, recipe: Recipe, context: Context) -> Iterator[Findi
         return
     values: Values = {"air": case.air_c, "ramp": ramp, "gap": ramp - RUN["ramp"].value}
     yield _found(recipe, context, "door.cracks", "heat.chamber_c", values, kept_shut(case))
+
+
+def _trend(recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """How parts of this polymer came off this plate, bare or under this agent."""
+    plate, polymer = context.plate, context.polymer
+    if plate is None or polymer is None:
+        return
+    agent = agent_kind(context) or ""
+    bonded = context.shop.bonded.get(plate.id, ())
+    alike = [each for each in bonded if (each.polymer, each.agent) == (polymer.id, agent)]
+    trend = bond_trend([each.off for each in sorted(alike, key=lambda each: each.at_utc) if each.off is not None])
+    if trend.says in ("harder", "looser"):
+        values: Values = {"runs": float(trend.runs), "plate": plate.name, "gap": 1.0}
+        remedies = (PARTED,) if trend.says == "harder" else (RENEWED,)
+        yield _found(recipe, context, f"trend.{trend.says}", "context.plate", values, *remedies)
 
 
 def _hot(case: ReleaseCase, recipe: Recipe, context: Context) -> Iterator[Finding]:

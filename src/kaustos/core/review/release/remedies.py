@@ -5,6 +5,8 @@ from kaustos.core.review.plate.cooling import CoolingCase
 
 AJAR = Advice("Open the door a hand's width once it is firm", "Then wide; never a fan on a hot plate of glass.")
 LATER = Advice("Start it so that somebody is there", "Bench 90, page Day; hours of the shop in Settings.")
+PARTED = Advice("Part them by an agent, or renew the surface", "Bench 40 says which agent parts the pair.")
+RENEWED = Advice("Clean it, coat it anew, or renew the surface", "Page Plates: its prints are counted anew.")
 TOGETHER = "Plate and chamber together, not one of both; film and surface age meanwhile, and somebody is on call."
 FIRM = "Heaters off, door shut, until the part is firm."
 

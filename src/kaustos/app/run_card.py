@@ -1,0 +1,403 @@
+"""The run card: one step at a time, from the list before the start to the part in the hand; ticked, waived, timed."""
+
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+from typing import Any
+
+import attrs
+
+from kaustos.app.releasing import card_rows
+from kaustos.app.running import because, checks_of
+from kaustos.app.runs import end_run, number_of
+from kaustos.app.wording import Wording, hours_words
+from kaustos.app.workspace import Workspace, stamp
+from kaustos.core.errors import KaustosError
+from kaustos.core.records import OFF, PHASES, SEEN, Damage, Observation, Place, Run, RunStep
+from kaustos.core.review import CODES, Context, Review
+from kaustos.core.review.plate.case import case_of
+from kaustos.core.review.plate.cooling import cooling_case
+from kaustos.core.review.run.case import run_case
+from kaustos.core.review.run.steps import Step, steps_of
+
+HEAT = "Hot parts, unattended heat: a smoke alarm, and a cut-off that works."
+CAUTIONS = {
+    "coat": "Solvents and hot plates: heaters off, air moving, gloves; the data sheet of the agent rules.",
+    "coat_pause": "Nozzle and plate are hot: gloves, and nothing that burns near them.",
+    "heat": HEAT,
+    "free": "Goggles and gloves. Never towards the hand, never force on glass.",
+    "clean": "Wait until the plate is cold before any solvent touches it.",
+}
+REASONS = (
+    "Not needed here", "No time for it", "Not at hand", "Tried as a test", "Seen to another way",
+)  # fmt: skip
+SHOWS_AS = {"let_go": "let_go", "stuck": "stuck", "torn": "surface_torn", "broke": "glass_broke"}
+HARMS = {"torn": "torn", "broke": "crack"}  # damage of the plate
+SAFETY = frozenset(key for key, code in CODES.items() if code.is_safety)
+IN_RUN = {  # what is seen while it prints, in the few words of a key
+    "corner_lift": "Corner lifts", "came_off": "Came off", "strings": "Strings", "starved": "Starved",
+    "layers_split": "Split layers", "shape_lost": "Too soft", "bubbles": "Hissing", "smell": "Smoke, smell",
+    "heater_fault": "Heater fault",
+}  # fmt: skip
+
+
+# ---- the steps, as they stand when a run begins
+
+
+def run_steps(workspace: Workspace, context: Context, review: Review) -> tuple[RunStep, ...]:
+    """All steps of a run of the open recipe, in words that stay as they were when it began."""
+    recipe = workspace.draft.records.card.recipe
+    found = steps_of(recipe, context, checks_of(review, recipe, context), SAFETY)
+    said = _Words(workspace, context)
+    return tuple(
+        RunStep(
+            key=each.key, title=said.title(each), says=said.says(each), caution=CAUTIONS.get(_kind(each.key), ""),
+            phase=each.phase, at_h=each.at_h, at_mm=each.at_mm, wait_min=each.wait_min,
+            is_unmet=each.check is not None, is_safety=each.is_safety,
+        )
+        for each in found
+    )  # fmt: skip
+
+
+TITLES = {
+    "dry": "Spool into the dryer", "dried": "Spool out, straight to the machine", "coat": "Coat the plate",
+    "load": "Load and purge", "heat": "Heaters on", "hot": "Heat up and soak", "start": "First move",
+    "look": "Look at layer one", "corners": "Look at the corners", "pause": "It waits for you",
+    "coat_pause": "Coat, and go on", "narrow": "Look: small layers", "weak": "Look: weakest layers",
+    "end": "Printed: heaters off", "cool": "Let it cool", "free": "Take it off", "look_cold": "Look once more, cold",
+    "clean": "Clean the plate", "close": "What did it come to?",
+}  # fmt: skip
+
+
+def _kind(key: str) -> str:
+    """What is done in a step, without its number."""
+    return key.partition(".")[0]
+
+
+class _Words:
+    """What each step says, by the recipe as it stands."""
+
+    def __init__(self, workspace: Workspace, context: Context) -> None:
+        records = workspace.draft.records
+        self._recipe, self._context, self._wording = records.card.recipe, context, workspace.draft.wording
+        self._cooling = {row[0]: row[1] for row in card_rows(context, workspace)}
+        self._says = {
+            "dry": self._dry, "coat": self._coat, "load": self._load, "heat": self._heat, "hot": self._hot,
+            "start": self._start, "end": self._end, "cool": self._cool, "free": self._free, "clean": self._clean,
+        }  # fmt: skip
+
+    def title(self, step: Step) -> str:
+        return step.check.title if step.check is not None else TITLES[_kind(step.key)]
+
+    def says(self, step: Step) -> str:
+        if step.check is not None:
+            return because(step.check, self._wording)
+        if step.key in self._says:
+            return self._says[step.key]()
+        height = "" if step.at_mm is None else f" at {self._wording.value(step.at_mm, 'length')}"
+        return {
+            "dried": "Weigh it, note the hour. It takes up water from now on.",
+            "look": "Lines touch, corners lie flat, nothing drags. Good: go on. Else stop now, it is cheapest.",
+            "corners": "Corners down all round? A lift that begins now grows with every layer.",
+            "pause": "The file waits here: do what it waits for, then let it go on.",
+            "coat_pause": "Coat the support, let it dry, let it go on before the layer is cold.",
+            "narrow": f"The quickest layers{height}: too soft they smear, drag and bulge.",
+            "weak": f"The coldest layers{height}: look for cracks along them.",
+            "look_cold": "Flat, underside, corners: what moved only as it cooled?",
+            "close": "Good, usable, failed or stopped: one number. What was seen stands in the log already.",
+        }[_kind(step.key)]
+
+    def _value(self, value: float | None, quantity: str = "temperature") -> str:
+        return "not set" if value is None else self._wording.value(value, quantity)
+
+    def _dry(self) -> str:
+        stock, wanted = self._recipe.stock, run_case(self._recipe, self._context).dry_h
+        said = ""
+        if stock.dryer_h is not None and wanted > 1.1 * stock.dryer_h:
+            said = f" The recipe's {self._value(stock.dryer_h, 'duration')} do not dry this spool."
+        return f"{self._value(stock.dryer_c)} for {hours_words(wanted)}; lid shut, spool level.{said}"
+
+    def _coat(self) -> str:
+        agent = case_of(self._recipe, self._context).agent
+        if agent is None or not agent.steps:
+            return "As the label says."
+        return " ".join(f"{number}. {each.do}." for number, each in enumerate(agent.steps, start=1))
+
+    def _load(self) -> str:
+        lot = self._context.lot
+        return f"{lot.name}, and no other: read its label." if lot is not None else "No lot is chosen: note which one."
+
+    def _heat(self) -> str:
+        recipe = self._recipe
+        words = f"Nozzle {self._value(recipe.melt.nozzle_c)}, plate {self._value(recipe.plate.bed_c)}"
+        chamber = recipe.heat.chamber_c
+        return words + (f", chamber {self._value(chamber)}." if chamber is not None else ".")
+
+    def _hot(self) -> str:
+        soak = self._recipe.heat.soak_min
+        return f"Door shut. {self._value(soak, 'minutes')} of it soak the walls." if soak else "Door shut."
+
+    def _start(self) -> str:
+        job = self._context.job
+        name = f"File {job.name}." if job is not None else "No file is bound: note which one it is."
+        return f"{name} Plate in its place, nozzle clean, nothing lies on the plate."
+
+    def _end(self) -> str:
+        if cooling_case(self._recipe, self._context).way == "hot":
+            return "It comes off hot: within ten minutes of the last layer."
+        return {"none": "Leave it where it stands."}.get(door := self._cooling["Door"], f"Door {door}.")
+
+    def _cool(self) -> str:
+        case = cooling_case(self._recipe, self._context)
+        takes = f"Takes {self._cooling['Minutes']}."
+        if case.best is not None and case.best.until is None:
+            takes = "Behind the shut door it does not get there in half a day: open it by steps once the part bears it."
+        return f"Safe to take off when the plate is at {self._cooling['Plate at']}. {takes}"
+
+    def _free(self) -> str:
+        return f"{self._cooling['Method']}. Tool: {self._cooling['Tool']}. Hands: {self._cooling['Hands']}."
+
+    def _clean(self) -> str:
+        case = case_of(self._recipe, self._context)
+        agent = case.agent
+        if agent is not None and agent.washes_off:
+            return f"{agent.name}: washes off with {agent.washes_off}. Look for chips, pulls and craters."
+        return "Wipe it as its surface bears. Look for chips, pulls and craters; log them with the plate."
+
+
+# ---- where a run stands
+
+
+@attrs.frozen(kw_only=True)
+class Standing:
+    """The step that is next in a run, and its clock."""
+
+    run: Run
+    place: int  # of the step, from 0
+    step: RunStep
+    due: datetime | None  # when it is due; None where no clock runs for it
+
+    def left_s(self, now: datetime) -> float | None:
+        """Seconds until it is due; below nothing after that."""
+        return None if self.due is None else (self.due - now).total_seconds()
+
+
+def standing_of(run: Run, place: int | None = None) -> Standing | None:
+    """The first step that is not over, or the one at a place; None where there is none."""
+    if place is None:
+        place = next((at for at, each in enumerate(run.steps) if not each.is_over), None)
+    if place is None or not run.steps:
+        return None
+    step = run.steps[place]
+    return Standing(run=run, place=place, step=step, due=_due(run, place))
+
+
+def run_at_hand(workspace: Workspace, chosen: str | None) -> str:
+    """The run whose card is wanted: the chosen one, else the newest that has steps to do."""
+    runs = workspace.draft.records.runs
+    if chosen is not None and chosen in runs and runs[chosen].steps:
+        return chosen
+    open_ones = (key for key, each in reversed(tuple(runs.items())) if not each.is_ended and not each.retired)
+    found = next((key for key in open_ones if standing_of(runs[key]) is not None), None)
+    if found is None:
+        raise KaustosError("No run has a card with steps to do: Ctrl+G starts one.")
+    return found
+
+
+def _due(run: Run, place: int) -> datetime | None:
+    step = run.steps[place]
+    if step.wait_min is not None:
+        before = run.steps[place - 1].done_utc if place else run.started_utc
+        return datetime.fromisoformat(before) + timedelta(minutes=step.wait_min) if before else None
+    begun = next((each.done_utc for each in run.steps if each.key == "start"), "")
+    if step.at_h is None or not begun:
+        return None
+    return datetime.fromisoformat(begun) + timedelta(hours=step.at_h)
+
+
+def clock_words(standing: Standing, now: datetime) -> str:
+    """What the clock says of a step, short enough for large type; empty where none runs."""
+    left = standing.left_s(now)
+    if left is None:
+        wait, at = standing.step.wait_min, standing.step.at_h
+        if wait is not None:
+            return f"{hours_words(wait / 60.0)} after the step before"
+        return "" if at is None else f"{hours_words(at)} after the first move"
+    words = hours_words(abs(left) / 3600.0)
+    clock = (standing.due or now).astimezone().strftime("%H:%M")
+    return f"in {words}, at {clock}" if left > 0.0 else f"now; due since {words}" if left < -60.0 else "now"
+
+
+# ---- what becomes of a step
+
+
+def tick(workspace: Workspace, run: str, key: str, note: str = "") -> None:
+    """A step is done: by whom and when; the first move sets the clock, a look at layer one is kept as such."""
+    record = workspace.draft.records.runs[run]
+    place, now = _place(record, key), workspace.clock()
+    standing = standing_of(record, place)
+    left = standing.left_s(now) if standing is not None else None
+    early = f"{hours_words(left / 3600.0)} before its time" if left is not None and left > 60.0 else ""
+    done = {"done_utc": stamp(now), "by": workspace.settings.who, "note": "; ".join(filter(None, (early, note)))}
+    more: dict[str, object] = {}
+    if key == "start":
+        more["started_utc"] = stamp(now)
+        look = next((each.at_h for each in record.steps if each.key == "look"), None)
+        more["look_due_utc"] = "" if look is None else stamp(now + timedelta(hours=look))
+    elif key == "look":
+        more |= {"looked_utc": stamp(now), "looked_by": workspace.settings.who}
+    elif key == "end" and not record.ended_utc:
+        more["ended_utc"] = stamp(now)
+    _change(workspace, record, place, done, more, "done")
+
+
+def waive(workspace: Workspace, run: str, key: str, who: str, why: str) -> None:
+    """A step is gone without, by name and reason.
+
+    Never one of safety, nor one that a run of its like failed without.
+    """
+    refuse_waiver(workspace, run, key, who)
+    record = workspace.draft.records.runs[run]
+    if not why.strip():
+        raise KaustosError("Say why it is gone without.")
+    done = {"done_utc": stamp(workspace.clock()), "by": who.strip(), "waived": why.strip()}
+    _change(workspace, record, _place(record, key), done, {}, "gone without")
+
+
+def refuse_waiver(workspace: Workspace, run: str, key: str, who: str) -> None:
+    """Raise where a step cannot be gone without by this person."""
+    record = workspace.draft.records.runs[run]
+    step = record.steps[_place(record, key)]
+    if step.is_safety:
+        raise KaustosError(f"{step.title}: people or machine would come to harm. Cure it; nobody signs for it.")
+    if key in ("start", "close"):
+        raise KaustosError(f"{step.title}: a run without it is none.")
+    if not who.strip():
+        raise KaustosError(f"{step.title}: nobody is named who goes without it; enter your name in Settings.")
+    if failed := failed_without(workspace, record, key):
+        raise KaustosError(f"{step.title}: run {', '.join(map(number_of, failed))} failed without it. Do it.")
+
+
+def failed_without(workspace: Workspace, run: Run, key: str) -> tuple[str, ...]:
+    """Runs of the same polymer that failed after this step had been gone without: for its like it is compulsory."""
+    return tuple(
+        each.id
+        for each in workspace.draft.records.runs.values()
+        if each.outcome == "failed" and each.polymer == run.polymer and not each.retired and each.id != run.id
+        and any(step.key == key and step.waived for step in each.steps)
+    )  # fmt: skip
+
+
+def free(workspace: Workspace, run: str, off: str, plate_c: float | None = None) -> None:
+    """The part is off: how, and how warm the plate was; what came to harm stands with the plate, too. One edit."""
+    record = workspace.draft.records.runs[run]
+    more: dict[str, object] = {"off": off, "off_c": plate_c}
+    if what := SHOWS_AS.get(off):
+        more["observations"] = (*record.observations, Observation(what=what))
+    values = {Place("runs", run, field): value for field, value in more.items()}
+    plate = workspace.draft.records.tables["plates"].get(record.plate or "")
+    if plate is not None and (kind := HARMS.get(off)):
+        polymer = workspace.draft.records.polymers.get(record.polymer or "")
+        entry = Damage(kind=kind, at_utc=stamp(workspace.clock()), by=polymer.name if polymer else "")
+        values[Place("plates", plate.id, "damages")] = (*plate.damages, entry)
+    done = {"done_utc": stamp(workspace.clock()), "by": workspace.settings.who, "note": OFF[off].lower()}
+    place = _place(record, "free")
+    values[Place("runs", run, "steps")] = _with_step(record, place, done)
+    workspace.draft.set(values, title=f"Run {number_of(run)}: off the plate, {OFF[off].lower()}")
+
+
+def take_back(workspace: Workspace, run: str) -> None:
+    """The last step that is over is open again."""
+    record = workspace.draft.records.runs[run]
+    over = [at for at, each in enumerate(record.steps) if each.is_over]
+    if not over:
+        raise KaustosError("No step is done yet.")
+    _change(workspace, record, over[-1], {"done_utc": "", "by": "", "waived": ""}, {}, "open again")
+
+
+def add_note(workspace: Workspace, run: str, key: str, words: str) -> None:
+    """A note with a step."""
+    record = workspace.draft.records.runs[run]
+    place = _place(record, key)
+    kept = "; ".join(filter(None, (record.steps[place].note, words.strip())))
+    _change(workspace, record, place, {"note": kept}, {}, "noted")
+
+
+def close(workspace: Workspace, run: str, outcome: str) -> None:
+    """The verdict: steps that nobody ticked stay as they are, and are told of."""
+    end_run(workspace, run, {"outcome": outcome})
+    if any(each.key == "close" for each in workspace.draft.records.runs[run].steps):
+        tick(workspace, run, "close")
+
+
+def mark(workspace: Workspace, run: str, what: str, lift_mm: float | None = None, note: str = "") -> Observation:
+    """Something was seen just now: the clock says the hour, and the run along its height says where."""
+    record = workspace.draft.records.runs[run]
+    begun = next((each.done_utc for each in record.steps if each.key == "start"), record.started_utc)
+    hours = (workspace.clock() - datetime.fromisoformat(begun)).total_seconds() / 3600.0 if begun else None
+    at_h = None if hours is None or hours < 0.0 else round(hours, 3)
+    seen = Observation(
+        what=what, where="corner" if what == "corner_lift" else None, at_h=at_h,
+        at_mm=None if at_h is None else height_at(workspace, record, at_h), lift_mm=lift_mm, note=note,
+    )  # fmt: skip
+    title = f"Run {number_of(run)}: {SEEN[what].lower()}"
+    workspace.draft.set({Place("runs", run, "observations"): (*record.observations, seen)}, title=title)
+    return seen
+
+
+def height_at(workspace: Workspace, run: Run, hours: float) -> float | None:
+    """Height of a run after some hours; None where its recipe says nothing of it, or it has ended."""
+    from kaustos.app.cursor import along_run
+
+    along = along_run(workspace, run)
+    return None if along is None or hours > along.hours else round(along.at_hour(hours).at_mm, 1)
+
+
+def card_lines(run: Run, wording: Wording) -> list[tuple[str, str, str, str]]:
+    """Every step for a page or a terminal: step, when, what, what became of it."""
+    found = []
+    for each in run.steps:
+        when = "" if each.at_h is None else f"after {wording.value(each.at_h, 'duration')}"
+        when = when if each.wait_min is None else f"wait {wording.value(each.wait_min, 'minutes')}"
+        became = f"without it, {each.by}: {each.waived}" if each.waived else f"done, {each.by}" if each.is_over else ""
+        found.append((each.title, when, each.says, became + (f"; {each.note}" if each.note else "")))
+    return found
+
+
+def card_content(workspace: Workspace, run: Run) -> dict[str, object]:
+    """What the printed card of a run says."""
+    records, lines = workspace.draft.records, card_lines(run, workspace.draft.wording)
+    card, machine = records.cards.get(run.card), records.machines.get(run.machine or "")
+    names = [each.name for each in (machine, records.lots.get(run.lot or "")) if each is not None]
+    return {
+        "title": f"Run {number_of(run.id)}: {card.recipe.name if card else run.card}",
+        "under": ", ".join([f"revision {run.revision:g}", *names, *([run.despite] if run.despite else [])]),
+        "phases": [
+            (words, [line for each, line in zip(run.steps, lines, strict=True) if each.phase == phase])
+            for phase, words in PHASES.items()
+        ],
+        "seen": list(IN_RUN.values()),
+        "cautions": list(dict.fromkeys(each.caution for each in run.steps if each.caution)),
+    }
+
+
+def _place(run: Run, key: str) -> int:
+    found = next((at for at, each in enumerate(run.steps) if each.key == key and not each.is_over), None)
+    if found is None:
+        found = next((at for at, each in enumerate(run.steps) if each.key == key), None)
+    if found is None:
+        raise KaustosError(f"Run {number_of(run.id)} has no step {key!r:.40}.")
+    return found
+
+
+def _with_step(run: Run, place: int, step: Mapping[str, Any]) -> tuple[RunStep, ...]:
+    """The steps of a run with another state of one."""
+    return (*run.steps[:place], attrs.evolve(run.steps[place], **step), *run.steps[place + 1 :])
+
+
+def _change(
+    workspace: Workspace, run: Run, place: int, step: Mapping[str, Any], more: Mapping[str, object], what: str
+) -> None:  # fmt: skip
+    values: dict[Place, object] = {Place("runs", run.id, "steps"): _with_step(run, place, step)}
+    values |= {Place("runs", run.id, field): value for field, value in more.items()}
+    title = f"Run {number_of(run.id)}: {run.steps[place].title[:1].lower()}{run.steps[place].title[1:]}, {what}"
+    workspace.draft.set(values, title=title)

@@ -1,0 +1,234 @@
+"""The run card: ticks and clocks that survive a restart, waivers that answer for themselves, the part in the hand."""
+
+import subprocess
+import sys
+from datetime import timedelta
+
+import attrs
+
+from kaustos.app.cursor import along_run, resume_words, spot_of
+from kaustos.app.run_card import (
+    add_note,
+    card_content,
+    card_lines,
+    clock_words,
+    close,
+    free,
+    mark,
+    run_at_hand,
+    standing_of,
+    take_back,
+    tick,
+    waive,
+)
+from kaustos.app.runs import start_run, unmet_words
+from kaustos.app.workspace import Workspace
+from kaustos.core.errors import KaustosError
+from kaustos.core.records import Place, Run, RunStep
+from tests.app.test_jobs import DemoTest
+from tests.support import NOW
+
+
+class CardTest(DemoTest):
+    recipe = "cable_clamp"
+
+    def setUp(self):
+        super().setUp()
+        self.now = NOW
+        self.workspace.clock = lambda: self.now
+        self.workspace.settings = attrs.evolve(self.workspace.settings, who="A. Rigg")
+        self.workspace.draft.open_card(self.recipe)
+        self.id = start_run(self.workspace, who="A. Rigg", why="a test").id
+
+    @property
+    def run_(self):
+        return self.workspace.draft.records.runs[self.id]
+
+    def step(self, key):
+        return next(each for each in self.run_.steps if each.key == key)
+
+    def tick_until(self, key):
+        while (standing := standing_of(self.run_)) is not None and standing.step.key != key:
+            tick(self.workspace, self.id, standing.step.key)
+
+
+class TestClock(CardTest):
+    def test_a_wait_counts_from_the_step_before_and_the_print_from_its_first_move(self):
+        self.tick_until("hot")
+        wait = self.step("hot").wait_min
+        self.now += timedelta(minutes=10)
+        standing = standing_of(self.run_)
+        self.assertAlmostEqual(standing.left_s(self.now), 60.0 * (wait - 10.0), delta=1.5)
+        self.now += timedelta(minutes=wait)
+        self.assertRegex(clock_words(standing, self.now), "^now; due since 10 min")
+        tick(self.workspace, self.id, "hot")
+        self.now += timedelta(minutes=5)
+        tick(self.workspace, self.id, "start")
+        self.assertEqual(self.run_.started_utc, self.step("start").done_utc)
+        look = standing_of(self.run_)
+        self.assertEqual(look.step.key, "look")
+        self.assertAlmostEqual(look.left_s(self.now), 3600.0 * look.step.at_h, delta=1.5)
+        tick(self.workspace, self.id, "look")
+        self.assertEqual((self.run_.looked_by, self.run_.looked_utc), ("A. Rigg", self.step("look").done_utc))
+
+    def test_ticked_before_its_time_is_said(self):
+        self.tick_until("hot")
+        tick(self.workspace, self.id, "hot")
+        self.assertRegex(self.step("hot").note, "before its time$")
+
+    def test_killed_at_any_step_it_stands_there_again(self):
+        for _ in range(len(self.run_.steps)):
+            before = standing_of(self.run_)
+            self.workspace.autosave()
+            again = Workspace(self.workspace.file, clock=lambda: self.now, write=False)
+            self.assertEqual(standing_of(again.draft.records.runs[self.id]), before)
+            again.close()
+            if before.step.key == "close":
+                break
+            self.now += timedelta(minutes=7)
+            tick(self.workspace, self.id, before.step.key)
+        self.assertEqual(before.step.key, "close")
+
+    def test_each_is_one_edit_that_undo_takes_back(self):
+        before = self.workspace.draft.records
+        tick(self.workspace, self.id, self.run_.steps[0].key)
+        self.workspace.draft.undo()
+        self.assertEqual(self.workspace.draft.records, before)
+        with self.assertRaisesRegex(KaustosError, "No step is done"):
+            take_back(self.workspace, self.id)
+        tick(self.workspace, self.id, self.run_.steps[0].key)
+        take_back(self.workspace, self.id)
+        self.assertEqual(standing_of(self.run_).place, 0)
+
+    def test_a_run_of_an_earlier_version_has_no_card_and_the_newest_with_one_is_at_hand(self):
+        self.assertEqual(run_at_hand(self.workspace, "run_0001"), "run_0001", "the chosen one")
+        self.assertEqual(run_at_hand(self.workspace, None), self.id, "no ended run")
+        self.workspace.draft.set({Place("runs", "run_0001", "steps"): ()})
+        self.assertEqual(run_at_hand(self.workspace, "run_0001"), self.id)
+        self.assertIsNone(standing_of(self.workspace.draft.records.runs["run_0001"]))
+        with self.assertRaisesRegex(KaustosError, "no step"):
+            tick(self.workspace, self.id, "nothing")
+
+
+class TestWaiver(CardTest):
+    def test_it_takes_a_name_and_a_reason_and_is_the_first_suspect(self):
+        for who, why, words in (("", "late", "nobody is named"), ("B. Fell", " ", "Say why")):
+            with self.assertRaisesRegex(KaustosError, words):
+                waive(self.workspace, self.id, "check.dry", who, why)
+        waive(self.workspace, self.id, "check.dry", "B. Fell", "no time")
+        self.assertRegex(unmet_words(self.run_), r"^Gone without: spool dry until the end \(B\. Fell: no time\)\.")
+
+    def test_what_was_seen_to_after_the_start_is_no_suspect_any_more(self):
+        self.assertIn("soak planned", unmet_words(self.run_))
+        tick(self.workspace, self.id, "check.soak")
+        self.assertNotIn("soak planned", unmet_words(self.run_))
+        waive(self.workspace, self.id, "check.sensors", "B. Fell", "not at hand")
+        self.assertEqual(unmet_words(self.run_).count("sensors agree"), 1)
+
+    def test_nobody_signs_for_a_safety_stop_nor_for_a_run_without_its_first_move(self):
+        self.workspace.draft.open_card("probe_head_shell")
+        run = start_run(self.workspace, who="B. Fell", why="it took place", took_place=True)
+        with self.assertRaisesRegex(KaustosError, "nobody signs"):
+            waive(self.workspace, run.id, "check.reach", "B. Fell", "hurry")
+        with self.assertRaisesRegex(KaustosError, "is none"):
+            waive(self.workspace, run.id, "start", "B. Fell", "hurry")
+
+    def test_a_step_that_a_failed_run_went_without_is_compulsory_for_its_like(self):
+        waive(self.workspace, self.id, "check.dry", "B. Fell", "no time")
+        close(self.workspace, self.id, "failed")
+        again = start_run(self.workspace, who="A. Rigg", why="again").id
+        with self.assertRaisesRegex(KaustosError, "run 13 failed without it"):
+            waive(self.workspace, again, "check.dry", "B. Fell", "no time")
+        waive(self.workspace, again, "check.soak", "B. Fell", "no time")
+        self.workspace.draft.open_card("wellhead_cover")
+        other = start_run(self.workspace, who="A. Rigg", why="another polymer").id
+        record = self.workspace.draft.records.runs[other]
+        self.assertNotEqual(record.polymer, self.run_.polymer)
+        waive(self.workspace, other, "check.soak", "B. Fell", "not needed")
+
+
+class TestSeen(CardTest):
+    def test_minute_and_height_come_from_the_clock(self):
+        self.tick_until("look")
+        self.now += timedelta(minutes=27)
+        seen = mark(self.workspace, self.id, "corner_lift", 1.5)
+        along = along_run(self.workspace, self.run_)
+        self.assertAlmostEqual(seen.at_h, 0.45)
+        self.assertAlmostEqual(seen.at_mm, along.at_hour(0.45).at_mm, delta=0.06)
+        self.assertEqual((seen.where, seen.lift_mm), ("corner", 1.5))
+        self.assertEqual(self.run_.observations[-1], seen)
+        self.assertAlmostEqual(spot_of(along, seen).at_h, 0.45, delta=0.01)
+
+    def test_after_its_last_layer_no_height_is_invented(self):
+        self.tick_until("look")
+        self.now += timedelta(hours=5)
+        self.assertIsNone(mark(self.workspace, self.id, "smell").at_mm)
+
+    def test_stood_still_it_says_go_on_or_anew_with_what_each_costs(self):
+        self.tick_until("look")
+        self.now += timedelta(minutes=40)
+        words = resume_words(self.workspace, self.run_, 10.0, is_held=True)
+        self.assertRegex(words, r"at 1\d\.?\d* mm the next layer would keep \d+%.*Going on takes .*, anew ")
+        self.assertRegex(resume_words(self.workspace, self.run_, 10.0, is_held=False), "^Scrap it.*let go or moved")
+        with self.assertRaisesRegex(KaustosError, "check the minutes"):
+            resume_words(self.workspace, self.run_, 300.0, is_held=True)
+        close(self.workspace, self.id, "stopped")
+        with self.assertRaisesRegex(KaustosError, "has its verdict"):
+            resume_words(self.workspace, self.run_, 10.0, is_held=True)
+
+
+class TestRelease(CardTest):
+    def test_what_tore_stands_with_run_and_plate_as_one_edit(self):
+        self.tick_until("free")
+        before = self.workspace.draft.records
+        free(self.workspace, self.id, "torn", 41.0)
+        plate = self.workspace.draft.records.tables["plates"][self.run_.plate]
+        self.assertEqual((self.run_.off, self.run_.off_c, plate.damages[-1].kind), ("torn", 41.0, "torn"))
+        self.assertIn("surface_torn", self.run_.seen)
+        self.assertTrue(self.step("free").is_over)
+        self.workspace.draft.undo()
+        self.assertEqual(self.workspace.draft.records, before)
+        free(self.workspace, self.id, "easy")
+        self.assertEqual(self.workspace.draft.records.tables["plates"], before.tables["plates"])
+        self.assertEqual((self.run_.off_c, self.run_.observations), (None, ()))
+
+    def test_closed_it_has_its_verdict_and_its_hours(self):
+        self.tick_until("end")
+        self.now += timedelta(minutes=54)
+        self.tick_until("close")
+        ended = self.run_.ended_utc
+        self.now += timedelta(hours=3)
+        close(self.workspace, self.id, "good")
+        self.assertEqual((self.run_.outcome, self.run_.ended_utc), ("good", ended))
+        self.assertIsNone(standing_of(self.run_))
+
+    def test_the_page_holds_every_step_and_the_terminal_too(self):
+        add_note(self.workspace, self.id, "load", "spool turned")
+        lines = card_lines(self.run_, self.workspace.draft.wording)
+        self.assertEqual(len(lines), len(self.run_.steps))
+        self.assertIn("spool turned", "".join(line[3] for line in lines))
+        content = card_content(self.workspace, self.run_)
+        self.assertEqual(sum(len(rows) for _, rows in content["phases"]), len(lines))
+        self.workspace.autosave()
+        pdf = self.folder / "card.pdf"
+        base = [sys.executable, "-m", "kaustos.entry", "card", "13", "--workspace", str(self.workspace.file)]
+        told = subprocess.run(base, capture_output=True, text=True, check=True).stdout
+        self.assertEqual(len(told.splitlines()), len(lines))
+        subprocess.run([*base, "--pdf", str(pdf)], check=True)
+        import pypdfium2
+
+        document = pypdfium2.PdfDocument(pdf)
+        self.assertEqual(len(document), 1)
+        text = document[0].get_textpage().get_text_range()
+        document.close()
+        for words in ("Look at layer one", "What did it come to?", "Corner lifts"):
+            self.assertIn(words, text)
+        wrong = subprocess.run([*base[:4], "999", *base[5:]], capture_output=True, text=True, check=False)
+        self.assertEqual((wrong.returncode, "No run is '999'" in wrong.stderr), (2, True))
+
+
+class TestRecord(CardTest):
+    def test_a_step_is_over_once_it_has_its_hour(self):
+        self.assertFalse(RunStep(key="x").is_over)
+        self.assertTrue(RunStep(key="x", done_utc="2026-03-01T08:00:00Z").is_over)
+        self.assertEqual(Run(id="r", card="c", revision=1.0).steps, ())
