@@ -10,6 +10,7 @@ import attrs
 
 from kaustos.core.planning.booking import booking_of
 from kaustos.core.planning.ledger import fed_by_runs, taken_by_runs
+from kaustos.core.planning.pace import took_over_told
 from kaustos.core.planning.supply import grams_wanted
 from kaustos.core.records import Lot, Polymer, RecipeCard, Run
 from kaustos.core.records.nozzle import Fed
@@ -132,6 +133,7 @@ class Indexes:
         self._taken: dict[str, tuple[Lot, list[Run], float]] = {}
         self._hot: dict[str, tuple[list[Run], tuple[Hot, ...]]] = {}
         self._bonded: dict[str, tuple[list[Run], tuple[Bonded, ...]]] = {}
+        self._paces: dict[str, tuple[list[Run], tuple[float, ...]]] = {}
         self._fed: dict[str, tuple[tuple[Any, ...], tuple[Fed, ...]]] = {}
         self.due: dict[tuple[str | None, str, str], tuple[tuple[Any, ...], bool]] = {}  # supplies: asked of, to order
 
@@ -163,6 +165,14 @@ class Indexes:
             known = before.get(key)
             self._hot[key] = known if known is not None and known[0] is mine else (mine, _hot_of(mine))
         return {key: hot for key, (_, hot) in self._hot.items()}
+
+    def paces_by_machine(self, runs: Mapping[str, Run]) -> dict[str, tuple[float, ...]]:
+        """How long runs of each machine took over what their files said; worked out anew for what has changed."""
+        before, self._paces = self._paces, {}
+        for key, mine in self.of_runs(runs).by_machine.items():
+            known = before.get(key)
+            self._paces[key] = known if known is not None and known[0] is mine else (mine, _paces_of(mine))
+        return {key: paces for key, (_, paces) in self._paces.items() if paces}
 
     def bonded_by_plate(self, runs: Mapping[str, Run]) -> dict[str, tuple[Bonded, ...]]:
         """What became of each plate's runs; worked out anew for what has changed."""
@@ -223,6 +233,10 @@ def _bonded_of(runs: Iterable[Run]) -> tuple[Bonded, ...]:
         )
         for run in ended
     )  # fmt: skip
+
+
+def _paces_of(runs: Iterable[Run]) -> tuple[float, ...]:
+    return tuple(ratio for run in runs if (ratio := took_over_told(run)) is not None)
 
 
 def _hot_of(runs: Iterable[Run]) -> tuple[Hot, ...]:

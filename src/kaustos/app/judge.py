@@ -130,6 +130,7 @@ def shop_of(records: Records, indexes: Indexes | None = None) -> Shop:
         taken_g=indexes.taken_by_lot(lots, records.runs),
         hot=indexes.hot_by_machine(records.runs),
         bonded=indexes.bonded_by_plate(records.runs),
+        paces=indexes.paces_by_machine(records.runs),
         fed=indexes.fed_by_nozzle(lots, records.runs, records.polymers),
         runs_done=log.done,
         last_runs=log.last,

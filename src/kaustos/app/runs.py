@@ -122,6 +122,7 @@ def start_run(
         kind=kind,
         mass_g=brief.mass_g if case.grams is None else round(case.grams, 1),
         planned_h=brief.print_h if case.hours is None else round(case.hours.value, 3),
+        told_h=case.job.hours if case.job is not None else None,
         hot=hottest_of(card.recipe),
         started_utc=stamp(workspace.clock()),
         look_due_utc=_due(workspace.clock(), first_minutes(card.recipe, context)),

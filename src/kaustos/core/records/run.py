@@ -157,6 +157,7 @@ class Run:
     outcome: str | None = choice(OUTCOMES, "Outcome", "What the run came to; empty while it runs")
     mass_g: float | None = number("mass", "Filament taken", "As the brief says when it begins; correct it when it ends")
     planned_h: float | None = number("duration", "Planned for", "As the brief says when it begins")
+    told_h: float | None = number("duration", "By its file", "Before what was learned of the machine")
     ran_h: float | None = number("duration", "Ran for", "Until it was stopped; empty where it ran to its end")
     filament: str | None = choice(FILAMENTS, "Filament was", "As judged when it began; correct it if it was not so")
     despite: str = text("Run despite a stop", "Who ran it all the same, and why")

@@ -290,6 +290,7 @@ class Shop:
     taken_g: Mapping[str, float] = attrs.field(factory=dict)  # by lot, by runs since it was weighed
     hot: Mapping[str, tuple[Hot, ...]] = attrs.field(factory=dict)  # by machine: how hot its runs were
     bonded: Mapping[str, tuple[Bonded, ...]] = attrs.field(factory=dict)  # by plate: what became of its runs
+    paces: Mapping[str, tuple[float, ...]] = attrs.field(factory=dict)  # by machine: hours of runs over their files
     fed: Mapping[str, tuple[Fed, ...]] = attrs.field(factory=dict)  # by nozzle: what runs fed through it
     runs_done: Mapping[str, int] = attrs.field(factory=dict)  # by recipe: runs whose part can be used
     calibrations: tuple[Calibration, ...] = ()  # of every machine

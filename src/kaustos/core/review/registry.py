@@ -151,7 +151,7 @@ _OF_RUN = Reads(
     recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
     context=(
         "polymer", "machine", "nozzle", "lot", "dryer", "part", "job", "bath", "rules", "calibrations", "supplies",
-        "now", "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "plate", "agent",
+        "now", "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "shop.paces", "plate", "agent",
     ),
 )  # fmt: skip
 OPERATIONS = (

@@ -9,6 +9,7 @@ import attrs
 from kaustos.core.estimates import RUN
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import bead_section
+from kaustos.core.planning.pace import learned_pace
 from kaustos.core.planning.run_day import Hand, Staffed, Start, best_start, judged_start
 from kaustos.core.records import Estimate, JobFile, Recipe
 from kaustos.core.review.contract import Context
@@ -74,7 +75,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     wanted = None
     if layer is not None and width is not None and width >= layer:
         wanted = bead_section(width, layer) * (recipe.melt.multiplier or 1.0)
-    hours = _hours(recipe, job)
+    hours = _hours(recipe, job, context)
     cooling = cooling_case(recipe, context)
     heat, soak, dry = _heat_min(recipe, context), recipe.heat.soak_min or 0.0, _dry_h(recipe, context)
     hands = tuple(_hands(recipe, context, hours, heat + soak, cooling)) if hours is not None else ()
@@ -101,18 +102,29 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     )
 
 
-def _hours(recipe: Recipe, job: JobFile | None) -> Estimate | None:
-    """How long the print takes: by the file, else as somebody typed."""
-    if job is not None and job.hours is not None:
-        low, high = job.least_h or job.hours, job.most_h or job.hours
-        method = "moves of the file, trapezoids of speed"
-        whose = "accelerations of the file" if job.accel_told else "accelerations of the machine, else as is usual"
-        return Estimate(job.hours, min(low, job.hours), max(high, job.hours), "h", method, whose)
+def _hours(recipe: Recipe, job: JobFile | None, context: Context) -> Estimate | None:
+    """How long the print takes: by the file and what was learned of the machine, else as somebody typed."""
+    if job is not None and job.hours:
+        ratios = context.shop.paces.get(context.machine.id, ()) if context.machine is not None else ()
+        return _of_file(job, job.hours, ratios)
     hours = recipe.brief.print_h
     if hours is None:
         return None
     low, _, high = RUN["off_brief"].band
     return Estimate(hours, hours * low, hours * high, "h", "as it is typed", "the brief")
+
+
+def _of_file(job: JobFile, hours: float, ratios: tuple[float, ...]) -> Estimate:
+    """Hours of a file: its moves as planned, and what runs of the machine took over such hours before."""
+    pace = learned_pace(ratios)
+    if ratios:  # these were planned the same way, so what its moves leave open is in them
+        method, whose = f"moves of the file, {pace.value:.2f} times", f"{len(ratios)} runs of this machine"
+        return Estimate(hours * pace.value, hours * pace.low, hours * pace.high, "h", method, whose)
+    least, most = min(job.least_h or hours, hours), max(job.most_h or hours, hours)
+    low = hours * math.exp(-math.hypot(math.log(hours / least), math.log(pace.low)))
+    high = hours * math.exp(math.hypot(math.log(most / hours), math.log(pace.high)))
+    whose = "accelerations of the file" if job.accel_told else "accelerations of the machine, else as is usual"
+    return Estimate(hours, low, high, "h", "moves of the file, trapezoids of speed", f"{whose}; no run yet")
 
 
 def _dry_h(recipe: Recipe, context: Context) -> float:
