@@ -317,6 +317,26 @@ def card_command(
             typer.echo("\t".join((SEEN[seen.what], where)))
 
 
+@app.command("readings")
+def readings_command(
+    file: Annotated[Path, typer.Argument(help="A log of temperatures, CSV with a time and one column a sensor")],
+    run: Annotated[str, typer.Argument(help="The run that it belongs to: its number, or its id")],
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
+) -> None:
+    """Print what the readings of a run say of each sensor and heater, tab-separated."""
+    import attrs
+
+    from kaustos.app.readings import HEADINGS, reading_of, readings_words, sensor_rows
+    from kaustos.app.workspace import reading
+
+    with _told(), reading(workspace) as opened:
+        found = _run_of(opened, run)
+        read = attrs.evolve(found, sensors=reading_of(opened, found.id, file)())
+        for row in (HEADINGS, *sensor_rows(read, _wording())):
+            typer.echo("\t".join(row))
+        typer.echo(readings_words(read, _wording()))
+
+
 @app.command("job")
 def job_command(
     file: Annotated[Path, typer.Argument(help="Job file (G-code)")],

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, 
 from kaustos.app.cursor import resume_words
 from kaustos.app.going_on import stop_words
 from kaustos.app.quantities import read
+from kaustos.app.readings import missing_words
 from kaustos.app.run_card import (
     IN_RUN,
     REASONS,
@@ -207,7 +208,8 @@ class RunCard(Following, QWidget):
             keys.append(Key(6, "It stands still", self._ask_rest))
         keys += [Key(7, "Back one", self._back), Key(8, "Note", lambda: self._ask_note(step)),
                  Key(9, "Photo", self._photo)]  # fmt: skip
-        self._show(doing, step.says + (f" Note: {step.note}" if step.note else ""), step.caution, keys)
+        says = step.says if step.key != "close" else f"{step.says} {missing_words(run)}".strip()
+        self._show(doing, says + (f" Note: {step.note}" if step.note else ""), step.caution, keys)
 
     def _show(self, title: str, says: str, caution: str, keys: list[Key]) -> None:
         run = self.record

@@ -471,6 +471,8 @@ class Window(QMainWindow):
             return False
         self.files.remember()
         self.devices.stop()
+        if "runs" in self.rooms:
+            self.rooms["runs"].readings.stop()  # type: ignore[attr-defined]
         for card in self.cards.values():
             card.close()
         self._is_closed = True

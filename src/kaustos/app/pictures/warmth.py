@@ -1,6 +1,7 @@
 """A chamber that warms: the model with its band, what sensors showed, each curve named at its end."""
 
 import math
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
@@ -9,6 +10,7 @@ from kaustos.app.pictures.pen import Box, Pen
 from kaustos.app.wording import Wording, hours_words
 
 NAMES = 110.0
+Place = Callable[[float], float]
 TICKS = 5
 
 
@@ -21,10 +23,8 @@ def draw_warm_up(pen: Pen, box: Box, record: WarmPicture | None, wording: Wordin
     frame = Box(box.left + 44.0, box.top + 10.0, box.width - 44.0 - NAMES, box.height - 32.0)
     every = [values for _, _, values in record.sensors]
     every += [record.model[2], record.model[0]] if record.model else []
-    top = max(float(np.nanmax(each)) for each in every)
-    top = max(top, record.wanted_c or 0.0)
-    bottom = min(float(np.nanmin(each)) for each in every)
-    top, bottom = 10.0 * math.ceil((top + 2.0) / 10.0), 10.0 * math.floor(bottom / 10.0)
+    ends = [end(each) for each in every for end in (np.nanmin, np.nanmax)]
+    bottom, top = heat_ends([*map(float, ends), *([record.wanted_c] if record.wanted_c else [])])
     span = float(record.minutes[-1])
 
     def x(minutes: float) -> float:
@@ -33,7 +33,7 @@ def draw_warm_up(pen: Pen, box: Box, record: WarmPicture | None, wording: Wordin
     def y(at_c: float) -> float:
         return frame.bottom - (at_c - bottom) / (top - bottom) * frame.height
 
-    _axes(pen, frame, x, y, (bottom, top), span, wording)
+    heat_axes(pen, frame, x, y, (bottom, top), span, wording)
     names: list[tuple[float, str, str]] = []
     if record.model:
         low, likely, high = record.model
@@ -61,7 +61,15 @@ def draw_warm_up(pen: Pen, box: Box, record: WarmPicture | None, wording: Wordin
         free = line + 15.0
 
 
-def _axes(pen: Pen, frame: Box, x, y, ends: tuple[float, float], span: float, wording: Wording) -> None:  # type: ignore[no-untyped-def]
+def heat_ends(values: Sequence[float]) -> tuple[float, float]:
+    """Ends of an axis that holds some temperatures [deg C]."""
+    return 10.0 * math.floor(min(values) / 10.0), 10.0 * math.ceil((max(values) + 2.0) / 10.0)
+
+
+def heat_axes(
+    pen: Pen, frame: Box, x: Place, y: Place, ends: tuple[float, float], span: float, wording: Wording
+) -> None:  # fmt: skip
+    """Temperatures over minutes."""
     bottom, top = ends
     pen.line(frame.left, frame.top, frame.left, frame.bottom, "muted")
     pen.line(frame.left, frame.bottom, frame.right, frame.bottom, "muted")

@@ -79,6 +79,7 @@ from kaustos.core.records.recipe import (
 )
 from kaustos.core.records.rules import LINER_HARD_STOP_C, Rules
 from kaustos.core.records.run import (
+    FAULTS,
     FILAMENTS,
     OFF,
     OUTCOMES,
@@ -89,6 +90,7 @@ from kaustos.core.records.run import (
     SHAPES,
     Observation,
     Run,
+    RunSensor,
     RunStep,
 )
 from kaustos.core.records.stock import (
@@ -132,6 +134,7 @@ __all__ = [
     "DEFLECTION_STRESSES_MPA",
     "EFFECTS",
     "FACES",
+    "FAULTS",
     "FEEDS",
     "FILAMENTS",
     "FILLERS",
@@ -230,6 +233,7 @@ __all__ = [
     "Reserve",
     "Rules",
     "Run",
+    "RunSensor",
     "RunStep",
     "Shape",
     "Side",

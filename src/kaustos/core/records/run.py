@@ -123,6 +123,41 @@ class RunStep:
         return bool(self.done_utc)
 
 
+SENSED = {"nozzle": "Nozzle", "plate": "Plate", "chamber": "Chamber"}
+FAULTS = {
+    "never": "never got there",
+    "short": "fell short",
+    "drift": "drifted",
+    "stuck": "stood still",
+    "gaps": "has gaps",
+}
+
+
+@attrs.frozen(kw_only=True)
+class RunSensor:
+    """What one sensor showed over a run, thinned, and what it tells."""
+
+    name: str = text("Sensor")
+    zone: str | None = choice(SENSED, "Zone", "Of the machine; none for a sensor beside the part")
+    hours: tuple[float, ...] = ()  # from the first reading
+    shown_c: tuple[float, ...] = ()
+    set_c: tuple[float, ...] = ()  # as many, or none
+    reached_min: float | None = number("minutes", "There after")
+    short_k: float | None = number("temperature_difference", "Fell short by", "Once it had been there")
+    short_min: float | None = number("minutes", "Short for")
+    drift_k_h: float | None = number("temperature_difference", "Drifted in an hour")
+    stuck_min: float | None = number("minutes", "Stood still for")
+    gap_min: float | None = number("minutes", "Longest gap")
+    says: tuple[str, ...] = ()  # of FAULTS
+    extra: dict[str, Any] = extra()
+
+    def __attrs_post_init__(self) -> None:
+        if len(self.hours) != len(self.shown_c) or (self.set_c and len(self.set_c) != len(self.hours)):
+            raise FieldError("hours", "hours, readings and setpoints must be as many")
+        if unknown := set(self.says) - FAULTS.keys():
+            raise FieldError("says", f"{min(unknown)!r:.40} is none of {', '.join(FAULTS)}")
+
+
 @attrs.frozen(kw_only=True)
 class Run:
     """One print: it hangs on one revision, and with it on one machine configuration and one lot."""
@@ -151,6 +186,8 @@ class Run:
     steps: tuple[RunStep, ...] = ()  # in the order in which they come; none for runs of an earlier version
     foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
     observations: tuple[Observation, ...] = ()
+    sensors: tuple[RunSensor, ...] = ()  # what they showed
+    readings: str = ""  # file of them that is kept
     photos: tuple[Photo, ...] = ()
     off: str | None = choice(OFF, "Came off", "How the part came off its plate")
     off_c: float | None = number("temperature", "Plate then", "By the probe, when it came off")

@@ -35,6 +35,7 @@ from kaustos.ui.look.text import Label
 from kaustos.ui.photos import PhotoLabel, ask_photo, keep_photo
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.rooms.run_form import RunForm
+from kaustos.ui.rooms.run_readings import RunReadings
 from kaustos.ui.tables import Listing, Row
 
 
@@ -59,11 +60,11 @@ class RunsRoom(Room):
         self.form = RunForm(desk)
         self.detail = _Detail(desk)
         self.next = _Next(desk, open_recipe)
-        self.comparison = _Comparison(desk)
+        self.comparison, self.readings = _Comparison(desk), RunReadings(desk)
         inside = QWidget()
         right = QVBoxLayout(inside)
         right.setContentsMargins(0, 0, 6, 0)
-        for widget in (self.detail.title, self.next, self.form, self.detail, self.comparison):
+        for widget in (self.detail.title, self.next, self.form, self.detail, self.readings, self.comparison):
             right.addWidget(widget)
         right.addStretch()
         self.area = QScrollArea(widgetResizable=True)
@@ -124,13 +125,14 @@ class RunsRoom(Room):
             button.setEnabled(len(runs) == 1)
         for button in (self.card, self.printing):
             button.setEnabled(len(runs) == 1 and bool(runs[0].steps))
-        for widget in (self.form, self.detail):
+        for widget in (self.form, self.detail, self.readings):
             widget.setVisible(len(runs) == 1)
         self.comparison.setVisible(len(runs) == 2)
         self.next.follow(runs[0] if len(runs) == 1 else None)
         if len(runs) == 1:
             self.form.follow(runs[0])
             self.detail.follow(runs[0])
+            self.readings.follow(runs[0])
         elif len(runs) == 2:
             self.detail.title.setText(f"Run {number_of(runs[1].id)} against run {number_of(runs[0].id)}")
             self.desk.run(lambda: self.comparison.follow(runs[1], runs[0]))

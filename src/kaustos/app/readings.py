@@ -1,0 +1,221 @@
+"""Readings of a run: from a line that is watched, or a logger's file afterwards; judged, kept, and what is missing."""
+
+import re
+from collections.abc import Callable, Mapping
+from datetime import datetime
+from pathlib import Path
+
+import attrs
+import numpy as np
+
+from kaustos.app.device_log import DeviceLog
+from kaustos.app.runs import number_of
+from kaustos.app.wording import Wording, hours_words
+from kaustos.app.workspace import Workspace
+from kaustos.core.errors import KaustosError
+from kaustos.core.planning.draws import Array
+from kaustos.core.planning.readings import Course, told_by
+from kaustos.core.progress import UNWATCHED, Progress
+from kaustos.core.records import FAULTS, Observation, Place, Run, RunSensor
+from kaustos.devices.serial_line import SerialMachine
+from kaustos.devices.simulated_machine import Played, SimulatedLine, SimulatedMachine
+from kaustos.formats.temperature_log import read_log
+
+MOST_POINTS = 200
+HEADINGS = ("Sensor", "There after", "Fell short", "Drift", "Gaps", "")
+_ZONES = {
+    "nozzle": re.compile(r"nozzle|hot ?end|extruder|\bt0\b", re.I),
+    "plate": re.compile(r"plate|\bbed\b|\bb\b", re.I),
+    "chamber": re.compile(r"chamber|enclosure|\bair\b|\bc\b", re.I),
+}
+_NO_HEAT = re.compile(r"\[mm\]|\bheight\b|\bduty\b|through the file", re.I)
+
+
+@attrs.frozen(eq=False)
+class ReadReadings:
+    """A file of readings that is to be judged: a request of a job."""
+
+    file: Path
+    wanted_c: Mapping[str, float]  # by zone, where the file does not say it
+    hours: float | None  # of the print, for files that do not say what was wanted
+
+    def __call__(self, progress: Progress = UNWATCHED) -> tuple[RunSensor, ...]:
+        """Read it."""
+        log = read_log(self.file, progress)
+        sets = {_plain(name).removesuffix(" set"): values
+                for name, values in log.readings.items() if _plain(name).endswith(" set")}  # fmt: skip
+        names = [name for name in log.readings if not _plain(name).endswith(" set") and not _NO_HEAT.search(name)]
+        if not names:
+            raise KaustosError(f"{log.name}: no column of it holds temperatures.")
+        found = []
+        for name in names:
+            progress.check()
+            found.append(self._sensor(_plain(name), log.seconds, log.readings[name], sets.get(_plain(name))))
+        return tuple(found)
+
+    def _sensor(self, name: str, seconds: Array, shown: Array, wanted: Array | None) -> RunSensor:
+        zone = next((key for key, words in _ZONES.items() if words.search(name)), None)
+        if wanted is not None:
+            wanted = _held(wanted)
+        elif zone is not None and zone in self.wanted_c and self.hours:
+            wanted = _while_printing(seconds, shown, self.wanted_c[zone], self.hours)
+        told = told_by(Course(seconds=seconds, shown_c=shown, wanted_c=wanted))
+        there = np.flatnonzero(~np.isnan(shown))
+        pick = there[np.unique(np.linspace(0, max(there.size - 1, 0), min(there.size, MOST_POINTS)).astype(int))]
+        return RunSensor(
+            name=name[:60], zone=zone, hours=_rounded((seconds[pick] - seconds[0]) / 3600.0, 4),
+            shown_c=_rounded(shown[pick], 2), set_c=() if wanted is None else _rounded(wanted[pick], 1),
+            reached_min=told.reached_min, short_k=told.short_k or None, short_min=told.short_min or None,
+            drift_k_h=told.drift_k_h, stuck_min=told.stuck_min or None, gap_min=told.gap_min or None, says=told.says,
+        )  # fmt: skip
+
+
+def _plain(name: str) -> str:
+    """A column's name without its unit, and without the device in front of it."""
+    return re.sub(r"\s*[\[(].*?[\])]\s*$", "", name).rpartition(": ")[2].strip()
+
+
+def _held(wanted: Array) -> Array:
+    """A setpoint stands until another is said."""
+    last = np.maximum.accumulate(np.where(np.isnan(wanted), 0, np.arange(wanted.size)))
+    return np.nan_to_num(wanted[last])
+
+
+def _while_printing(seconds: Array, shown: Array, wanted_c: float, hours: float) -> Array:
+    """What was wanted where only the recipe says it: from the beginning until the print had to be over."""
+    there = np.flatnonzero(shown >= wanted_c - 3.0)
+    begin = seconds[there[0]] if there.size else seconds[0]
+    over = seconds > begin + 3600.0 * hours
+    return np.where(over & bool(there.size), 0.0, wanted_c)
+
+
+def _rounded(values: Array, digits: int) -> tuple[float, ...]:
+    return tuple(round(float(each), digits) for each in values)
+
+
+def reading_of(workspace: Workspace, run: str, file: Path) -> ReadReadings:
+    """The request that reads a file for a run."""
+    record = workspace.draft.records.runs[run]
+    hours = record.planned_h if record.ran_h is None else record.ran_h
+    return ReadReadings(file=file, wanted_c=dict(record.hot), hours=hours)
+
+
+def keep_readings(workspace: Workspace, run: str, sensors: tuple[RunSensor, ...], file: Path) -> str:
+    """Keep what sensors showed with a run, and its file; a heater that fell short goes into what was seen. One edit."""
+    record = workspace.draft.records.runs[run]
+    kept = workspace.attach(file)
+    values: dict[Place, object] = {
+        Place("runs", run, "sensors"): sensors, Place("runs", run, "readings"): kept,
+    }  # fmt: skip
+    short = [each for each in sensors if each.zone is not None and {"short", "never"} & set(each.says)]
+    if short and "short_of_heat" not in record.seen:
+        note = "; ".join(fault_words(each, workspace.draft.wording) for each in short)
+        seen = Observation(what="short_of_heat", where="machine", note=note[:200])
+        values[Place("runs", run, "observations")] = (*record.observations, seen)
+    workspace.draft.set(values, title=f"Run {number_of(run)}: readings of {file.name}")
+    return readings_words(workspace.draft.records.runs[run], workspace.draft.wording)
+
+
+def fault_words(sensor: RunSensor, wording: Wording) -> str:
+    """What is wrong with a sensor or its heater; empty for nothing."""
+    sizes = {
+        "short": f" by {wording.value(sensor.short_k or 0.0, 'temperature_difference')} for "
+                 f"{wording.value(sensor.short_min or 0.0, 'minutes')}",
+        "drift": f" by {wording.value(sensor.drift_k_h or 0.0, 'temperature_difference')} in an hour",
+        "stuck": f" for {wording.value(sensor.stuck_min or 0.0, 'minutes')}",
+        "gaps": f", the longest {wording.value(sensor.gap_min or 0.0, 'minutes')}",
+    }  # fmt: skip
+    words = [FAULTS[each] + sizes.get(each, "") for each in sensor.says]
+    return f"{sensor.name} {', '.join(words)}" if words else ""
+
+
+def readings_words(run: Run, wording: Wording) -> str:
+    """What the readings of a run say, the worst first."""
+    if not run.sensors:
+        return ""
+    order = tuple(FAULTS)
+    faults = sorted((each for each in run.sensors if each.says), key=lambda each: order.index(each.says[0]))
+    if not faults:
+        hours = max(each.hours[-1] for each in run.sensors if each.hours) if any(e.hours for e in run.sensors) else 0.0
+        return f"{len(run.sensors)} sensors over {hours_words(hours)}: each got there and stayed."
+    return "; ".join(fault_words(each, wording) for each in faults) + "."
+
+
+def sensor_rows(run: Run, wording: Wording) -> list[tuple[str, ...]]:
+    """A line for each sensor."""
+
+    def shown(value: float | None, quantity: str, nothing: str) -> str:
+        return nothing if value is None else wording.value(value, quantity)
+
+    return [
+        (
+            each.name, shown(each.reached_min, "minutes", "not told" if not each.set_c else "never"),
+            shown(each.short_k, "temperature_difference", "no"), shown(each.drift_k_h, "temperature_difference", "no"),
+            shown(each.gap_min, "minutes", "none"), ", ".join(FAULTS[key] for key in each.says),
+        )
+        for each in run.sensors
+    ]  # fmt: skip
+
+
+def missing_words(run: Run) -> str:
+    """What nobody recorded of a run, to be asked before its record closes; empty where all is there."""
+    read = {each.zone for each in run.sensors}
+    lacks = [f"readings of the {zone}" for zone in run.hot if zone not in read]
+    said = {
+        "how the part came off": run.off, "who looked at layer one": run.looked_utc,
+        "filament taken": run.mass_g, "its lot": run.lot, "its plate": run.plate, "a photo": run.photos,
+    }  # fmt: skip
+    lacks += [name for name, value in said.items() if not value]
+    open_steps = [each for each in run.steps if not each.is_over and each.key != "close"]
+    lacks += [f"{len(open_steps)} steps of the card"] if open_steps else []
+    return f"Not recorded: {', '.join(lacks)}." if lacks else ""
+
+
+# ---- a line that is watched
+
+
+@attrs.frozen
+class Watch:
+    """A machine that is watched for one run: its log, and what to let go of at the end."""
+
+    run: str
+    log: DeviceLog
+    file: Path
+    ends: tuple[Callable[[], object], ...]
+
+    def stop(self) -> None:
+        """Let go of the line."""
+        for end in self.ends:
+            end()
+
+
+def watch_line(workspace: Workspace, run: str, port: str, file: Path) -> Watch:
+    """Watch a machine on a serial line; refused once the print has begun, for opening a line can reset a board."""
+    record = workspace.draft.records.runs[run]
+    if record.is_ended:
+        raise KaustosError(f"Run {number_of(run)} has ended; read a logger's file instead.")
+    if any(each.key == "start" and each.is_over for each in record.steps):
+        raise KaustosError(
+            f"Run {number_of(run)} prints: opening the line now can reset its board and end the run. Read a logger's "
+            "file afterwards."
+        )
+    machine = workspace.draft.records.machines.get(record.machine or "")
+    device = SerialMachine(port, machine.name if machine is not None else "Machine")
+    return Watch(run=run, log=DeviceLog((device,), file, workspace.clock), file=file, ends=(device.close,))
+
+
+def watch_simulated(
+    workspace: Workspace, run: str, clock: Callable[[], float], file: Path, now: Callable[[], datetime]
+) -> Watch:  # fmt: skip
+    """Watch a simulated machine that plays this run by a clock of its own."""
+    record = workspace.draft.records.runs[run]
+    job = workspace.draft.records.tables["jobs"].get(record.job or "")
+    height = max(job.heights_mm, default=0.0) if job is not None else 0.0
+    played = Played(hours=record.planned_h or 1.0, heats_c=dict(record.hot), height_mm=height)
+    line = SimulatedLine(SimulatedMachine(played, clock, np.random.default_rng()))
+    try:
+        device = SerialMachine(line.port, SimulatedMachine.name)
+    except BaseException:
+        line.stop()
+        raise
+    return Watch(run=run, log=DeviceLog((device,), file, now), file=file, ends=(device.close, line.stop))

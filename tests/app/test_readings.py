@@ -1,0 +1,174 @@
+"""Readings of a run: a simulated machine watched to its end, a logger's file, what is wrong and what is missing."""
+
+import subprocess
+import sys
+from datetime import UTC, datetime, timedelta
+
+import attrs
+import numpy as np
+
+from kaustos.app.device_log import DeviceLog
+from kaustos.app.readings import (
+    Watch,
+    keep_readings,
+    missing_words,
+    reading_of,
+    readings_words,
+    watch_line,
+    watch_simulated,
+)
+from kaustos.app.run_card import tick
+from kaustos.core.errors import FieldError, KaustosError
+from kaustos.core.records import RunSensor
+from kaustos.devices.serial_line import SerialMachine
+from kaustos.devices.simulated_machine import Faults, Played, SimulatedLine, SimulatedMachine
+from tests.app.test_run_card import CardTest
+
+
+class ReadingsTest(CardTest):
+    def play(self, faults=None, hours=1.5, every_s=20.0):
+        """A whole run of a simulated machine, looked at as a watch does, in no time."""
+        seconds = [0.0]
+        machine = SimulatedMachine(
+            Played(hours=hours, heats_c=dict(self.run_.hot), height_mm=27.0),
+            lambda: seconds[0],
+            np.random.default_rng(8),
+            faults,
+        )
+        line = SimulatedLine(machine)
+        self.addCleanup(line.stop)
+        device = SerialMachine(line.port, "Tarn", timeout_s=0.1)
+        self.addCleanup(device.close)
+        begun = datetime(2026, 3, 2, 8, tzinfo=UTC)
+        log = DeviceLog((device,), self.folder / "watched.csv", lambda: begun + timedelta(seconds=seconds[0]))
+        while seconds[0] < 900.0 + 3600.0 * hours:
+            log.look()
+            seconds[0] += every_s
+        return self.folder / "watched.csv", machine
+
+    def read(self, file):
+        return reading_of(self.workspace, self.id, file)()
+
+    def sensors(self, file):
+        return {each.zone: each for each in self.read(file)}
+
+
+class TestWatched(ReadingsTest):
+    def test_a_sound_run_got_there_and_stayed(self):
+        file, _ = self.play()
+        words = keep_readings(self.workspace, self.id, self.read(file), file)
+        self.assertRegex(words, r"^3 sensors over 1 h 4\d: each got there and stayed\.$")
+        self.assertEqual({each.name for each in self.run_.sensors}, {"nozzle", "plate", "chamber"})
+        self.assertEqual(self.run_.observations, ())
+        self.assertIsNotNone(self.workspace.attachment(self.run_.readings))
+        self.workspace.draft.undo()
+        self.assertEqual(self.run_.sensors, ())
+
+    def test_a_lost_chamber_heater_is_found_and_goes_into_what_was_seen(self):
+        file, _ = self.play(Faults(chamber_lost_s=4_000.0))
+        words = keep_readings(self.workspace, self.id, self.read(file), file)
+        self.assertRegex(words, r"^chamber fell short by [45]\d(\.\d+)? K for 3\d(\.\d)? min")
+        self.assertEqual(self.run_.observations[-1].what, "short_of_heat")
+        keep_readings(self.workspace, self.id, self.read(file), file)
+        self.assertEqual(len(self.run_.observations), 1, "once")
+
+    def test_silence_and_nonsense_are_gaps_and_the_rest_is_kept(self):
+        file, _ = self.play(Faults(silent_s=(3_000.0, 3_300.0), nonsense_s=(4_000.0, 4_400.0)), every_s=30.0)
+        found = self.sensors(file)
+        self.assertEqual(found["nozzle"].says, ("gaps",))
+        self.assertAlmostEqual(found["nozzle"].gap_min, 7.0, delta=0.6)
+        self.assertIn("does not answer", file.read_text())
+
+    def test_a_drifting_sensor_is_told_by_its_slope(self):
+        found = self.sensors(self.play(Faults(drift_k_h=-3.0), hours=3.0, every_s=40.0)[0])
+        self.assertAlmostEqual(found["chamber"].drift_k_h, -3.0, delta=0.2)
+        self.assertIsNone(found["plate"].drift_k_h)
+
+    def test_the_thin_course_follows_the_whole_one(self):
+        found = self.sensors(self.play()[0])["plate"]
+        self.assertLessEqual(len(found.hours), 200)
+        late = [c for h, c in zip(found.hours, found.shown_c, strict=True) if h > 0.6]
+        self.assertAlmostEqual(float(np.mean(late)), self.run_.hot["plate"], delta=0.5)
+        self.assertEqual(set(found.set_c), {self.run_.hot["plate"]})
+
+
+class TestWatching(ReadingsTest):
+    def test_a_simulated_machine_is_watched_and_let_go(self):
+        seconds = [0.0]
+        watch = watch_simulated(self.workspace, self.id, lambda: seconds[0], self.folder / "w.csv", lambda: self.now)
+        seconds[0] = 900.0
+        entry = watch.log.look()
+        self.assertEqual(entry.value("nozzle set"), self.run_.hot["nozzle"])
+        watch.stop()
+        self.assertTrue(watch.log.look().fault, "the line is let go")
+        self.assertIsInstance(watch, Watch)
+
+    def test_a_line_is_not_opened_once_it_prints(self):
+        self.tick_until("start")
+        with self.assertRaisesRegex(KaustosError, "cannot be opened"):
+            watch_line(self.workspace, self.id, "/dev/no_line", self.folder / "x.csv")
+        tick(self.workspace, self.id, "start")
+        with self.assertRaisesRegex(KaustosError, "can reset its board"):
+            watch_line(self.workspace, self.id, "/dev/no_line", self.folder / "x.csv")
+
+
+class TestLogger(ReadingsTest):
+    def logger(self, chamber, name="logger.csv", heading="time [s];chamber air [°C];TC2 [°C]"):
+        file = self.folder / name
+        at = np.arange(0.0, 3600.0 * 2.0, 10.0)
+        rows = [f"{t:.0f};{chamber(t):.2f};{chamber(t) - 4.0:.2f}" for t in at]
+        file.write_text("\n".join([heading, *rows]))
+        return file
+
+    def test_beside_the_part_it_is_judged_by_what_the_run_wanted_until_its_end(self):
+        wanted = self.run_.hot["chamber"]
+
+        def course(seconds):
+            warm = wanted - (wanted - 21.0) * np.exp(-seconds / 300.0) + 0.05 * np.sin(seconds)
+            return warm if seconds < 5_400.0 else 21.0 + (wanted - 21.0) * np.exp(-(seconds - 5_400.0) / 900.0)
+
+        found = self.sensors(self.logger(course))
+        self.assertEqual(found["chamber"].says, (), "cooling after its end is no failing heater")
+        self.assertEqual(found[None].name, "TC2")
+        self.assertEqual(found[None].set_c, ())
+        low = self.sensors(self.logger(lambda seconds: course(seconds) - 12.0))
+        self.assertEqual(low["chamber"].says, ("never",))
+
+    def test_from_the_command_line(self):
+        file = self.logger(lambda seconds: 70.0 + 0.1 * np.sin(seconds))
+        self.workspace.autosave()
+        base = [sys.executable, "-m", "kaustos.entry", "readings", str(file), "13", "--workspace"]
+        told = subprocess.run([*base, str(self.workspace.file)], capture_output=True, text=True, check=True).stdout
+        self.assertIn("chamber air\tnever", told)
+        self.assertIn("chamber air never got there", told)
+
+    def test_bad_files_are_named_and_nothing_is_kept(self):
+        for name, content, words in (
+            ("empty.csv", "", "empty.csv"),
+            ("words.csv", "time [s];chamber [°C]\n0;warm\n1;hot\n", "words.csv"),
+            ("high.csv", "time [s];height [mm]\n0;1\n1;2\n2;3\n", "no column of it holds temperatures"),
+        ):
+            file = self.folder / name
+            file.write_text(content)
+            with self.subTest(name), self.assertRaisesRegex(KaustosError, words):
+                self.read(file)
+        self.assertEqual(self.run_.sensors, ())
+
+
+class TestMissing(ReadingsTest):
+    def test_what_nobody_recorded_is_listed_and_goes_as_it_is_recorded(self):
+        words = missing_words(self.run_)
+        for each in ("readings of the chamber", "how the part came off", "a photo", "steps of the card"):
+            self.assertIn(each, words)
+        file, _ = self.play()
+        keep_readings(self.workspace, self.id, self.read(file), file)
+        self.tick_until("close")
+        self.assertNotIn("readings of", missing_words(self.run_))
+        self.assertNotIn("steps of the card", missing_words(self.run_))
+
+    def test_nothing_read_says_nothing_and_a_sensor_must_be_whole(self):
+        wording = self.workspace.draft.wording
+        self.assertEqual(readings_words(self.run_, wording), "")
+        for changes in ({"shown_c": (1.0, 2.0)}, {"set_c": (1.0, 2.0)}, {"says": ("odd",)}):
+            with self.subTest(changes), self.assertRaises(FieldError):
+                attrs.evolve(RunSensor(name="a", hours=(0.0,), shown_c=(20.0,)), **changes)
