@@ -226,7 +226,7 @@ class TestAfter(WorkspaceTest):
         workspace = self.demo()
         run = workspace.draft.records.runs["run_0010"]
         found = after_run(workspace, run)
-        self.assertEqual(found.rows[0][0], "Air around the part too cold (foretold)")
+        self.assertEqual(found.rows[0][0], "Air around the part too cold (foretold, look at 70)")
         self.assertEqual(dict(found.changes), {"heat.chamber_c": 87.0})
         self.assertIn("Tarn gets no further", found.expected)
         before = workspace.draft.records

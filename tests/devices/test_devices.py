@@ -11,6 +11,7 @@ import numpy as np
 
 from kaustos.app.device_log import DeviceLog
 from kaustos.app.wording import Wording
+from kaustos.core.errors import KaustosError
 from kaustos.devices import (
     GROSS,
     Channel,
@@ -22,8 +23,9 @@ from kaustos.devices import (
     SimulatedScale,
     drying_spool,
 )
+from kaustos.devices.channels import CHAMBER, CHAMBER_SET
 from kaustos.devices.modbus import ModbusDevice, ModbusServer
-from kaustos.devices.registers import DRYER, Register
+from kaustos.devices.registers import DRYER, Register, chamber_at
 from kaustos.devices.simulated import CAPACITY_J_K, HEATER_W, HOTTEST_C, LOSS_W_K
 
 
@@ -195,6 +197,32 @@ class TestModbus(unittest.TestCase):
             self.assertRaisesRegex(DeviceSilent, "be started on port"),
         ):
             ModbusServer(Shows(60.0, 65.0, 8.0), DRYER, taken.getsockname()[1])
+
+
+class TestChamber(unittest.TestCase):
+    def test_it_is_read_by_functions_three_and_four_and_never_set(self):
+        class Space(Shows):
+            channels = (CHAMBER, CHAMBER_SET)
+
+            def read(self):
+                return {"chamber": 78.4, "chamber set": 80.0}
+
+        _, _, table = chamber_at("127.0.0.1:502 h3/10 h1/10")
+        server = ModbusServer(Space(0.0, 0.0, 0.0), table)
+        self.addCleanup(server.stop)
+        for words in (f"127.0.0.1:{server.port} h3/10 h1/10", f"127.0.0.1:{server.port} i3/10 h1/10"):
+            host, port, registers = chamber_at(words)
+            device = ModbusDevice(host, port, "Tarn chamber", registers, may_set=False)
+            self.addCleanup(device.close)
+            with self.subTest(words):
+                self.assertEqual(device.read(), {"chamber": 78.4, "chamber set": 80.0})
+                with self.assertRaisesRegex(DeviceNonsense, "never set from here"):
+                    device.set("chamber set", 20.0)
+
+    def test_what_is_no_place_of_a_controller_is_named(self):
+        for words in ("", "host", "host:502", "host:502 1/10", "host:502 h1", "host:502 h1/10000", "a b:1 h1/10"):
+            with self.subTest(words), self.assertRaises(KaustosError):
+                chamber_at(words)
 
 
 class TestLog(unittest.TestCase):

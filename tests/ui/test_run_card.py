@@ -141,6 +141,19 @@ class TestKeys(CardTest):
         self.keys("1")
         self.assertEqual(standing_of(self.run_).place, 0)
 
+    def test_what_is_stuck_is_not_forced_and_a_failed_run_says_where_to_look_and_what_is_next(self):
+        self.keys_until("free")
+        self.keys("14")
+        self.enter()
+        self.assertRegex(self.card.says.text(), "^Stop prying.*S-7, textured coat")
+        self.assertIn("stuck", self.run_.seen)
+        self.keys("1")
+        self.keys_until("close")
+        self.assertIn("Not recorded: readings of the", self.card.says.text())
+        self.keys("3")
+        self.assertEqual((self.run_.outcome, self.card.title.text()), ("failed", "Failed"))
+        self.assertRegex(self.card.says.text(), r"look at \d0\)\. Next: ")
+
     def test_smoke_is_stopped_at_once(self):
         self.keys_until("look")
         self.keys("38")

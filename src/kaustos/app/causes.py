@@ -99,7 +99,8 @@ def _others(workspace: Workspace, run: Run) -> list[Shown]:
 
 def _title(suspect: Suspect) -> str:
     words = suspect.cause.title[:1].upper() + suspect.cause.title[1:]
-    return f"{words} (foretold)" if suspect.foretold else words
+    said = ["foretold"] if suspect.foretold else []
+    return f"{words} ({', '.join([*said, f'look at {suspect.cause.operation}'])})"
 
 
 def _share(suspect: Suspect) -> str:

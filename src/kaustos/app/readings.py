@@ -17,6 +17,7 @@ from kaustos.core.planning.draws import Array
 from kaustos.core.planning.readings import Course, told_by
 from kaustos.core.progress import UNWATCHED, Progress
 from kaustos.core.records import FAULTS, Observation, Place, Run, RunSensor
+from kaustos.devices.registers import chamber_at
 from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import Played, SimulatedLine, SimulatedMachine
 from kaustos.formats.temperature_log import read_log
@@ -199,9 +200,30 @@ def watch_line(workspace: Workspace, run: str, port: str, file: Path) -> Watch:
             f"Run {number_of(run)} prints: opening the line now can reset its board and end the run. Read a logger's "
             "file afterwards."
         )
-    machine = workspace.draft.records.machines.get(record.machine or "")
-    device = SerialMachine(port, machine.name if machine is not None else "Machine")
+    device = SerialMachine(port, _named(workspace, record))
     return Watch(run=run, log=DeviceLog((device,), file, workspace.clock), file=file, ends=(device.close,))
+
+
+def watch_chamber(workspace: Workspace, run: str, words: str, file: Path) -> Watch:
+    """Watch a chamber controller over Modbus TCP, by functions 3 and 4 alone; that disturbs no board."""
+    from kaustos.devices.modbus import ModbusDevice
+
+    record = workspace.draft.records.runs[run]
+    if record.is_ended:
+        raise KaustosError(f"Run {number_of(run)} has ended; read a logger's file instead.")
+    host, port, registers = chamber_at(words)
+    device = ModbusDevice(host, port, f"{_named(workspace, record)} chamber", registers, may_set=False)
+    try:
+        device.read()
+    except BaseException:
+        device.close()
+        raise
+    return Watch(run=run, log=DeviceLog((device,), file, workspace.clock), file=file, ends=(device.close,))
+
+
+def _named(workspace: Workspace, run: Run) -> str:
+    machine = workspace.draft.records.machines.get(run.machine or "")
+    return machine.name if machine is not None else "Machine"
 
 
 def watch_simulated(

@@ -305,6 +305,29 @@ def free(workspace: Workspace, run: str, off: str, plate_c: float | None = None)
     workspace.draft.set(values, title=f"Run {number_of(run)}: off the plate, {OFF[off].lower()}")
 
 
+def welded_words(workspace: Workspace, run: str) -> str:
+    """What to do with a part that does not come off: nothing by force; the zone, the spare, what it costs."""
+    record = workspace.draft.records.runs[run]
+    plates = workspace.draft.records.tables["plates"]
+    plate = plates.get(record.plate or "")
+    words = ["Stop prying. Let it cool right through, twice; then bench 40 says what frees this pair."]
+    if plate is not None:
+        words.append(f"The place under it is dead: log it with {plate.name}, and print beside it.")
+        spares = [each.name for key, each in plates.items()
+                  if key != plate.id and each.surface == plate.surface and not each.retired]  # fmt: skip
+        price = "" if plate.price is None else f", {workspace.draft.wording.value(plate.price, 'money')}"
+        words.append(f"Spare: {', '.join(spares)}." if spares else f"There is no spare of its kind: order one{price}.")
+    return " ".join(words)
+
+
+def after_words(workspace: Workspace, run: str) -> str:
+    """What an ended run points to: where to look, and the one trial that comes next; empty where nothing went wrong."""
+    from kaustos.app.causes import after_run
+
+    found = after_run(workspace, workspace.draft.records.runs[run])
+    return "" if found is None else f"{found.rows[0][0]}. Next: {found.trial}"
+
+
 def take_back(workspace: Workspace, run: str) -> None:
     """The last step that is over is open again."""
     record = workspace.draft.records.runs[run]

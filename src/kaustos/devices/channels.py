@@ -59,6 +59,8 @@ class Device(Protocol):
 
 SETPOINT = Channel(name="setpoint", quantity="temperature", low=-40.0, high=400.0)
 TEMPERATURE = Channel(name="temperature", quantity="temperature", low=-40.0, high=400.0)
+CHAMBER = Channel(name="chamber", quantity="temperature", low=-40.0, high=400.0)
+CHAMBER_SET = Channel(name="chamber set", quantity="temperature", low=-40.0, high=400.0)
 HUMIDITY = Channel(name="humidity", quantity="share", low=0.0, high=100.0)
 GROSS = Channel(name="gross", quantity="mass", low=0.0, high=1e5)
 THERMOCOUPLES = tuple(Channel(name=f"TC{n}", quantity="temperature", low=-200.0, high=1_300.0) for n in (1, 2, 3))

@@ -27,11 +27,14 @@ def _span(registers: Registers) -> tuple[int, int]:
 class ModbusDevice:
     """Reads a controller by its table of registers; connects again by itself after a cut."""
 
-    def __init__(self, host: str, port: int, name: str, registers: Registers, timeout_s: float = TIMEOUT_S) -> None:
+    def __init__(
+        self, host: str, port: int, name: str, registers: Registers, timeout_s: float = TIMEOUT_S,
+        *, may_set: bool = True,
+    ) -> None:  # fmt: skip
         from pymodbus.client import ModbusTcpClient
 
         logging.getLogger("pymodbus").setLevel(logging.CRITICAL)  # its faults are ours to tell
-        self.name, self.port = name, port
+        self.name, self.port, self._may_set = name, port, may_set
         self._registers = {each.channel.name: each for each in registers}
         self._one_at_a_time = threading.Lock()
         self._client = ModbusTcpClient(host, port=port, timeout=timeout_s, retries=0)
@@ -43,14 +46,26 @@ class ModbusDevice:
 
     def read(self) -> Mapping[str, float]:
         """What the controller shows; silence and nonsense raise."""
-        first, count = _span(tuple(self._registers.values()))
-        found = self._asked(self._client.read_holding_registers, first, count=count).registers
+        found: dict[str, float] = {}
+        for ask, is_input in (
+            (self._client.read_holding_registers, False), (self._client.read_input_registers, True),
+        ):  # fmt: skip
+            mine = {name: each for name, each in self._registers.items() if each.is_input is is_input}
+            if mine:
+                found |= self._read(ask, mine)
+        return {name: found[name] for name in self._registers}
+
+    def _read(self, ask: Callable[..., Any], registers: Mapping[str, Register]) -> dict[str, float]:
+        first, count = _span(tuple(registers.values()))
+        found = self._asked(ask, first, count=count).registers
         if len(found) != count:
             raise DeviceNonsense(self.name, f"answered {len(found)} values, {count} were asked")
-        return {name: each.decoded(found[each.address - first], self.name) for name, each in self._registers.items()}
+        return {name: each.decoded(found[each.address - first], self.name) for name, each in registers.items()}
 
     def set(self, channel: str, value: float) -> None:
         """Give a channel of the controller another value."""
+        if not self._may_set:
+            raise DeviceNonsense(self.name, f"its {channel} is never set from here")
         register = self._registers[channel]
         self._asked(self._client.write_register, register.address, register.encoded(value, self.name))
 

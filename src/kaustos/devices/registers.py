@@ -1,8 +1,11 @@
 """Registers of a controller as a table: which channel lies where, and how it is scaled."""
 
+import re
+
 import attrs
 
-from kaustos.devices.channels import HUMIDITY, SETPOINT, TEMPERATURE, Channel
+from kaustos.core.errors import KaustosError
+from kaustos.devices.channels import CHAMBER, CHAMBER_SET, HUMIDITY, SETPOINT, TEMPERATURE, Channel
 
 LARGEST = 0x7FFF  # a holding register has 16 bits, one of them the sign
 
@@ -14,6 +17,7 @@ class Register:
     channel: Channel
     address: int
     scale: float  # steps to a unit
+    is_input: bool = False  # read by function 4, where the others are read by function 3
 
     def __attrs_post_init__(self) -> None:
         low, high = self.channel.low, self.channel.high
@@ -39,3 +43,26 @@ DRYER = (
     Register(channel=TEMPERATURE, address=1, scale=10.0),
     Register(channel=HUMIDITY, address=2, scale=10.0),
 )
+
+
+SPELT = "host:port h1/10 h0/10: holding register 1 in tenths of a degree, and the setpoint in 0; i for input registers"
+_WHERE = re.compile(
+    r"(?P<host>[\w.\-]+):(?P<port>\d{1,5})\s+(?P<shown>[hi]\d{1,5}/\d+)(?:\s+(?P<set>[hi]\d{1,5}/\d+))?", re.I
+)
+
+
+def chamber_at(words: str) -> tuple[str, int, tuple[Register, ...]]:
+    """Where a chamber controller listens, and which registers hold what it shows and what it is set to."""
+    found = _WHERE.fullmatch(words.strip())
+    if found is None:
+        raise KaustosError(f"“{words:.60}” is no place of a controller; write {SPELT}.")
+    pairs = [(CHAMBER, found["shown"]), *([(CHAMBER_SET, found["set"])] if found["set"] else [])]
+    registers = []
+    for channel, each in pairs:
+        address, _, scale = each[1:].partition("/")
+        try:
+            made = Register(channel=channel, address=int(address), scale=float(scale), is_input=each[0] in "iI")
+        except ValueError as error:
+            raise KaustosError(f"“{each}”: {error}") from error
+        registers.append(made)
+    return found["host"], int(found["port"]), tuple(registers)

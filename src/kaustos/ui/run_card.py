@@ -28,6 +28,7 @@ from kaustos.app.run_card import (
     IN_RUN,
     REASONS,
     add_note,
+    after_words,
     clock_words,
     close,
     free,
@@ -37,6 +38,7 @@ from kaustos.app.run_card import (
     take_back,
     tick,
     waive,
+    welded_words,
 )
 from kaustos.app.runs import number_of
 from kaustos.app.wording import hours_words
@@ -292,6 +294,8 @@ class RunCard(Following, QWidget):
     def _free(self, off: str, plate_c: float | None) -> None:
         free(self.desk.workspace, self.run, off, plate_c)
         self.show_step()
+        if off == "stuck":
+            self.say("Do not force it", welded_words(self.desk.workspace, self.run))
 
     def _tick(self, step: RunStep) -> None:
         if step.key == "free":
@@ -307,6 +311,9 @@ class RunCard(Following, QWidget):
     def _close(self, outcome: str) -> None:
         close(self.desk.workspace, self.run, outcome)
         self.show_step()
+        words = after_words(self.desk.workspace, self.run) if outcome != "good" else ""
+        if words:
+            self.say(OUTCOMES[outcome].partition(",")[0], words)
 
     def _ask_why(self, step: RunStep) -> None:
         who = self.desk.settings.who

@@ -20,6 +20,19 @@ def is_there(staffed, at):
     return late or (before.weekday() < staffed.days and hour < staffed.to_h)
 
 
+class TestNext(unittest.TestCase):
+    def test_it_is_the_first_minute_of_a_walk_at_which_somebody_is_there(self):
+        told = random.Random(11)
+        for _ in range(60):
+            first, last = told.choice((0, 6, 7.5, 22)), told.choice((6, 16, 18.25, 24))
+            staffed = Staffed(from_h=first, to_h=last, days=told.choice((1, 5, 7)))
+            at = MONDAY + timedelta(minutes=told.randrange(7 * 1440))
+            found = staffed.next_min(at)
+            walked = next((n for n in range(7 * 1440) if is_there(staffed, at + timedelta(minutes=n))), None)
+            self.assertEqual(found, walked, (staffed, at))
+        self.assertIsNone(Staffed(from_h=8.0, to_h=16.0, days=0.0).next_min(MONDAY))
+
+
 def lost(staffed, start, hands):
     """Minutes with nobody there, minute by minute."""
     return sum(

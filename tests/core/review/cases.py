@@ -435,6 +435,8 @@ CASES = {
     "run.job.words": (CLAMP, "tarn", {}, {"job.unknown": {}}),
     "run.day.alone": (CLAMP, "tarn", {"rules.staffed_from_h": 10.0}, {}),
     "run.day.nobody": (CLAMP, "tarn", {"rules.staffed_days": 0.0}, {}),
+    "run.day.timer": (CLAMP, "tarn", {"machine.timer_h": 1.0}, {"machine.timer_h": 8.0}),
+    "run.day.timer_tight": (CLAMP, "tarn", {"machine.timer_h": 2.0}, {"machine.timer_h": 8.0}),
     "run.value.outside": (CLAMP, "tarn", {"job.nozzle_c": 1500.0}, {}),
     "release.shut.long": (CLAMP, "tarn", {}, {"plate.bed_c": 60.0, "heat.chamber_c": None}),
     "release.shut.never": (CLAMP, "tarn", {"rules.room_c": 46.0}, {}),

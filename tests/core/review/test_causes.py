@@ -8,7 +8,7 @@ import numpy as np
 
 from kaustos.core.planning.booking import booking_of
 from kaustos.core.planning.ledger import taken_by_runs
-from kaustos.core.records import SEEN, Observation, Run
+from kaustos.core.records import SEEN, Observation, Run, RunStep
 from kaustos.core.records.fields import with_value
 from kaustos.core.review import CODES, Context
 from kaustos.core.review.causes import DANGER, KNOWN, SIGNS, TOO_SMALL_K, Shown, next_trial, suspects_of
@@ -39,6 +39,25 @@ class CausesTest(unittest.TestCase):
 
     def share(self, key, *arguments, **settings):
         return next((each.share for each in self.suspects(*arguments, **settings) if each.cause.key == key), 0.0)
+
+
+class TestGoneWithout(CausesTest):
+    def test_what_a_step_keeps_away_is_suspected_more_where_it_was_gone_without(self):
+        for cause in KNOWN:
+            sign = next(key.split(".")[0] for key in SIGNS if key.endswith(f".{cause.key}"))
+            for step in cause.without:
+                plain = run_of(sign)
+                done = RunStep(key=step, done_utc="2026-03-01T08:00:00Z", by="A")
+                before = self.share(cause.key, attrs.evolve(plain, steps=(done,)))
+                waived = attrs.evolve(plain, steps=(attrs.evolve(done, waived="no time"),))
+                with self.subTest(cause.key, step=step):
+                    self.assertEqual(before, self.share(cause.key, plain))
+                    self.assertTrue(self.share(cause.key, waived) > before or before == 1.0)
+
+    def test_a_spool_that_nobody_dried_is_the_first_suspect_of_strings(self):
+        step = RunStep(key="check.dry", done_utc="2026-03-01T08:00:00Z", by="A", waived="no time")
+        first = self.suspects(run_of("strings", steps=(step,)))[0]
+        self.assertEqual((first.cause.key, first.cause.operation), ("water", 20))
 
 
 class TestTable(CausesTest):

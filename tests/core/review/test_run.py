@@ -68,6 +68,42 @@ class TestJoined(unittest.TestCase):
                 self.assertEqual([each.at_min for each in hands if each.name == name], [12.0, 24.0])
 
 
+class TestTimer(unittest.TestCase):
+    def found(self, hours, **changes):
+        codes = codes_of(changed(opened(CLAMP), {"machine.timer_h": hours} | changes))
+        return next((code for code in ("run.day.timer", "run.day.timer_tight") if code in codes), None)
+
+    def test_a_shorter_timer_or_a_longer_run_never_says_better(self):
+        order = (None, "run.day.timer_tight", "run.day.timer")
+        for chain in (
+            [self.found(hours) for hours in (9.0, 4.0, 2.2, 2.0, 1.9, 1.0, 0.2)],
+            [self.found(3.0, **{"heat.soak_min": soak}) for soak in (0.0, 30.0, 70.0, 90.0, 300.0)],
+        ):
+            self.assertEqual([order.index(each) for each in chain], sorted(order.index(each) for each in chain))
+            self.assertEqual((chain[0], chain[-1]), (None, "run.day.timer"))
+
+    def test_what_is_advised_is_long_enough_and_none_is_none(self):
+        records = changed(opened(CLAMP), {"machine.timer_h": 1.0})
+        finding = next(each for each in at_once(records).findings() if each.code == "run.day.timer")
+        self.assertIsNone(self.found(finding.remedies[0].values["hours"]))
+        self.assertIsNone(self.found(0.0))
+        self.assertIsNone(self.found(None))
+
+    def test_heat_that_is_held_over_night_says_for_how_long_and_that_the_timer_ends_it(self):
+        night = {"plate.release": "hot", "rules.staffed_days": 1.0, "brief.print_h": 60.0, "context.job": None}
+        texts = {}
+        for timer in (None, 63.0):
+            finding = next(
+                each for each in at_once(changed(opened(BRACKET), night | {"machine.timer_h": timer})).findings()
+                if each.code == "release.hot.alone"
+            )  # fmt: skip
+            hold = next(each for each in finding.remedies if "Hold it hot" in each.title)
+            self.assertGreater(hold.values["hours"], 1.0)
+            texts[timer] = hold.text
+        self.assertIn("ends it after", texts[63.0])
+        self.assertIn("End it when the part is off", texts[None])
+
+
 class TestWorseIsNeverBetter(unittest.TestCase):
     def test_fewer_hours_with_somebody_there_never_find_less(self):
         for card in (CLAMP, BRACKET):

@@ -54,6 +54,8 @@ CAUSES = Area(
     _filament("wet", 4.0, 2.0, 8.0),
     Assumed(key="foretold", value=2.0, low=1.5, high=4.0, unit="1",
             why="times as much that a cause is suspected where a finding of it stood and foretold what was seen"),
+    Assumed(key="gone_without", value=6.0, low=3.0, high=12.0, unit="1",
+            why="times as much that a cause is suspected where the step that keeps it away was gone without"),
     Assumed(key="was_good", value=0.4, low=0.2, high=0.7, unit="1",
             why="times as much that a setpoint is suspected with which, or with a worse one, another run was good"),
     Assumed(key="most", value=3.0, low=2.0, high=5.0, unit="1",

@@ -29,6 +29,12 @@ class Staffed:
         late, early = of_day >= first, of_day < last
         return ((day < self.days) & late) | (((day - 1) % 7 < self.days) & early)
 
+    def next_min(self, at: datetime) -> float | None:
+        """Minutes until somebody is there; 0 where somebody is, None where nobody ever is [min]."""
+        there, minute = self.minutes(), _minute(at) % WEEK_MIN
+        found = np.flatnonzero(np.roll(there, -minute))
+        return float(found[0]) if found.size else None
+
 
 @attrs.frozen(kw_only=True)
 class Hand:

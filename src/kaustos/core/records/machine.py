@@ -173,6 +173,9 @@ class Machine:
     corner_mm_s: float | None = number(
         "speed", "Taken at once", "Change of speed at a corner that it takes at once", typed=(0.1, 100.0)
     )
+    timer_h: float | None = number(
+        "duration", "Cut-off timer", "Hours after which it is switched off, as it is armed; 0 for none"
+    )
     feeds: str | None = choice(DIAMETERS, "Feeds a strand of", "Diameter that drive and hot end are made for")
     geared: bool | None = flag("Geared drive")
     two_feeds: bool | None = flag("Feeds a second polymer", short="Second polymer")

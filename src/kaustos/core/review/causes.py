@@ -17,6 +17,7 @@ SIGNS = CAUSES.group("sign")
 WATER = {state: each.value for state, each in CAUSES.group("filament").items()}
 STEP_K = {zone: each.value for zone, each in CAUSES.group("step").items()}
 FORETOLD, WAS_GOOD, MOST = CAUSES["foretold"].value, CAUSES["was_good"].value, CAUSES["most"].value
+GONE_WITHOUT = CAUSES["gone_without"].value
 WATER_FIRST, TOO_SMALL_K = CAUSES["water_first"].value, CAUSES["too_small"].value
 
 
@@ -31,39 +32,42 @@ class Cause:
     codes: tuple[str, ...] = ()  # beginnings of the findings that foretell it
     short: str = ""
     check: str = ""
+    without: tuple[str, ...] = ()  # steps of a run whose lack makes it the first suspect
+    operation: int = 30  # of the recipe, that is looked at
 
 
 _WATER = tuple(f"stock.{each}" for each in ("moisture", "strand", "dryer.floor", "dryer.beyond", "dryer.below",
                                             "desiccant", "waiting", "exposure"))  # fmt: skip
 KNOWN = (
-    Cause(key="water", title="water in the filament", codes=_WATER,
+    Cause(key="water", title="water in the filament", codes=_WATER, without=("check.dry", "dry", "dried"), operation=20,
           short="dry it and repeat",
           check="Dry the spool, weigh it level, and print the same once more: heat is not judged from a wet strand."),
-    Cause(key="cold_melt", title="melt too cold", zone="nozzle",
+    Cause(key="cold_melt", title="melt too cold", zone="nozzle", operation=60,
           codes=("machine.nozzle.below", "machine.nozzle.cannot", "brief.load.across")),
-    Cause(key="hot_melt", title="melt too hot", zone="nozzle", hotter=False,
+    Cause(key="hot_melt", title="melt too hot", zone="nozzle", hotter=False, operation=60,
           codes=("machine.nozzle.above", "machine.nozzle.deco", "machine.nozzle.near", "machine.nozzle.liner")),
-    Cause(key="cold_plate", title="plate too cold", zone="plate", codes=("machine.plate.below",)),
-    Cause(key="hot_plate", title="plate too hot", zone="plate", hotter=False,
+    Cause(key="cold_plate", title="plate too cold", zone="plate", operation=40, codes=("machine.plate.below",)),
+    Cause(key="hot_plate", title="plate too hot", zone="plate", hotter=False, operation=40,
           codes=("machine.plate.above", "machine.plate.foot", "machine.plate.near")),
-    Cause(key="cold_chamber", title="air around the part too cold", zone="chamber",
-          codes=("machine.chamber.below_window", "machine.chamber.not_heated")),
-    Cause(key="hot_chamber", title="air around the part too hot", zone="chamber", hotter=False,
+    Cause(key="cold_chamber", title="air around the part too cold", zone="chamber", operation=70,
+          without=("check.soak", "hot"), codes=("machine.chamber.below_window", "machine.chamber.not_heated")),
+    Cause(key="hot_chamber", title="air around the part too hot", zone="chamber", hotter=False, operation=70,
           codes=("machine.chamber.above", "machine.chamber.near", "machine.chamber.parts")),
-    Cause(key="feed", title="filament fed unevenly",
+    Cause(key="feed", title="filament fed unevenly", without=("check.nozzle", "load"), operation=60,
           short="feed by hand and look",
           check="Heat masks feed faults. Feed by hand at print heat, look at drive, path and nozzle, then repeat."),
-    Cause(key="hold", title="surface, agent or first layer",
+    Cause(key="hold", title="surface, agent or first layer", operation=50,
+          without=("check.plate", "check.calibrated", "check.somebody", "coat", "look"),
           short="clean, renew agent, set again",
           check="Clean the surface, renew the agent, set the first layer's distance, then repeat."),
-    Cause(key="heater", title="heater, sensor or wiring",
+    Cause(key="heater", title="heater, sensor or wiring", without=("check.sensors", "check.reach"),
           codes=tuple(f"machine.{zone}.{what}" for zone in ZONES for what in ("beyond", "no_headroom", "reach")),
           short="a qualified person looks first",
           check="Do not heat the machine again before a qualified person has looked at it."),
-    Cause(key="unsuited", title="polymer or grade not up to the service", codes=("brief.",),
+    Cause(key="unsuited", title="polymer or grade not up to the service", codes=("brief.",), operation=10,
           short="set the service on bench 10",
           check="Set service, load and what the part meets on bench 10: the ranking says what would do."),
-    Cause(key="amount", title="too little on the spool", codes=("stock.mass",),
+    Cause(key="amount", title="too little on the spool", codes=("stock.mass",), without=("check.enough",), operation=20,
           short="weigh the spool",
           check="Weigh the spool before the next run; two short spools make no long one."),
 )  # fmt: skip
@@ -125,7 +129,8 @@ def suspects_of(run: Run, recipe: Recipe, context: Context, others: Iterable[Sho
 
     Notes
     -----
-    Parts of suspicion multiply: how much each sign speaks for the cause, whether a finding foretold it, how dry the
+    Parts of suspicion multiply: how much each sign speaks for the cause, whether a finding foretold it, whether the
+    step that keeps it away was gone without, how dry the
     filament was, where the setpoint lies in its window, and whether the same setpoint did well elsewhere. They rank;
     they are no frequencies. A cause with the setpoint at the far end of its window is never above the same cause with
     the setpoint at the near end.
@@ -219,6 +224,8 @@ def left_k(cause: Cause, zone: Zone | None) -> float | None:
 
 def _evidence(cause: Cause, run: Run, zone: Zone | None, others: Sequence[Shown]) -> float:
     factor = FORETOLD if _is_foretold(cause, run) else 1.0
+    if any(each.waived and each.key in cause.without for each in run.steps):
+        factor *= GONE_WITHOUT
     if cause.key == "water":
         return factor * WATER.get(run.filament or "unknown", 1.0)
     setpoint_c = _running(zone)

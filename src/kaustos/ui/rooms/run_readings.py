@@ -13,6 +13,7 @@ from kaustos.app.readings import HEADINGS, keep_readings, missing_words, reading
 from kaustos.app.results import Request
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Run
+from kaustos.devices.registers import SPELT
 from kaustos.devices.serial_line import RESETS, ports
 from kaustos.ui.benches.errand import Errand
 from kaustos.ui.benches.figures import PlainTable
@@ -46,6 +47,7 @@ class RunReadings(QFrame):
         self.port = QComboBox(editable=True)
         self.port.setAccessibleName("Serial line of the machine")
         self.port.setFixedWidth(150)
+        self.port.setToolTip(f"A serial line, or a chamber controller over Modbus TCP as {SPELT}")
         self.begin, self.simulate = QPushButton("Watch line"), QPushButton("Simulated machine")
         self.open, self.end = QPushButton("Open log"), QPushButton("Stop and keep")
         self.begin.clicked.connect(lambda: desk.run(self.watch_line))
@@ -70,11 +72,12 @@ class RunReadings(QFrame):
         column.setContentsMargins(0, 6, 0, 0)
         column.setSpacing(5)
         column.addWidget(self.title)
-        row = QHBoxLayout()
-        for widget in (self.port, self.begin, self.simulate, self.open, self.end, self.errand.cancel):
-            row.addWidget(widget)
-        row.addStretch()
-        column.addLayout(row)
+        for widgets in ((self.port, self.begin, self.simulate), (self.open, self.end, self.errand.cancel)):
+            row = QHBoxLayout()
+            for widget in widgets:
+                row.addWidget(widget)
+            row.addStretch()
+            column.addLayout(row)
         for each in (self.caution, self.errand.words, self.words, self.picture, self.table, self.missing):
             column.addWidget(each)
 
@@ -109,12 +112,13 @@ class RunReadings(QFrame):
     def watch_line(self) -> None:
         """Open the line and begin to look."""
         from kaustos.app.device_log import log_file
-        from kaustos.app.readings import watch_line
+        from kaustos.app.readings import watch_chamber, watch_line
 
         port = self.port.currentText().strip()
         if not port:
-            raise KaustosError("Name the line of the machine, such as /dev/ttyUSB0.")
-        self._begin(watch_line(self._desk.workspace, self._chosen(), port, log_file(datetime.now(UTC))))
+            raise KaustosError(f"Name the line of the machine, such as /dev/ttyUSB0, or of a chamber: {SPELT}.")
+        watch = watch_chamber if ":" in port else watch_line
+        self._begin(watch(self._desk.workspace, self._chosen(), port, log_file(datetime.now(UTC))))
 
     def watch_simulated(self) -> None:
         """Let a stand-in play the run, a minute a second."""

@@ -19,12 +19,22 @@ class ReleaseCase:
 
     cooling: CoolingCase
     end_off: Start | None  # the hands that a part taken off hot wants, by the start that is proposed
+    hold_h: float | None  # from its end until somebody is there; None where nobody ever is, or no end is known
+    timer_h: float | None  # that the cut-off of the machine leaves after its end
 
 
 @by_identity(64)
 def release_case(recipe: Recipe, context: Context) -> ReleaseCase:
     """The case of a recipe; remembered as long as nothing that it rests on is another."""
-    return ReleaseCase(cooling=cooling_case(recipe, context), end_off=_hot_off(recipe, context))
+    off, run = _hot_off(recipe, context), run_case(recipe, context)
+    wait = None if off is None else run.staffed.next_min(off.at)
+    timer = context.machine.timer_h if context.machine is not None else None
+    left = None
+    if timer and run.hours is not None:
+        left = max(timer - (run.heat_min + run.soak_min) / 60.0 - run.hours.value, 0.0)
+    return ReleaseCase(
+        cooling=cooling_case(recipe, context), end_off=off, hold_h=None if wait is None else wait / 60.0, timer_h=left
+    )
 
 
 def _hot_off(recipe: Recipe, context: Context) -> Start | None:

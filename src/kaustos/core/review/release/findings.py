@@ -76,4 +76,4 @@ def _hot(case: ReleaseCase, recipe: Recipe, context: Context) -> Iterator[Findin
     if off is None or not off.outside:
         return
     values: Values = {"minutes": RUN["hot_min"].value, "when": off.at.strftime("%a %H:%M"), "gap": off.outside_min}
-    yield _found(recipe, context, "hot.alone", "plate.release", values, LATER, held(case.cooling))
+    yield _found(recipe, context, "hot.alone", "plate.release", values, LATER, held(case))

@@ -153,7 +153,10 @@ def _hands(recipe: Recipe, context: Context, hours: Estimate, hot_min: float, co
     yield Hand(name="load and heat up", at_min=-hot_min - load, minutes=load)
     yield Hand(name="start", at_min=-look, minutes=look)
     first = first_minutes(recipe, context)
-    yield Hand(name="look at layer one", at_min=first if first is not None else look, minutes=look)
+    laid = first if first is not None else look
+    yield Hand(name="look at layer one", at_min=laid, minutes=look)
+    if (corners := laid + RUN["corners_min"].value) < 60.0 * hours.value:
+        yield Hand(name="look at the corners", at_min=corners, minutes=look)
     yield from _rests(recipe, context, look)
     yield Hand(name="take it off", at_min=60.0 * hours.value + cooling.minutes, minutes=release)
 

@@ -179,5 +179,27 @@ CODES = (
         title="nobody there, whenever it starts",
         shows=("corner_lift", "came_off"),
     ),
+    Code(
+        "run.day.timer",
+        "stop",
+        "The timer of {machine:text} cuts it off after {timer:duration}; heat, soak and print take {takes:duration}, "
+        "up to {most:duration}.",
+        "What is cut off before its end is scrap, cools unwatched, and leaves its filament in the nozzle.",
+        "Hours of the run with their band, as the timer is armed",
+        LOST,
+        title="timer cuts it off before its end",
+        shows=("came_off",),
+    ),
+    Code(
+        "run.day.timer_tight",
+        "watch",
+        "The timer of {machine:text} cuts it off after {timer:duration}; heat, soak and print take {takes:duration}, "
+        "up to {most:duration}.",
+        "What is cut off before its end is scrap, cools unwatched, and leaves its filament in the nozzle.",
+        "Hours of the run with their band, as the timer is armed",
+        AVERAGE,
+        title="timer may cut it off",
+        shows=("came_off",),
+    ),
 )
 BY_CODE = {code.code: code for code in CODES}

@@ -12,7 +12,7 @@ from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.run.case import RunCase, after_start, run_case
 from kaustos.core.review.run.codes import BY_CODE, COMPARED, Compared
-from kaustos.core.review.run.remedies import AGAIN, COME, READ_AGAIN, taken
+from kaustos.core.review.run.remedies import AGAIN, ARMED, COME, READ_AGAIN, taken
 from kaustos.core.review.supports.case import support_case
 
 ZONES = ("nozzle", "plate", "chamber")
@@ -164,6 +164,20 @@ def _alone(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]
     yield _found(case, recipe, context, "day.alone", "first_layer.look_by", values, later, COME)
 
 
+def _timer(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """A timer that is armed for less than the run takes."""
+    timer = context.machine.timer_h if context.machine is not None else None
+    if not timer or case.hours is None:
+        return
+    hot = (case.heat_min + case.soak_min) / 60.0
+    takes, most = hot + case.hours.value, hot + case.hours.high
+    if most > timer:
+        values: Values = {"timer": timer, "takes": takes, "most": most, "gap": most - timer}
+        rearm = Advice("Arm it anew for this job, somebody in reach", ARMED, {"hours": math.ceil(most)})
+        code = "day.timer" if takes > timer else "day.timer_tight"
+        yield _found(case, recipe, context, code, "machine.timer_h", values, rearm, COME)
+
+
 _LOOKS: tuple[Callable[[RunCase, Recipe, Context], Iterator[Finding]], ...] = (
-    _size, _compared, _bead, _amounts, _odd, _alone,
+    _size, _compared, _bead, _amounts, _odd, _alone, _timer,
 )  # fmt: skip

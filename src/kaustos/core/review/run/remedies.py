@@ -12,6 +12,7 @@ ZONE_OF = {
 HIGHEST = {"nozzle": "nozzle_high_c", "plate": "plate_high_c", "chamber": "chamber_high_c"}
 AGAIN = Advice("Make the file again", "With what the recipe says; drop it here, it takes the place of this one.")
 READ_AGAIN = Advice("Read it again: drop it here", "The same file, planned with the motion of this machine.")
+ARMED = "For {hours:ratio} h, by whoever answers for it; back to its usual hours when the part is off. Never bridged."
 COME = Advice("Have somebody come", "Or a camera that somebody watches and a switch within reach.")
 
 

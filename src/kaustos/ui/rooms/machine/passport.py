@@ -14,7 +14,7 @@ from kaustos.ui.rooms.parts import choice_of, entry, heading, push, row_of
 
 HEATER = ("power_w", "volts", "rated_c", "claimed_c")
 HOUSE = ("site", "extraction", "geared", "tube_mm", "two_feeds", "break_kind", "probe", "panel", "noise",
-         "accel_mm_s2", "corner_mm_s")  # fmt: skip
+         "accel_mm_s2", "corner_mm_s", "timer_h")  # fmt: skip
 
 
 class PassportPage(MachinePage):
