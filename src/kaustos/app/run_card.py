@@ -27,9 +27,7 @@ CAUTIONS = {
     "free": "Goggles and gloves. Never towards the hand, never force on glass.",
     "clean": "Wait until the plate is cold before any solvent touches it.",
 }
-REASONS = (
-    "Not needed here", "No time for it", "Not at hand", "Tried as a test", "Seen to another way",
-)  # fmt: skip
+REASONS = ("Not needed", "No time", "Not at hand", "As a test", "Done otherwise")
 SHOWS_AS = {"let_go": "let_go", "stuck": "stuck", "torn": "surface_torn", "broke": "glass_broke"}
 HARMS = {"torn": "torn", "broke": "crack"}  # damage of the plate
 SAFETY = frozenset(key for key, code in CODES.items() if code.is_safety)
@@ -148,10 +146,11 @@ class _Words:
 
     def _cool(self) -> str:
         case = cooling_case(self._recipe, self._context)
-        takes = f"Takes {self._cooling['Minutes']}."
+        takes = f"Without a probe {self._cooling['Minutes']}: likely, never safe."
         if case.best is not None and case.best.until is None:
             takes = "Behind the shut door it does not get there in half a day: open it by steps once the part bears it."
-        return f"Safe to take off when the plate is at {self._cooling['Plate at']}. {takes}"
+        release = self._wording.value(case.release_c, "temperature")
+        return f"Safe to take off at {release} or below, by the probe. {takes}"
 
     def _free(self) -> str:
         return f"{self._cooling['Method']}. Tool: {self._cooling['Tool']}. Hands: {self._cooling['Hands']}."

@@ -438,7 +438,7 @@ class RunCard(Following, QWidget):
 
 def _together(words: str) -> str:
     """Numbers that no line end parts from their units."""
-    return re.sub(r"(\d) (?=[^\d\s(])", "\\1\u00a0", words)
+    return re.sub(r"(\d) (?=[^\d\s(])|(?<=\d h) (?=\d\d\b)", lambda found: (found[1] or "") + "\u00a0", words)
 
 
 class Strip(QWidget):

@@ -91,8 +91,8 @@ OFF = {  # in the order of effort
     "easy": "Easily",
     "hard": "With effort",
     "stuck": "Not at all",
-    "torn": "Tore surface or film",
-    "broke": "Plate chipped or broke",
+    "torn": "Surface torn",
+    "broke": "Plate broken",
 }
 PHASES = {"before": "Before the start", "during": "While it prints", "after": "After the print"}
 
