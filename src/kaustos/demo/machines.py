@@ -114,6 +114,7 @@ TARN = Machine(
     feeds="1.75",
     power_w=900.0,
     rate_per_h=4.0,
+    timer_h=0.0,
 )
 CRAG = Machine(
     id="crag",
@@ -166,6 +167,7 @@ CRAG = Machine(
     feeds="1.75",
     power_w=2400.0,
     rate_per_h=11.0,
+    timer_h=48.0,
 )
 BECK = Machine(
     id="beck",
@@ -275,6 +277,7 @@ GILL = Machine(
     feeds="1.75",
     power_w=320.0,
     rate_per_h=2.5,
+    timer_h=24.0,
 )
 MACHINES = (TARN, CRAG, BECK, GILL)
 _STEPS = (  # machine, days ago, zone, set, reached, minutes, seen, verdict

@@ -9,8 +9,10 @@ from typing import Any
 
 import attrs
 from PySide6.QtCore import QCoreApplication, QEvent, QSize
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
+from kaustos.app.run_card import tick
+from kaustos.app.runs import start_run
 from kaustos.app.settings import Settings
 from kaustos.core.errors import KaustosError
 from kaustos.demo.scenario import RECORDS, build
@@ -48,6 +50,7 @@ class Shot:
     page: int = 0  # what a bench shows below its picture, or a room beside its list
     empty: bool = False  # a new workspace instead of the firm's
     choose: tuple[str, ...] = ()  # rows of the room's list
+    done: int = 0  # steps of a run that is begun, whose card is then shown by itself
 
 
 def take_listed(folder: Path, now: datetime) -> None:
@@ -99,9 +102,10 @@ def _take(app: QApplication, file: Path, shot: Shot, now: datetime, workspace: P
         window.show()
         window.desk.look_round()
         _go_to(window, shot)
+        shown = _card(window, shot) if shot.done else window
         for _ in range(3):
             app.processEvents()
-        picture = window.grab()
+        picture = shown.grab()
         if not picture.save(str(file)):
             raise KaustosError(f"{file}: the picture could not be written")
     finally:
@@ -149,6 +153,19 @@ def _go_to(window: Window, shot: Shot) -> None:
         paged.switches[shot.page].click()
     if shot.choose:
         window.rooms[shot.room].list.choose(*shot.choose)  # type: ignore[attr-defined]
+
+
+def _card(window: Window, shot: Shot) -> QWidget:
+    """The card of a run of the shot's recipe, some steps done."""
+    workspace = window.desk.workspace
+    run = start_run(workspace, who=workspace.settings.who, why="a trial").id
+    for step in workspace.draft.records.runs[run].steps[: shot.done]:
+        tick(workspace, run, step.key)
+    window.show_thing("runs", run)
+    window.show_run_card()
+    card = window.cards[run]
+    card.resize(_size(shot.size))
+    return card
 
 
 def _size(words: str) -> QSize:

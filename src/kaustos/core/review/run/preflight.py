@@ -69,7 +69,7 @@ LINES = (
     _Line(key="file", title="File and recipe say the same", codes=("run.job.",), fields=("context.job",),
           figure="run.time.hours"),
     _Line(key="somebody", title="Somebody looks at layer one", codes=("first_layer.look.", "run.day."),
-          fields=("first_layer.look_by",), figure="first_layer.look.due"),
+          fields=("first_layer.look_by", "machine.timer_h"), figure="first_layer.look.due"),
 )  # fmt: skip
 
 
