@@ -313,7 +313,7 @@ def card_command(
         along = along_run(opened, found)
         for seen in found.observations:
             spot = spot_of(along, seen) if along is not None else None
-            where = spot_words(opened, spot) if spot is not None else "not known where"
+            where = spot_words(opened, spot, found) if spot is not None else "not known where"
             typer.echo("\t".join((SEEN[seen.what], where)))
 
 

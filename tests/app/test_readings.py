@@ -7,6 +7,7 @@ from datetime import UTC, datetime, timedelta
 import attrs
 import numpy as np
 
+from kaustos.app.cursor import along_run, read_then, spot_words
 from kaustos.app.device_log import DeviceLog
 from kaustos.app.readings import (
     Watch,
@@ -20,13 +21,15 @@ from kaustos.app.readings import (
 from kaustos.app.run_card import tick
 from kaustos.core.errors import FieldError, KaustosError
 from kaustos.core.records import RunSensor
+from kaustos.core.review.plate.cooling import cooling_case
 from kaustos.devices.serial_line import SerialMachine
-from kaustos.devices.simulated_machine import Faults, Played, SimulatedLine, SimulatedMachine
+from kaustos.devices.simulated_machine import PLATE_COOLS_S, TAUS_S, Faults, Played, SimulatedLine, SimulatedMachine
 from tests.app.test_run_card import CardTest
+from tests.support import judged
 
 
 class ReadingsTest(CardTest):
-    def play(self, faults=None, hours=1.5, every_s=20.0):
+    def play(self, faults=None, hours=1.5, every_s=20.0, after_h=0.0):
         """A whole run of a simulated machine, looked at as a watch does, in no time."""
         seconds = [0.0]
         machine = SimulatedMachine(
@@ -41,7 +44,7 @@ class ReadingsTest(CardTest):
         self.addCleanup(device.close)
         begun = datetime(2026, 3, 2, 8, tzinfo=UTC)
         log = DeviceLog((device,), self.folder / "watched.csv", lambda: begun + timedelta(seconds=seconds[0]))
-        while seconds[0] < 900.0 + 3600.0 * hours:
+        while seconds[0] < 900.0 + 3600.0 * (hours + after_h):
             log.look()
             seconds[0] += every_s
         return self.folder / "watched.csv", machine
@@ -83,6 +86,32 @@ class TestWatched(ReadingsTest):
         found = self.sensors(self.play(Faults(drift_k_h=-3.0), hours=3.0, every_s=40.0)[0])
         self.assertAlmostEqual(found["chamber"].drift_k_h, -3.0, delta=0.2)
         self.assertIsNone(found["plate"].drift_k_h)
+
+    def test_how_the_plate_cooled_is_learned_and_rules_what_comes_next(self):
+        before = cooling_case(*judged(self.workspace.draft.records)[:2]).opened.until.value
+        file, _ = self.play(after_h=0.7)
+        words = keep_readings(self.workspace, self.id, self.read(file), file)
+        self.assertIn("cooling is reckoned with that", words)
+        kept = [each for each in self.workspace.draft.records.calibrations.values() if each.kind == "plate_cooling"]
+        self.assertAlmostEqual(1.0 / kept[0].values["rate_per_min"], PLATE_COOLS_S / 60.0, delta=0.3)
+        now = cooling_case(*judged(self.workspace.draft.records)[:2]).opened.until.value
+        self.assertLess(now, 0.85 * before, "the stand-in cools quickly")
+
+    def test_a_height_leads_to_what_the_sensors_showed_then(self):
+        self.tick_until("look")
+        file, _ = self.play(Faults(chamber_lost_s=1_000.0))
+        keep_readings(self.workspace, self.id, self.read(file), file)
+        begun = self.run_.sensors[0].from_utc
+        self.assertEqual(datetime.fromisoformat(begun), datetime(2026, 3, 2, 8, tzinfo=UTC))
+        moved = datetime(2026, 3, 2, 8, 15, tzinfo=UTC).isoformat()
+        run = attrs.evolve(self.run_, started_utc=moved)
+        shown = dict(read_then(run, 0.5))
+        wanted = run.hot["chamber"]
+        warm = wanted - (wanted - 21.0) * np.exp(-1_000.0 / TAUS_S["chamber"])
+        self.assertAlmostEqual(shown["chamber"], 21.0 + (warm - 21.0) * np.exp(-1_700.0 / TAUS_S["chamber"]), delta=1.5)
+        along = along_run(self.workspace, run)
+        self.assertRegex(spot_words(self.workspace, along.at_hour(0.5), run), r"chamber [23]\d(\.\d)? °C$")
+        self.assertEqual(read_then(run, 400.0), [])
 
     def test_the_thin_course_follows_the_whole_one(self):
         found = self.sensors(self.play()[0])["plate"]

@@ -2,6 +2,8 @@
 
 from datetime import datetime
 
+import numpy as np
+
 from kaustos.app.causes import context_of_run
 from kaustos.app.runs import card_as_run
 from kaustos.app.wording import hours_words
@@ -32,7 +34,19 @@ def spot_of(along: Along, seen: Observation) -> Spot | None:
     return None if seen.at_h is None else along.at_hour(seen.at_h)
 
 
-def spot_words(workspace: Workspace, spot: Spot) -> str:
+def read_then(run: Run, at_h: float) -> list[tuple[str, float]]:
+    """What each sensor showed some hours after the first move, as far as its readings say when they were taken."""
+    found = []
+    for each in run.sensors:
+        if each.from_utc and run.started_utc and each.hours:
+            late_h = datetime.fromisoformat(run.started_utc) - datetime.fromisoformat(each.from_utc)
+            hour = at_h + late_h.total_seconds() / 3600.0
+            if each.hours[0] <= hour <= each.hours[-1]:
+                found.append((each.name, float(np.interp(hour, each.hours, each.shown_c))))
+    return found
+
+
+def spot_words(workspace: Workspace, spot: Spot, run: Run) -> str:
     """What belongs to a place in a run, in a line."""
     wording = workspace.draft.wording
     words = [f"layer {spot.layer} at {wording.value(spot.at_mm, 'length')}", f"{hours_words(spot.at_h)} in"]
@@ -43,6 +57,7 @@ def spot_words(workspace: Workspace, spot: Spot) -> str:
         words.append(f"{wording.value(spot.grams, 'mass')} fed")
     if spot.paused_mm is not None:
         words.append(f"right above the pause at {wording.value(spot.paused_mm, 'length')}")
+    words += [f"{name} {wording.value(shown, 'temperature')}" for name, shown in read_then(run, spot.at_h)]
     return ", ".join(words)
 
 

@@ -9,10 +9,12 @@ import attrs
 import numpy as np
 
 from kaustos.app.device_log import DeviceLog
+from kaustos.app.machines import keep_calibration
 from kaustos.app.runs import number_of
 from kaustos.app.wording import Wording, hours_words
-from kaustos.app.workspace import Workspace
+from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.cooling import cooling_rate
 from kaustos.core.planning.draws import Array
 from kaustos.core.planning.readings import Course, told_by
 from kaustos.core.progress import UNWATCHED, Progress
@@ -20,7 +22,7 @@ from kaustos.core.records import FAULTS, Observation, Place, Run, RunSensor
 from kaustos.devices.registers import chamber_at
 from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import Played, SimulatedLine, SimulatedMachine
-from kaustos.formats.temperature_log import read_log
+from kaustos.formats.temperature_log import TemperatureLog, read_log
 
 MOST_POINTS = 200
 HEADINGS = ("Sensor", "There after", "Fell short", "Drift", "Gaps", "")
@@ -51,24 +53,40 @@ class ReadReadings:
         found = []
         for name in names:
             progress.check()
-            found.append(self._sensor(_plain(name), log.seconds, log.readings[name], sets.get(_plain(name))))
+            plain = _plain(name)
+            duty = next((each for key, each in log.duties_pct.items() if _plain(key) == f"{plain} duty"), None)
+            found.append(self._sensor(plain, log, log.readings[name], sets.get(plain), duty))
         return tuple(found)
 
-    def _sensor(self, name: str, seconds: Array, shown: Array, wanted: Array | None) -> RunSensor:
+    def _sensor(
+        self, name: str, log: TemperatureLog, shown: Array, wanted: Array | None, duty: Array | None
+    ) -> RunSensor:  # fmt: skip
+        seconds = log.seconds
         zone = next((key for key, words in _ZONES.items() if words.search(name)), None)
         if wanted is not None:
             wanted = _held(wanted)
         elif zone is not None and zone in self.wanted_c and self.hours:
             wanted = _while_printing(seconds, shown, self.wanted_c[zone], self.hours)
-        told = told_by(Course(seconds=seconds, shown_c=shown, wanted_c=wanted))
+        told = told_by(Course(seconds=seconds, shown_c=shown, wanted_c=wanted, duty_pct=duty))
         there = np.flatnonzero(~np.isnan(shown))
         pick = there[np.unique(np.linspace(0, max(there.size - 1, 0), min(there.size, MOST_POINTS)).astype(int))]
         return RunSensor(
-            name=name[:60], zone=zone, hours=_rounded((seconds[pick] - seconds[0]) / 3600.0, 4),
-            shown_c=_rounded(shown[pick], 2), set_c=() if wanted is None else _rounded(wanted[pick], 1),
-            reached_min=told.reached_min, short_k=told.short_k or None, short_min=told.short_min or None,
-            drift_k_h=told.drift_k_h, stuck_min=told.stuck_min or None, gap_min=told.gap_min or None, says=told.says,
+            name=name[:60], zone=zone, from_utc=_moment(log.began),
+            hours=_rounded((seconds[pick] - seconds[0]) / 3600.0, 4), shown_c=_rounded(shown[pick], 2),
+            set_c=() if wanted is None else _rounded(wanted[pick], 1), reached_min=told.reached_min,
+            short_k=told.short_k or None, short_min=told.short_min or None, drift_k_h=told.drift_k_h,
+            stuck_min=told.stuck_min or None, gap_min=told.gap_min or None, full_min=told.full_min or None,
+            says=told.says,
         )  # fmt: skip
+
+
+def _moment(began: str) -> str:
+    """The first moment of a log where it says its time zone; empty where it does not."""
+    try:
+        found = datetime.fromisoformat(began.replace("Z", "+00:00"))
+    except ValueError:
+        return ""
+    return stamp(found) if found.tzinfo is not None else ""
 
 
 def _plain(name: str) -> str:
@@ -114,7 +132,29 @@ def keep_readings(workspace: Workspace, run: str, sensors: tuple[RunSensor, ...]
         seen = Observation(what="short_of_heat", where="machine", note=note[:200])
         values[Place("runs", run, "observations")] = (*record.observations, seen)
     workspace.draft.set(values, title=f"Run {number_of(run)}: readings of {file.name}")
-    return readings_words(workspace.draft.records.runs[run], workspace.draft.wording)
+    said = [readings_words(workspace.draft.records.runs[run], workspace.draft.wording)]
+    return " ".join([*said, *_learn_cooling(workspace, record, sensors, file.name)])
+
+
+def _learn_cooling(workspace: Workspace, run: Run, sensors: tuple[RunSensor, ...], name: str) -> list[str]:
+    """How quickly the plate cooled after its heater went off, kept as a calibration of the machine where it is told."""
+    plate = next((each for each in sensors if each.zone == "plate" and each.set_c), None)
+    if plate is None or run.machine not in workspace.draft.records.machines:
+        return []
+    hours, shown, wanted = (np.array(each) for each in (plate.hours, plate.shown_c, plate.set_c))
+    hot = np.flatnonzero(wanted > 0.0)
+    off = int(hot[-1]) + 1 if hot.size else hours.size
+    if off >= hours.size:
+        return []
+    room = workspace.draft.records.rules.room_c
+    rate = cooling_rate(60.0 * (hours[off:] - hours[off]), shown[off:], room)
+    if rate is None:
+        return []
+    values = {"rate_per_min": rate.value, "rate_half": (rate.high - rate.low) / 2.0}
+    note = f"{name}, run {number_of(run.id)}"
+    keep_calibration(workspace, str(run.machine), "plate_cooling", values, plate.name, note)
+    third = workspace.draft.wording.value(1.0 / rate.value, "minutes")
+    return [f"Its plate nears the room to a third in {third}: cooling is reckoned with that from now on."]
 
 
 def fault_words(sensor: RunSensor, wording: Wording) -> str:
@@ -122,6 +162,7 @@ def fault_words(sensor: RunSensor, wording: Wording) -> str:
     sizes = {
         "short": f" by {wording.value(sensor.short_k or 0.0, 'temperature_difference')} for "
                  f"{wording.value(sensor.short_min or 0.0, 'minutes')}",
+        "full": f" for {wording.value(sensor.full_min or 0.0, 'minutes')}",
         "drift": f" by {wording.value(sensor.drift_k_h or 0.0, 'temperature_difference')} in an hour",
         "stuck": f" for {wording.value(sensor.stuck_min or 0.0, 'minutes')}",
         "gaps": f", the longest {wording.value(sensor.gap_min or 0.0, 'minutes')}",

@@ -14,6 +14,7 @@ import numpy as np
 ROOM_C = 21.0
 HEATING_S = 900.0  # before its first move
 TAUS_S = {"nozzle": 35.0, "plate": 160.0, "chamber": 500.0}
+PLATE_COOLS_S = 700.0
 KEYS = {"nozzle": "T", "plate": "B", "chamber": "C"}
 BYTES = 1_000_000
 
@@ -100,6 +101,8 @@ class SimulatedMachine:
         for zone, tau in TAUS_S.items():
             lost = zone == "chamber" and self.seconds >= self._faults.chamber_lost_s
             goal = max(ROOM_C, 0.0 if lost else self._wanted(zone))
+            if zone == "plate" and goal <= ROOM_C:
+                tau = PLATE_COOLS_S
             self._heats[zone] = goal + (self._heats[zone] - goal) * math.exp(-passed / tau)
 
 

@@ -45,6 +45,7 @@ class TemperatureLog:
     readings: dict[str, Array]  # NaN where a sensor showed nothing
     power_w: Array | None
     duty_pct: Array | None
+    duties_pct: dict[str, Array]  # of every heater whose duty was logged, by the name of its column
     began: str  # as the file writes it
     notes: tuple[str, ...]  # how it was understood
 
@@ -61,7 +62,7 @@ class _Shape:
     time: str
     sensors: tuple[str, ...]
     power: str | None
-    duty: str | None
+    duties: tuple[str, ...]
     time_format: str | None  # None for a number
     per_unit_s: float
 
@@ -72,7 +73,7 @@ def read_log(file: Path, progress: Progress = UNWATCHED) -> TemperatureLog:
 
     name = name_of(file)
     shape = _shape_of(file, name)
-    columns = [shape.time, *shape.sensors, *(each for each in (shape.power, shape.duty) if each)]
+    columns = [shape.time, *shape.sensors, *([shape.power] if shape.power else []), *shape.duties]
     size = max(file.stat().st_size, 1)
     parts: list[Any] = []
     seconds: list[Array] = []
@@ -128,7 +129,8 @@ def _checked(name: str, shape: _Shape, time: Array, whole: dict[str, Array], beg
     notes.append(f"separator {_named(shape.separator)}, decimal {'comma' if shape.decimal == ',' else 'point'}")
     return TemperatureLog(
         name, time - time[0], {each: values for each, values in readings.items() if each not in empty},
-        whole.get(shape.power or ""), whole.get(shape.duty or ""), began, tuple(notes),
+        whole.get(shape.power or ""), whole[shape.duties[0]] if shape.duties else None,
+        {each: whole[each] for each in shape.duties}, began, tuple(notes),
     )  # fmt: skip
 
 
@@ -172,13 +174,15 @@ def _shape_of(file: Path, name: str) -> _Shape:
     time = next((each for each in names if _IS_TIME.search(each)), names[0])
     column = [cells[names.index(time)].strip() for cells in data if len(cells) > names.index(time)]
     power = next((each for each in names if each != time and _IS_POWER.search(each)), None)
-    duty = next((each for each in names if each not in (time, power) and _IS_DUTY.search(each)), None)
-    others = [each for each in names if each not in (time, power, duty) and not _IS_OTHER.search(each)]
+    duties = tuple(each for each in names if each not in (time, power) and _IS_DUTY.search(each))
+    others = [each for each in names if each not in (time, power, *duties) and not _IS_OTHER.search(each)]
     sensors = [each for each in others if _holds_numbers(data, names.index(each), decimal)]
     if not sensors:
         raise KaustosError(f"{name}: no column of temperatures is found beside {time!r}; columns: {', '.join(names)}")
     form, per_unit = _time_format(column, time, decimal, name, place + (2 if has_names else 1))
-    return _Shape(separator, decimal, place, tuple(names), has_names, time, tuple(sensors), power, duty, form, per_unit)
+    return _Shape(
+        separator, decimal, place, tuple(names), has_names, time, tuple(sensors), power, duties, form, per_unit
+    )
 
 
 def _separator(kept: list[tuple[int, str]], name: str) -> str:

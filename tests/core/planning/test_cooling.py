@@ -7,9 +7,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from kaustos.core.planning.cooling import Body, body_of, cooled, hold_kwh
+from kaustos.core.planning.cooling import Body, body_of, cooled, cooling_rate, hold_kwh
 from kaustos.core.planning.draws import DRAWS, drawn
-from kaustos.core.records import Layer
+from kaustos.core.records import Estimate, Layer
 from kaustos.core.review.plate.cooling import cooling_case
 from tests.run_practice import releases
 from tests.support import changed, judged, opened
@@ -52,6 +52,29 @@ class TestCourse(unittest.TestCase):
         self.assertAlmostEqual(course.until.value, warm[-1], delta=0.1)
         cold = cooled(sure(17_000.0, 17.0, 90.0), 35.0, 90.0, 22.0, 85.0, is_open=False)
         self.assertEqual(cold.until.value, 0.0, "it warms, yet never to where it holds")
+
+    def test_a_log_of_one_exponential_gives_its_rate_back_and_another_course_none(self):
+        minutes = np.arange(0.0, 60.0, 0.5)
+        told = np.random.default_rng(2)
+        for rate in (0.02, 0.05, 0.12):
+            shown = 21.0 + 90.0 * np.exp(-rate * minutes) + told.normal(0.0, 0.1, minutes.size)
+            found = cooling_rate(minutes, shown, 21.0)
+            self.assertAlmostEqual(found.value / rate, 1.0, delta=0.01)
+            self.assertTrue(found.low < rate < found.high)
+        shut = cooled(sure(17_000.0, 17.0, 45.0), 110.0, 100.0, 21.0, 40.0, is_open=False).plate_at(minutes)[1]
+        self.assertIsNone(cooling_rate(minutes, shut, 21.0), "behind a shut door")
+        for shown in (np.full(120, 80.0), np.full(120, np.nan), 21.0 + minutes):
+            self.assertIsNone(cooling_rate(minutes, shown, 21.0))
+        self.assertIsNone(cooling_rate(minutes[:10], 21.0 + 90.0 * np.exp(-0.05 * minutes[:10]), 21.0), "too short")
+
+    def test_what_was_measured_rules_and_a_part_still_holds_heat(self):
+        rate = Estimate(0.05, 0.045, 0.055, "1/min", "m", "s")
+        until = [
+            cooled(body_of(STACK, 0.0, part, None, rate), 102.0, 22.0, 22.0, 42.0, is_open=True).until.value
+            for part in (0.0, 4_000.0)
+        ]
+        self.assertAlmostEqual(until[0], np.log(80.0 / 20.0) / 0.05, delta=0.6)
+        self.assertGreater(until[1], until[0])
 
     def test_a_surface_of_a_stack_that_was_written_down_holds_its_heat_once(self):
         held = np.median(body_of(STACK, 8_000.0, 0.0, None).plate_j_m2_k)

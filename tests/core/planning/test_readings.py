@@ -50,6 +50,17 @@ class TestTold(unittest.TestCase):
         self.assertEqual((gap.says, gap.gaps), (("gaps",), 1))
         self.assertAlmostEqual(gap.gap_min, 18.0, delta=0.2)
 
+    def test_a_heater_at_its_limit_once_it_is_there_has_nothing_left(self):
+        plain = course()
+        for minutes, says in ((25.0, ("full",)), (5.0, ())):
+            duty = np.where((plain.seconds > 5_400.0) & (plain.seconds <= 5_400.0 + 60.0 * minutes), 100.0, 60.0)
+            duty[plain.seconds < 1_200.0] = 100.0  # while it warms that is its work
+            found = told_by(
+                Course(seconds=plain.seconds, shown_c=plain.shown_c, wanted_c=plain.wanted_c, duty_pct=duty)
+            )
+            self.assertEqual(found.says, says)
+        self.assertEqual(found.full_min, 0.0)
+
     def test_an_open_door_is_no_failing_heater(self):
         self.assertEqual(told_by(course(lost=(1.5, 14.0, 1.5))).says, ())
 

@@ -145,25 +145,25 @@ class TestWorkOrder(unittest.TestCase):
 
 STALE = """
 part           | Nof Pof Cof | Ntu Ptu Ctu | Npr Ppr Cpr | gap lev flo fee fit dro sha | mul lad acr ovh sga
-head           |  x   .   .  |  x   .   .  |  x   .   .  |  x   .   x   .   .   .   . |  x   x   x   x   x
-nozzle         |  x   .   .  |  .   .   .  |  .   .   .  |  x   .   x   .   .   .   . |  x   x   .   x   x
-nozzle_heater  |  x   .   .  |  x   .   .  |  x   .   .  |  .   .   x   .   .   .   . |  .   x   .   .   .
-nozzle_sensor  |  x   .   .  |  x   .   .  |  x   .   .  |  .   .   x   .   .   .   . |  .   x   x   .   .
-drive          |  .   .   .  |  .   .   .  |  .   .   .  |  .   .   x   x   .   .   . |  x   .   .   .   .
-probe          |  .   .   .  |  .   .   .  |  .   .   .  |  x   x   .   .   .   .   . |  .   .   .   .   .
-plate_stack    |  .   x   .  |  .   x   .  |  .   .   .  |  x   x   .   .   .   x   . |  .   .   .   .   .
-plate_heater   |  .   x   .  |  .   x   .  |  .   x   .  |  .   x   .   .   x   x   . |  .   .   .   .   .
-plate_sensor   |  .   x   .  |  .   x   .  |  .   x   .  |  .   .   .   .   .   x   . |  .   .   .   .   .
-chamber_heater |  .   .   x  |  .   .   x  |  .   .   x  |  .   .   .   .   x   .   . |  .   .   .   .   .
-chamber_sensor |  .   .   x  |  .   .   x  |  .   .   x  |  .   .   .   .   .   .   . |  .   .   .   .   .
-enclosure      |  .   .   x  |  .   .   x  |  .   .   x  |  .   .   .   .   x   .   . |  .   .   x   .   .
-fan            |  .   .   .  |  x   .   .  |  .   .   .  |  .   .   .   .   .   .   . |  .   .   .   x   x
-firmware       |  x   x   x  |  x   x   x  |  x   x   x  |  x   .   .   x   .   .   . |  .   .   .   .   .
-frame          |  .   .   .  |  .   .   .  |  .   .   .  |  x   x   .   .   .   .   x |  .   .   .   .   .
+head           |  x   .   .  |  x   .   .  |  x   .   .  |  x   .   x   .   .   .   . |  x   x   x   x   x  .
+nozzle         |  x   .   .  |  .   .   .  |  .   .   .  |  x   .   x   .   .   .   . |  x   x   .   x   x  .
+nozzle_heater  |  x   .   .  |  x   .   .  |  x   .   .  |  .   .   x   .   .   .   . |  .   x   .   .   .  .
+nozzle_sensor  |  x   .   .  |  x   .   .  |  x   .   .  |  .   .   x   .   .   .   . |  .   x   x   .   .  .
+drive          |  .   .   .  |  .   .   .  |  .   .   .  |  .   .   x   x   .   .   . |  x   .   .   .   .  .
+probe          |  .   .   .  |  .   .   .  |  .   .   .  |  x   x   .   .   .   .   . |  .   .   .   .   .  .
+plate_stack    |  .   x   .  |  .   x   .  |  .   .   .  |  x   x   .   .   .   x   . |  .   .   .   .   .  x
+plate_heater   |  .   x   .  |  .   x   .  |  .   x   .  |  .   x   .   .   x   x   . |  .   .   .   .   .  x
+plate_sensor   |  .   x   .  |  .   x   .  |  .   x   .  |  .   .   .   .   .   x   . |  .   .   .   .   .  .
+chamber_heater |  .   .   x  |  .   .   x  |  .   .   x  |  .   .   .   .   x   .   . |  .   .   .   .   .  .
+chamber_sensor |  .   .   x  |  .   .   x  |  .   .   x  |  .   .   .   .   .   .   . |  .   .   .   .   .  .
+enclosure      |  .   .   x  |  .   .   x  |  .   .   x  |  .   .   .   .   x   .   . |  .   .   x   .   .  x
+fan            |  .   .   .  |  x   .   .  |  .   .   .  |  .   .   .   .   .   .   . |  .   .   .   x   x  .
+firmware       |  x   x   x  |  x   x   x  |  x   x   x  |  x   .   .   x   .   .   . |  .   .   .   .   .  .
+frame          |  .   .   .  |  .   .   .  |  .   .   .  |  x   x   .   .   .   .   x |  .   .   .   .   .  .
 """
 KINDS = ("nozzle_offset", "plate_offset", "chamber_offset", "nozzle_tuning", "plate_tuning", "chamber_tuning",
          "nozzle_proven", "plate_proven", "chamber_proven", "gap", "level", "flow", "feed", "chamber_fit", "plate_drop",
-         "shape", "multiplier", "ladder", "across", "overhang", "support_gap")  # fmt: skip
+         "shape", "multiplier", "ladder", "across", "overhang", "support_gap", "plate_cooling")  # fmt: skip
 
 
 class TestStale(unittest.TestCase):

@@ -21,7 +21,10 @@ class Body:
     air_per_min: Array  # at which the air behind a shut door nears the room; no end where there is no door
 
 
-def body_of(stack: tuple[Layer, ...], surface_j_m2_k: float, part_j_m2_k: float, air_min: Array | None) -> Body:
+def body_of(
+    stack: tuple[Layer, ...], surface_j_m2_k: float, part_j_m2_k: float, air_min: Array | None,
+    measured: Estimate | None = None,
+) -> Body:  # fmt: skip
     """What cools on a machine.
 
     Parameters
@@ -34,6 +37,8 @@ def body_of(stack: tuple[Layer, ...], surface_j_m2_k: float, part_j_m2_k: float,
         And by the part, by the area of the plate [J/m^2/K]
     air_min : ndarray or None
         Minutes in which the air behind a shut door nears the room to a third; None for an open machine [min]
+    measured : Estimate or None
+        How quickly the plate of this machine was seen to cool, without a part [1/min]
 
     Returns
     -------
@@ -48,6 +53,10 @@ def body_of(stack: tuple[Layer, ...], surface_j_m2_k: float, part_j_m2_k: float,
     if not held.any():
         under = RUN["heater_holds"]
         held = drawn("plate holds", under.band) + (surface_j_m2_k or RUN["surface_holds"].value)
+    if measured is not None:
+        loses = held * drawn("plate cools", (measured.low, measured.value, measured.high)) / 60.0
+        quick = np.full(DRAWS, np.inf) if air_min is None else 1.0 / np.maximum(air_min, 1e-3)
+        return Body(plate_j_m2_k=held + part_j_m2_k, plate_w_m2_k=loses, air_per_min=quick)
     loses = drawn("plate_air", CHAMBERS["plate_air"].band) + drawn("plate_wall", CHAMBERS["plate_wall"].band)
     quick = np.full(DRAWS, np.inf) if air_min is None else 1.0 / np.maximum(air_min, 1e-3)
     return Body(plate_j_m2_k=held + part_j_m2_k, plate_w_m2_k=loses, air_per_min=quick)
@@ -155,6 +164,42 @@ def _plate(course: Cooling, minutes: Array) -> Array:
     apart = np.where(np.abs(apart) < 1e-6, 1e-6, apart)
     air = np.exp(-course.air_rate[:, None] * minutes)
     return np.asarray(over + (course.air_c - course.room_c) * (course.rate / apart)[:, None] * (air - own))
+
+
+def cooling_rate(minutes: Array, shown_c: Array, room_c: float) -> Estimate | None:
+    """How quickly a plate cools in the air of the room, from a log of it.
+
+    Parameters
+    ----------
+    minutes : ndarray
+        Since its heater went off [min]
+    shown_c : ndarray
+        What it showed [deg C]
+    room_c : float
+        Of the room [deg C]
+
+    Returns
+    -------
+    Estimate or None
+        With at least the band that another door or draught makes [1/min]; None where the log is short, or no single
+        exponential, as behind a shut door
+
+    Notes
+    -----
+    Least squares on the logarithm of what the plate is above the room.
+    """
+    over = shown_c - room_c
+    good = np.isfinite(over) & (over > RUN["cool_over_k"].value)
+    at, value = minutes[good], np.log(over[good])
+    if at.size < 10 or np.ptp(at) < RUN["cool_log_min"].value:
+        return None
+    half = at.size // 2
+    slope, early, late = (float(np.polyfit(at[each], value[each], 1)[0])
+                          for each in (slice(None), slice(None, half), slice(half, None)))  # fmt: skip
+    if slope >= 0.0 or early >= 0.0 or abs(late / early - 1.0) > RUN["cool_bends"].value:
+        return None
+    low, _, high = RUN["cool_again"].band
+    return Estimate(-slope, -slope * low, -slope * high, "1/min", "least squares on the logarithm", "own log")
 
 
 def hold_kwh(body: Body, area_m2: float, plate_c: float, air_c: float) -> Estimate:

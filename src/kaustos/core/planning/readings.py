@@ -20,6 +20,7 @@ class Course:
     seconds: Array
     shown_c: Array  # NaN where it showed nothing
     wanted_c: Array | None  # as long; None where nobody says what was wanted
+    duty_pct: Array | None = None  # of its heater, as long
 
 
 @attrs.frozen(kw_only=True)
@@ -32,14 +33,16 @@ class Told:
     short_min: float  # how long it was so
     drift_k_h: float | None  # of what it shows over what is wanted, at rest; None where that is not told
     stuck_min: float  # longest time in which it showed one and the same
+    full_min: float  # how long its heater ran at its limit, once it was there
     gaps: int
     gap_min: float  # the longest
 
     @property
     def says(self) -> tuple[str, ...]:
-        """What is wrong with it: never, short, drift, stuck, gaps."""
+        """What is wrong with it: never, short, full, drift, stuck, gaps."""
         found = {
-            "never": self.is_never, "short": self.short_min > 0.0, "drift": self.drift_k_h is not None,
+            "never": self.is_never, "short": self.short_min > 0.0, "full": self.full_min > 0.0,
+            "drift": self.drift_k_h is not None,
             "stuck": self.stuck_min > 0.0, "gaps": self.gaps > 0,
         }  # fmt: skip
         return tuple(key for key, stands in found.items() if stands)
@@ -66,8 +69,9 @@ def told_by(course: Course) -> Told:
     is_there = ~np.isnan(course.shown_c)
     seconds, shown = course.seconds[is_there], course.shown_c[is_there]
     if seconds.size < 2:
+        whole = float(np.ptp(course.seconds)) / 60.0 if course.seconds.size else 0.0
         return Told(reached_min=None, is_never=False, short_k=0.0, short_min=0.0, drift_k_h=None, stuck_min=0.0,
-                    gaps=1, gap_min=float(np.ptp(course.seconds)) / 60.0 if course.seconds.size else 0.0)  # fmt: skip
+                    full_min=0.0, gaps=1, gap_min=whole)  # fmt: skip
     steps = np.diff(seconds)
     longest = max(RUN["gap_s"].value, 4.0 * float(np.median(steps)))
     wide = steps > longest
@@ -84,6 +88,7 @@ def told_by(course: Course) -> Told:
     return Told(
         reached_min=None if reached is None else (reached - float(course.seconds[0])) / 60.0,
         is_never=never, short_k=short_k, short_min=short_s / 60.0, drift_k_h=drift, stuck_min=_stuck(seconds, shown),
+        full_min=_full(course, is_there, reached, longest),
         gaps=int(np.count_nonzero(wide)), gap_min=float(steps[wide].max()) / 60.0 if wide.any() else 0.0,
     )  # fmt: skip
 
@@ -122,6 +127,18 @@ def _runs_of(low: "np.ndarray[Any, np.dtype[np.bool_]]", lasts: Array, least_s: 
         else:
             whole, piece = whole + (piece if piece >= least_s else 0.0), 0.0
     return whole + (piece if piece >= least_s else 0.0)
+
+
+def _full(
+    course: Course, is_there: "np.ndarray[Any, np.dtype[np.bool_]]", reached: float | None, longest: float
+) -> float:  # fmt: skip
+    """Minutes at the limit of its heater once it was there: nothing is left to regulate with."""
+    if course.duty_pct is None or reached is None:
+        return 0.0
+    seconds, duty = course.seconds[is_there], np.nan_to_num(course.duty_pct[is_there])
+    lasts = np.minimum(np.append(np.diff(seconds), 0.0), longest)
+    full = (duty >= RUN["full_pct"].value) & (seconds >= reached)
+    return _runs_of(full, lasts, 60.0 * RUN["full_min"].value) / 60.0
 
 
 def _drift(seconds: Array, shown: Array) -> float | None:

@@ -127,6 +127,7 @@ SENSED = {"nozzle": "Nozzle", "plate": "Plate", "chamber": "Chamber"}
 FAULTS = {
     "never": "never got there",
     "short": "fell short",
+    "full": "ran at its limit",
     "drift": "drifted",
     "stuck": "stood still",
     "gaps": "has gaps",
@@ -139,6 +140,7 @@ class RunSensor:
 
     name: str = text("Sensor")
     zone: str | None = choice(SENSED, "Zone", "Of the machine; none for a sensor beside the part")
+    from_utc: str = moment("First reading")
     hours: tuple[float, ...] = ()  # from the first reading
     shown_c: tuple[float, ...] = ()
     set_c: tuple[float, ...] = ()  # as many, or none
@@ -146,6 +148,7 @@ class RunSensor:
     short_k: float | None = number("temperature_difference", "Fell short by", "Once it had been there")
     short_min: float | None = number("minutes", "Short for")
     drift_k_h: float | None = number("temperature_difference", "Drifted in an hour")
+    full_min: float | None = number("minutes", "At its limit for")
     stuck_min: float | None = number("minutes", "Stood still for")
     gap_min: float | None = number("minutes", "Longest gap")
     says: tuple[str, ...] = ()  # of FAULTS

@@ -330,10 +330,10 @@ def _code_words(code: str) -> str:
 
 def _observed(run: Run, what: str, desk: Desk, along: Along | None) -> str:
     every = [each for each in run.observations if each.what == what]
-    return "; ".join(_observation_words(each, desk, along) for each in every)
+    return "; ".join(_observation_words(each, run, desk, along) for each in every)
 
 
-def _observation_words(seen: Observation, desk: Desk, along: Along | None) -> str:
+def _observation_words(seen: Observation, run: Run, desk: Desk, along: Along | None) -> str:
     wording = desk.wording
     words = [SEEN[seen.what]]
     words += [PLACES[seen.where].lower()] if seen.where else []
@@ -343,4 +343,4 @@ def _observation_words(seen: Observation, desk: Desk, along: Along | None) -> st
         words += [f"at {wording.value(seen.at_mm, 'length')} height"] if seen.at_mm is not None else []
     words += [f"by {wording.value(seen.lift_mm, 'length')}"] if seen.lift_mm is not None else []
     words += [seen.note] if seen.note else []
-    return ", ".join(words) + (f": {spot_words(desk.workspace, spot)}" if spot is not None else "")
+    return ", ".join(words) + (f": {spot_words(desk.workspace, spot, run)}" if spot is not None else "")

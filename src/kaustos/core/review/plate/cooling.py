@@ -82,7 +82,16 @@ def _body(recipe: Recipe, context: Context) -> Body:
     part = 0.0
     if area is not None and recipe.brief.mass_g is not None:  # what is far from the plate cools by itself
         part = RUN["near_plate"].value * recipe.brief.mass_g * RUN["part_holds"].value / area
-    return body_of(machine.stack if machine is not None else (), held, part, _air_min(context))
+    return body_of(machine.stack if machine is not None else (), held, part, _air_min(context), _measured(context))
+
+
+def _measured(context: Context) -> Estimate | None:
+    """How quickly the plate of this machine was seen to cool; what a change of parts made stale says nothing."""
+    found = measured_of(context.calibrations, "plate_cooling", [""])
+    if found is None or not found.is_valid or "rate_per_min" not in found.values:
+        return None
+    rate, half = found.values["rate_per_min"], found.values.get("rate_half", 0.0)
+    return Estimate(rate, max(rate - half, 0.5 * rate), rate + half, "1/min", "own log", found.note or "own log")
 
 
 def _air_min(context: Context) -> Array | None:
@@ -90,7 +99,7 @@ def _air_min(context: Context) -> Array | None:
     machine = context.machine
     if machine is None or machine.enclosure.kind in (None, "open"):
         return None
-    chamber = chamber_of(machine, measured_of(context.calibrations, "chamber_fit", []))
+    chamber = chamber_of(machine, measured_of(context.calibrations, "chamber_fit", [""]))
     if chamber is None:
         return np.asarray(drawn("air behind a door", RUN["air_min"].band))
     inner, leaks = np.asarray(chamber.air_to_wall), np.asarray(chamber.air_to_room)
