@@ -44,6 +44,27 @@ class TestRun(BenchTest):
         self.app.processEvents()
         self.assertEqual(len(self.bench.picture.record.heights_mm), 12)
 
+    def test_version_zero_tells_what_was_moved(self):
+        self.turn("Versions")
+        page = self.bench.versions
+        QTest.mouseClick(page.zero, Qt.MouseButton.LeftButton)
+        self.assertIn("Bind a job file first", self.window.message.text.text())
+        self.drop(squares(count=12), "default.gcode")
+        QTest.mouseClick(page.zero, Qt.MouseButton.LeftButton)
+        self.app.processEvents()
+        self.assertEqual(self.draft.records.tables["jobs"]["default"].zero_machine, "gill")
+        self.drop(squares(count=14), "own.gcode")
+        rows = {page.table.item(row, 0).text(): [page.table.item(row, at).text() for at in range(1, 5)]
+                for row in range(page.table.rowCount())}  # fmt: skip
+        self.assertEqual(rows["nozzle"][2:], ["240 °C", "moved up"])
+        self.assertEqual(self.draft.records.tables["jobs"][self.draft.records.card.chosen["job"]].name, "own.gcode")
+        self.draft.set({"melt.nozzle_c": 240.0})
+        self.app.processEvents()
+        row = next(row for row in range(page.table.rowCount()) if page.table.item(row, 0).text() == "nozzle")
+        self.assertEqual(page.table.item(row, 4).text(), "as the default")
+        self.drop(squares(count=12), "default.gcode")
+        self.assertEqual(self.draft.records.tables["jobs"]["default"].zero_machine, "gill", "read again it stays")
+
     def test_what_is_no_job_file_is_named_and_nothing_is_bound(self):
         for content, words in ((b"\0\1\2", "holds bytes that are no text"), (b"G28\nM104 S240\n", "lays filament")):
             self.drop(content)

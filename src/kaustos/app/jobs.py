@@ -11,9 +11,12 @@ import attrs
 from kaustos.app.worker import WORKER
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import RUN
 from kaustos.core.planning.motion import Planned, planned_of
 from kaustos.core.progress import UNWATCHED, Cancelled, Progress
 from kaustos.core.records import JobFile, JobPause, Place
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.run.codes import COMPARED
 from kaustos.disk import name_of
 
 if TYPE_CHECKING:  # read in the worker: what it takes is not loaded by the window
@@ -92,6 +95,8 @@ def keep_job(workspace: Workspace, found: FoundJob) -> str:
     else:
         copy, added = bytes_alike.copy, bytes_alike.added_utc
     made = attrs.evolve(job_of(key, found), copy=copy, added_utc=added)
+    if bytes_alike is not None:
+        made = attrs.evolve(made, zero_machine=bytes_alike.zero_machine, zero_polymer=bytes_alike.zero_polymer)
     if bytes_alike is None or made != attrs.evolve(bytes_alike, name=made.name):
         changes[Place("jobs", key)] = made
     if records.card.chosen.get("job") != key:
@@ -99,6 +104,64 @@ def keep_job(workspace: Workspace, found: FoundJob) -> str:
     if changes:
         workspace.draft.set(changes, title=f"Job file {found.name}")
     return seen_before(workspace, key)
+
+
+def call_zero(workspace: Workspace) -> str:
+    """The bound file is what the default profile of this machine and polymer makes: what was moved is told by it."""
+    records = workspace.draft.records
+    job = records.tables["jobs"].get(records.card.chosen.get("job") or "") if records.current is not None else None
+    if job is None:
+        raise KaustosError("Bind a job file first: the one that a default profile makes.")
+    card = records.card
+    if card.machine is None or card.recipe.polymer is None:
+        raise KaustosError("Version zero is of a machine and a polymer: choose both.")
+    values = {"zero_machine": card.machine, "zero_polymer": card.recipe.polymer}
+    changes = {Place("jobs", job.id, field): value for field, value in values.items()}
+    workspace.draft.set(changes, title=f"{job.name} is version zero")
+    return f"{job.name} is version zero for this machine and polymer."
+
+
+def zero_of(workspace: Workspace) -> JobFile | None:
+    """Version zero of the open recipe's machine and polymer: the newest that was called so."""
+    records = workspace.draft.records
+    if records.current is None:
+        return None
+    wanted = (records.card.machine, records.card.recipe.polymer)
+    found = [each for each in records.tables["jobs"].values() if (each.zero_machine, each.zero_polymer) == wanted]
+    return max(found, key=lambda each: each.added_utc, default=None)
+
+
+VERSION_HEADINGS = ("Setting", "Recipe", "This file", "Version zero", "")
+
+
+def version_rows(workspace: Workspace) -> list[tuple[str, ...]]:
+    """Setting by setting: recipe, the bound file, version zero, and what of it was moved."""
+    records, wording, zero = workspace.draft.records, workspace.draft.wording, zero_of(workspace)
+    if records.current is None:
+        return []
+    job = records.tables["jobs"].get(records.card.chosen.get("job") or "")
+
+    def said(value: float | None, quantity: str) -> str:
+        return "not set" if value is None else wording.value(value, quantity)
+
+    rows: list[tuple[str, ...]] = []
+    for each in COMPARED:
+        mine = value_at(records.card.recipe, each.path)
+        of_file, of_zero = (None if file is None else getattr(file, each.of_file) for file in (job, zero))
+        rows.append((
+            wording.field(each.path), said(mine, each.quantity),
+            "no file" if job is None else said(of_file, each.quantity),
+            "none" if zero is None else said(of_zero, each.quantity),
+            "" if zero is None else _moved(mine, of_zero, RUN[each.off].value, is_share=each.is_share),
+        ))  # fmt: skip
+    return rows
+
+
+def _moved(mine: float | None, zero: float | None, off: float, *, is_share: bool) -> str:
+    if mine is None or zero is None:
+        return "" if mine is zero else "only in one"
+    apart = abs(mine / zero - 1.0) if is_share and zero else abs(mine - zero)
+    return "as the default" if apart <= off else "moved up" if mine > zero else "moved down"
 
 
 def seen_before(workspace: Workspace, key: str) -> str:

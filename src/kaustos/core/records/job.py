@@ -58,6 +58,8 @@ class JobFile:
     feeds_mm_s: Numbers = ()  # mean of the strand there
     pauses: tuple[JobPause, ...] = ()
     unknown: Mapping[str, float] = attrs.field(factory=dict, hash=False)  # words that are not known, how often
+    zero_machine: str | None = None  # machine and polymer of which it is version zero: a default profile's file
+    zero_polymer: str | None = None
     is_homed: bool | None = flag("Homes first", "Before it lays anything")
     accel_told: bool | None = flag("Sets accelerations itself")
     accel_mm_s2: float | None = number("acceleration", "Planned with")

@@ -5,7 +5,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout, QWidget
 
-from kaustos.app.jobs import keep_job, reading
+from kaustos.app.jobs import VERSION_HEADINGS, call_zero, keep_job, reading, version_rows
 from kaustos.app.pictures import views_of
 from kaustos.app.results import Request
 from kaustos.app.running import (
@@ -48,7 +48,9 @@ class RunBench(Bench):
         self.column.insertLayout(self.column.indexOf(self.picture), row)
         self.column.insertWidget(self.column.indexOf(self.picture), self.errand.words)
         self.preflight, self.day = PreflightTable(desk), DayPage(desk)
-        self.switches = self.turn_pages({"Preflight": self.preflight, "Day": self.day, "Figures": self.figures})
+        self.versions = VersionsPage(desk)
+        pages = {"Preflight": self.preflight, "Day": self.day, "Versions": self.versions, "Figures": self.figures}
+        self.switches = self.turn_pages(pages)
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
@@ -96,6 +98,35 @@ class PreflightTable(Following, PlainTable):
         checks = checks_of(self._desk.review, recipe, self._desk.context)
         self.setToolTip(preflight_words(checks))
         self.show_rows(check_rows(checks, self._desk.wording))
+
+
+class VersionsPage(Following, QWidget):
+    """Recipe, bound file and the file of the default profile side by side."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.table = PlainTable(VERSION_HEADINGS)
+        self.table.setAccessibleName("Recipe, file and version zero")
+        header = self.table.horizontalHeader()
+        for column, width in ((0, 150), (1, 76), (2, 76), (3, 90)):
+            header.resizeSection(column, width)
+        header.setSectionResizeMode(4, QHeaderView.ResizeMode.Stretch)
+        self.zero = QPushButton("This file is version zero")
+        self.zero.setToolTip("What the default profile of this machine and polymer makes, nothing moved")
+        self.zero.clicked.connect(lambda: desk.run(lambda: desk.messages.note(call_zero(desk.workspace))))
+        column_ = QVBoxLayout(self)
+        column_.setContentsMargins(0, 0, 0, 0)
+        column_.addWidget(self.table)
+        row = QHBoxLayout()
+        row.addStretch()
+        row.addWidget(self.zero)
+        column_.addLayout(row)
+        self.follow_desk(desk)
+
+    def refresh(self) -> None:
+        """Follow recipe and files."""
+        self.table.show_rows(version_rows(self._desk.workspace))
 
 
 class DayPage(Following, QWidget):
