@@ -15,6 +15,7 @@ from kaustos.app.run_card import (
     close,
     free,
     mark,
+    printing_h,
     run_at_hand,
     standing_of,
     take_back,
@@ -25,6 +26,7 @@ from kaustos.app.runs import start_run, unmet_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Place, Run, RunStep
+from kaustos.core.records.job import JobPause
 from tests.app.test_jobs import DemoTest
 from tests.support import NOW
 
@@ -158,6 +160,30 @@ class TestSeen(CardTest):
         self.assertEqual((seen.where, seen.lift_mm), ("corner", 1.5))
         self.assertEqual(self.run_.observations[-1], seen)
         self.assertAlmostEqual(spot_of(along, seen).at_h, 0.45, delta=0.01)
+
+    def test_what_it_stood_at_a_pause_is_no_printing_and_later_steps_are_due_later(self):
+        pauses = (JobPause(line=9.0, at_mm=9.0, after_h=0.3, word="M600"),)
+        self.workspace.draft.set({Place("jobs", "job_clamp", "pauses"): pauses})
+        self.id = start_run(self.workspace, who="A. Rigg", why="a test").id
+        self.tick_until("look")
+        begun = self.now
+        self.tick_until("pause.1")
+        end = self.step("end").at_h
+        self.now = begun + timedelta(minutes=40)
+        self.assertAlmostEqual(printing_h(self.run_, self.now), 0.3, msg="it stands")
+        self.assertAlmostEqual(mark(self.workspace, self.id, "strings").at_h, 0.3)
+        tick(self.workspace, self.id, "pause.1")
+        self.now += timedelta(minutes=6)
+        self.assertAlmostEqual(printing_h(self.run_, self.now), 0.4, places=6)
+        place = next(at for at, each in enumerate(self.run_.steps) if each.key == "end")
+        due = standing_of(self.run_, place).due
+        self.assertAlmostEqual((due - begun).total_seconds() / 3600.0, end + 40.0 / 60.0 - 0.3, places=5)
+
+    def test_before_the_first_move_nothing_is_placed(self):
+        tick(self.workspace, self.id, self.run_.steps[0].key)
+        self.now += timedelta(hours=2)
+        seen = mark(self.workspace, self.id, "smell")
+        self.assertEqual((seen.at_h, seen.at_mm), (None, None))
 
     def test_after_its_last_layer_no_height_is_invented(self):
         self.tick_until("look")

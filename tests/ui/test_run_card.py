@@ -1,6 +1,7 @@
 """Works the run card as at the machine: number keys to the widget with the focus, its sizes by the screen, restarts."""
 
 from datetime import timedelta
+from unittest import mock
 
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QFontMetricsF, QPixmap
@@ -132,6 +133,21 @@ class TestKeys(CardTest):
         self.assertEqual(standing_of(self.run_).place, 0)
         self.keys("7")
         self.assertEqual((self.card.title.text(), self.card.says.text()), ("That cannot be", "No step is done yet."))
+
+    def test_undo_takes_a_mark_back_and_a_step_that_comes_due_calls_once(self):
+        self.keys_until("look")
+        self.keys("33")
+        self.keys("1")
+        self.assertEqual(len(self.run_.observations), 1)
+        QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Z, CONTROL)
+        self.app.processEvents()
+        self.assertEqual(self.run_.observations, ())
+        calls = []
+        with mock.patch.object(QApplication, "beep", lambda: calls.append(1)):
+            for minutes in (0, 1, 9, 9, 9):
+                self.now = standing_of(self.run_).due + timedelta(minutes=minutes - 5)
+                self.card.show_clock()
+        self.assertEqual(calls, [1])
 
     def test_without_a_name_nothing_is_gone_without(self):
         self.window.desk.use(who="")

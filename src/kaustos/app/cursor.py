@@ -1,6 +1,6 @@
 """One cursor through a run: a height or an hour leads to layer, layer time, weld, pause and spool; resume or scrap."""
 
-from datetime import datetime
+from datetime import datetime, timedelta
 
 import numpy as np
 
@@ -66,10 +66,12 @@ def resume_words(workspace: Workspace, run: Run, rest_min: float, *, is_held: bo
     along, card = along_run(workspace, run), card_as_run(workspace, run)
     if along is None or card is None:
         raise KaustosError("Neither a job file nor a part is known of this run: nothing says where it stands.")
+    from kaustos.app.run_card import printing_h
+
     if not run.started_utc or run.is_ended:
         raise KaustosError("This run has not begun, or has its verdict.")
-    stood = (workspace.clock() - datetime.fromisoformat(run.started_utc)).total_seconds() / 3600.0 - rest_min / 60.0
-    if not 0.0 <= stood < along.hours:
+    printed = printing_h(run, workspace.clock() - timedelta(minutes=rest_min))
+    if printed is None or not 0.0 <= (stood := printed) < along.hours:
         raise KaustosError("By the clock it stood before its first move or after its last: check the minutes.")
     context = context_of_run(workspace, run, card)
     least = (context.rules.functional_pct / 100.0, context.rules.reduced_pct / 100.0)

@@ -1,8 +1,7 @@
 """While a run goes on in which something was seen: what speaks for stopping it, and for letting it run."""
 
-from datetime import datetime
-
 from kaustos.app.causes import context_of_run
+from kaustos.app.run_card import printing_h
 from kaustos.app.runs import card_as_run
 from kaustos.app.workspace import Workspace
 from kaustos.core.estimates import RUN
@@ -23,7 +22,7 @@ def stop_words(workspace: Workspace, run: Run) -> str:
     whole = run_cost(card.recipe, context_of_run(workspace, run, card)) if card is not None else None
     if not run.planned_h or whole is None:
         return "What going on costs is not known without hours, mass and price: look closer, and judge by the mark."
-    gone = (workspace.clock() - datetime.fromisoformat(run.started_utc)).total_seconds() / 3600.0
+    gone = printing_h(run, workspace.clock()) or 0.0
     left = max(1.0 - gone / run.planned_h, 0.0) * whole.value
     advised = [(each, marked_like(workspace, run, each)) for each in SEEN if each in run.seen]
     what, marked, advice = min(

@@ -30,6 +30,7 @@ CAUTIONS = {
 REASONS = ("Not needed", "No time", "Not at hand", "As a test", "Done otherwise")
 SHOWS_AS = {"let_go": "let_go", "stuck": "stuck", "torn": "surface_torn", "broke": "glass_broke"}
 HARMS = {"torn": "torn", "broke": "crack"}  # damage of the plate
+RESTS = ("pause.", "coat_pause.")  # steps at which it stands until somebody has been there
 SAFETY = frozenset(key for key, code in CODES.items() if code.is_safety)
 IN_RUN = {  # what is seen while it prints, in the few words of a key
     "corner_lift": "Corner lifts", "came_off": "Came off", "strings": "Strings", "starved": "Starved",
@@ -207,10 +208,42 @@ def _due(run: Run, place: int) -> datetime | None:
     if step.wait_min is not None:
         before = run.steps[place - 1].done_utc if place else run.started_utc
         return datetime.fromisoformat(before) + timedelta(minutes=step.wait_min) if before else None
-    begun = next((each.done_utc for each in run.steps if each.key == "start"), "")
-    if step.at_h is None or not begun:
+    begun = _begun(run)
+    if step.at_h is None or begun is None:
         return None
-    return datetime.fromisoformat(begun) + timedelta(hours=step.at_h)
+    return begun + timedelta(hours=step.at_h + _waited_h(run, begun, step.at_h))
+
+
+def _begun(run: Run) -> datetime | None:
+    """The first move: as it was ticked; of a run whose card nobody uses the moment at which it was started."""
+    done = next((each.done_utc for each in run.steps if each.key == "start"), "")
+    if not done and not any(each.is_over for each in run.steps):
+        done = run.started_utc
+    return datetime.fromisoformat(done) if done else None
+
+
+def _waited_h(run: Run, begun: datetime, until_h: float) -> float:
+    """Hours that it stood at its pauses, as they were ticked, before an hour of printing."""
+    waited = 0.0
+    for each in run.steps:
+        if each.key.startswith(RESTS) and each.done_utc and each.at_h is not None and each.at_h < until_h:
+            passed = (datetime.fromisoformat(each.done_utc) - begun).total_seconds() / 3600.0
+            waited = max(waited, passed - each.at_h)
+    return waited
+
+
+def printing_h(run: Run, now: datetime) -> float | None:
+    """Hours that a run has printed: what it stood at its pauses is none of them; None before its first move."""
+    begun = _begun(run)
+    if begun is None or now < begun:
+        return None
+    passed = (now - begun).total_seconds() / 3600.0
+    for each in run.steps:
+        if each.key.startswith(RESTS) and each.at_h is not None and not each.is_over:
+            printed = passed - _waited_h(run, begun, each.at_h)
+            if printed > each.at_h:  # it stands there now
+                return each.at_h
+    return passed - _waited_h(run, begun, float("inf"))
 
 
 def clock_words(standing: Standing, now: datetime) -> str:
@@ -354,9 +387,8 @@ def close(workspace: Workspace, run: str, outcome: str) -> None:
 def mark(workspace: Workspace, run: str, what: str, lift_mm: float | None = None, note: str = "") -> Observation:
     """Something was seen just now: the clock says the hour, and the run along its height says where."""
     record = workspace.draft.records.runs[run]
-    begun = next((each.done_utc for each in record.steps if each.key == "start"), record.started_utc)
-    hours = (workspace.clock() - datetime.fromisoformat(begun)).total_seconds() / 3600.0 if begun else None
-    at_h = None if hours is None or hours < 0.0 else round(hours, 3)
+    hours = printing_h(record, workspace.clock())
+    at_h = None if hours is None else round(hours, 3)
     seen = Observation(
         what=what, where="corner" if what == "corner_lift" else None, at_h=at_h,
         at_mm=None if at_h is None else height_at(workspace, record, at_h), lift_mm=lift_mm, note=note,

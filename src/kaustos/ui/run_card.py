@@ -14,11 +14,22 @@ from PySide6.QtGui import (
     QFont,
     QFontMetricsF,
     QKeyEvent,
+    QKeySequence,
     QPainter,
     QPaintEvent,
     QResizeEvent,
+    QShortcut,
 )
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from kaustos.app.cursor import resume_words
 from kaustos.app.going_on import stop_words
@@ -80,6 +91,8 @@ class RunCard(Following, QWidget):
         self.setMinimumSize(800, 480)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.is_asking = False  # something else than the step is shown until the next key
+        self._waits_for = ""  # step whose clock runs
+        QShortcut(QKeySequence(QKeySequence.StandardKey.Undo), self, self.undo)
         self.keys: dict[int, Key] = {}
         self._taken: Callable[[str], object] | None = None  # takes what is typed
         self.head, self.title, self.clock = Label(), Label(wordWrap=True), Label()
@@ -251,11 +264,27 @@ class RunCard(Following, QWidget):
         now = self.desk.workspace.clock()
         words = clock_words(standing, now) if standing is not None else ""
         left = standing.left_s(now) if standing is not None else None
+        if left is not None and standing is not None:
+            self._ring(standing.step.key, left)
         self.clock.setText(words)
         self.clock.setVisible(bool(words))
         self.clock.setProperty("role", "fault" if left is not None and left <= 0.0 else "")
         colour = palette().stop if left is not None and left <= 0.0 else palette().accent
         self.clock.setStyleSheet(f"font-size: {self.capitals_px(CAPITALS_MM)}px; color: {colour};")
+
+    def _ring(self, key: str, left_s: float) -> None:
+        """Call once when a step comes due while the card stands open."""
+        if left_s > 0.0:
+            self._waits_for = key
+        elif self._waits_for == key:
+            self._waits_for = ""
+            QApplication.beep()
+            QApplication.alert(self)
+
+    def undo(self) -> None:
+        """Take the last edit back, a mark or a note too."""
+        self.desk.workspace.draft.undo()
+        self.show_step()
 
     # ---- keys
 

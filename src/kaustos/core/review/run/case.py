@@ -157,17 +157,18 @@ def _hands(recipe: Recipe, context: Context, hours: Estimate, hot_min: float, co
     yield Hand(name="look at layer one", at_min=laid, minutes=look)
     if (corners := laid + RUN["corners_min"].value) < 60.0 * hours.value:
         yield Hand(name="look at the corners", at_min=corners, minutes=look)
-    yield from _rests(recipe, context, look)
+    yield from _rests(recipe, context, look, hours)
     yield Hand(name="take it off", at_min=60.0 * hours.value + cooling.minutes, minutes=release)
 
 
-def _rests(recipe: Recipe, context: Context, look_min: float) -> Iterator[Hand]:
+def _rests(recipe: Recipe, context: Context, look_min: float, hours: Estimate) -> Iterator[Hand]:
     """Where it waits for hands: as the file says; where none is bound, the coats that are planned."""
     coats, rest = recipe.supports.way == "coat", rest_min(recipe)
     if context.job is not None:
+        slower = hours.value / context.job.hours if context.job.hours else 1.0
         for pause in context.job.pauses:
             name, minutes = ("coat", rest) if coats else ("it waits", look_min)
-            yield Hand(name=name, at_min=60.0 * pause.after_h, minutes=minutes)
+            yield Hand(name=name, at_min=60.0 * pause.after_h * slower, minutes=minutes)
     elif coats and (coat := support_case(recipe, context).chosen) is not None:
         for planned in pause_plan(recipe, context, coat.cost.pauses, rest):
             yield Hand(name="coat", at_min=60.0 * planned.after.value, minutes=rest)
