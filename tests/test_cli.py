@@ -201,7 +201,7 @@ class TestVerbs(VerbTest):
     def test_what_a_run_points_to_is_printed_and_an_unknown_run_refused(self):
         done = self.run_verb("after", 10, "--workspace", self.workspace)
         self.assertEqual(done.exit_code, 0, done.output)
-        self.assertRegex(done.stdout, r"Air around the part too cold \(foretold\)\t\d+%\t17 K up\n")
+        self.assertRegex(done.stdout, r"Air around the part too cold \(foretold, look at 70\)\t\d+%\t17 K up\n")
         self.assertIn("Next trial: chamber 70 → 87 °C, nothing else", done.stdout)
         self.assertIn("Nothing was seen", self.run_verb("after", 1, "--workspace", self.workspace).stdout)
         refused = self.run_verb("after", 99, "--workspace", self.workspace)

@@ -18,12 +18,14 @@ from kaustos.app.readings import (
     watch_line,
     watch_simulated,
 )
-from kaustos.app.run_card import tick
+from kaustos.app.run_card import tick, waive
+from kaustos.app.tables import runs_csv
 from kaustos.core.errors import FieldError, KaustosError
 from kaustos.core.records import RunSensor
 from kaustos.core.review.plate.cooling import cooling_case
 from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import PLATE_COOLS_S, TAUS_S, Faults, Played, SimulatedLine, SimulatedMachine
+from kaustos.formats.csv_tables import read_runs, read_table
 from tests.app.test_run_card import CardTest
 from tests.support import judged
 
@@ -66,6 +68,18 @@ class TestWatched(ReadingsTest):
         self.assertIsNotNone(self.workspace.attachment(self.run_.readings))
         self.workspace.draft.undo()
         self.assertEqual(self.run_.sensors, ())
+
+    def test_steps_and_sensors_come_back_out_of_a_table_as_they_went(self):
+        file, _ = self.play()
+        keep_readings(self.workspace, self.id, self.read(file), file)
+        waive(self.workspace, self.id, "check.dry", "B. Fell", "no time; none")
+        back = {each.id: each for each in read_runs(read_table(runs_csv(self.workspace), "runs.csv"))}[self.id]
+        self.assertEqual((back.steps, back.sensors), (self.run_.steps, self.run_.sensors))
+        for cell, words in (("[", "is no JSON"), ("{}", "must be a list"), ('[{"title":"a"}]', "key: is missing")):
+            quoted = cell.replace('"', '""')
+            text = f'id,card,revision,started_utc,steps\nr,c,1,2026-03-02T08:00:00Z,"{quoted}"'
+            with self.subTest(cell), self.assertRaisesRegex(KaustosError, words):
+                read_runs(read_table(text, "t.csv"))
 
     def test_a_lost_chamber_heater_is_found_and_goes_into_what_was_seen(self):
         file, _ = self.play(Faults(chamber_lost_s=4_000.0))

@@ -15,7 +15,6 @@ from kaustos.app.run_card import (
     close,
     free,
     mark,
-    printing_h,
     run_at_hand,
     standing_of,
     take_back,
@@ -25,6 +24,7 @@ from kaustos.app.run_card import (
 from kaustos.app.runs import start_run, unmet_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.records import Place, Run, RunStep
 from kaustos.core.records.job import JobPause
 from tests.app.test_jobs import DemoTest

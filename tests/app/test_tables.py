@@ -44,7 +44,7 @@ class TestTables(WorkspaceTest):
         for key, run in workspace.draft.records.runs.items():
             back = other.draft.records.runs[key.replace("run_", "run_9")]
             with self.subTest(key):
-                self.assertEqual(attrs.evolve(back, id=key, photos=run.photos), run)
+                self.assertEqual(attrs.evolve(back, id=key, photos=run.photos, readings=run.readings), run)
 
     def test_lots_come_back_as_they_went_but_for_own_values(self):
         workspace = self.demo()
@@ -127,7 +127,7 @@ class TestTables(WorkspaceTest):
             ("id,polymer,brief.service_c,machine\nx,pc,80,moon\n", "line 2, column machine: no machine 'moon'"),
             (recipes.replace(",yes,", ",maybe,", 1), "must be yes, no or empty"),
             (recipes.replace("loaded", "heavy", 1), "'heavy' is none of"),
-            (runs.replace("failed", "lost", 1), "line 3: outcome: 'lost' is none of"),
+            (runs.replace(",failed,", ",lost,", 1), "line 3: outcome: 'lost' is none of"),
             (runs, "run run_0001 is in this workspace already"),
             (runs.replace("run_0001,wellhead_cover,1", "run_0099,wellhead_cover,8", 1), "has no revision 8 here"),
             ('id,polymer,brief.service_c\n"x,pc,80\n', "line 2"),

@@ -260,4 +260,5 @@ class TestCard(CardTest):
         self.window.activateWindow()
         self.app.processEvents()
         table = self.window.rooms["runs"].detail.judged
-        self.assertRegex(table.item(0, 0).text(), r"Starved.*: layer \d+ at 1\d.*layer time .*weld there keeps \d+%")
+        words = table.item(0, 0).text()
+        self.assertRegex(words, r"Starved.* at 0\.45.h, at 1\d\S* mm height: layer \d+, layer time .*keeps \d+%")

@@ -9,6 +9,7 @@ from kaustos.app.runs import card_as_run
 from kaustos.app.wording import hours_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.records import Estimate, Observation, Run
 from kaustos.core.review.money import run_cost
 from kaustos.core.review.run.along import Along, Resumed, Spot, along_of, resumed
@@ -46,10 +47,14 @@ def read_then(run: Run, at_h: float) -> list[tuple[str, float]]:
     return found
 
 
-def spot_words(workspace: Workspace, spot: Spot, run: Run) -> str:
-    """What belongs to a place in a run, in a line."""
+def spot_words(workspace: Workspace, spot: Spot, run: Run, seen: Observation | None = None) -> str:
+    """What belongs to a place in a run, in a line; what was said with the observation is left out."""
     wording = workspace.draft.wording
-    words = [f"layer {spot.layer} at {wording.value(spot.at_mm, 'length')}", f"{hours_words(spot.at_h)} in"]
+    words = [f"layer {spot.layer}"]
+    if seen is None or seen.at_mm is None:
+        words[0] += f" at {wording.value(spot.at_mm, 'length')}"
+    if seen is None or seen.at_h is None:
+        words.append(f"{hours_words(spot.at_h)} in")
     words.append(f"layer time {wording.value(spot.layer_s, 'seconds')}")
     if spot.keeps is not None:
         words.append(f"weld there keeps {spot.keeps:.0%}")
@@ -66,8 +71,6 @@ def resume_words(workspace: Workspace, run: Run, rest_min: float, *, is_held: bo
     along, card = along_run(workspace, run), card_as_run(workspace, run)
     if along is None or card is None:
         raise KaustosError("Neither a job file nor a part is known of this run: nothing says where it stands.")
-    from kaustos.app.run_card import printing_h
-
     if not run.started_utc or run.is_ended:
         raise KaustosError("This run has not begun, or has its verdict.")
     printed = printing_h(run, workspace.clock() - timedelta(minutes=rest_min))

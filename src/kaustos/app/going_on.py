@@ -1,10 +1,10 @@
 """While a run goes on in which something was seen: what speaks for stopping it, and for letting it run."""
 
 from kaustos.app.causes import context_of_run
-from kaustos.app.run_card import printing_h
 from kaustos.app.runs import card_as_run
 from kaustos.app.workspace import Workspace
 from kaustos.core.estimates import RUN
+from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.planning.stop_rule import AT_ONCE, Marked, StopAdvice, stop_advice
 from kaustos.core.records import SEEN, Run
 from kaustos.core.review.money import run_cost

@@ -100,7 +100,7 @@ def start_run(
     records = workspace.draft.records
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
-    from kaustos.app.run_card import run_steps
+    from kaustos.app.run_steps import run_steps
     from kaustos.core.review.first_layer import first_minutes
     from kaustos.core.review.plate import agent_kind, expected_bond
     from kaustos.core.review.run import preflight, run_case

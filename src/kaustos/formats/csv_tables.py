@@ -2,6 +2,7 @@
 
 import csv
 import io
+import json
 import re
 from collections.abc import Iterable, Mapping
 from typing import Any
@@ -10,9 +11,10 @@ import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress, watched
-from kaustos.core.records import CHOSEN, Observation, Recipe, Run, log_faults, outside_faults
+from kaustos.core.records import CHOSEN, Observation, Recipe, Run, RunSensor, RunStep, log_faults, outside_faults
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES, Unit, either_way
+from kaustos.formats.records import from_document, to_document
 
 CHOSEN_COLUMNS = {kind.one: "part_file" if kind.one == "part" else kind.one for kind in CHOSEN}  # "part" is its words
 RECIPE_IDS = ("id", *CHOSEN_COLUMNS.values())
@@ -25,6 +27,7 @@ RUN_FIELDS = (
 )  # fmt: skip
 RUN_PAIRS = ("settings", "hot", "bond")  # words with a number each, in one cell
 RUN_WORDS = ("unmet", "foretold")  # words, several in one cell
+RUN_LISTS = {"steps": RunStep, "sensors": RunSensor}  # each as JSON in one cell
 OBSERVED = ("what", "where", "at_h", "at_mm", "lift_mm", "note")
 LIST_SEPARATOR = ";"
 STEPS_UNIT = "°C@h"
@@ -62,16 +65,37 @@ def write_recipes(rows: Iterable[RecipeRow]) -> str:
 
 def write_runs(runs: Iterable[Run]) -> str:
     """Runs as CSV: one line for each observation, one for a run without any."""
-    lines = [[*RUN_FIELDS, *RUN_PAIRS, *RUN_WORDS, *(f"seen.{name}" for name in OBSERVED)]]
+    lines = [[*RUN_FIELDS, *RUN_PAIRS, *RUN_WORDS, *RUN_LISTS, *(f"seen.{name}" for name in OBSERVED)]]
     for run in runs:
         own = [cell(getattr(run, name)) for name in RUN_FIELDS]
         for name in RUN_PAIRS:
             pairs = getattr(run, name).items()
             own.append(LIST_SEPARATOR.join(f"{path}={cell(value)}" for path, value in pairs))
         own += [LIST_SEPARATOR.join(getattr(run, name)) for name in RUN_WORDS]
+        own += [_in_json(getattr(run, name)) for name in RUN_LISTS]
         for seen in run.observations or (None,):
             lines.append([*own, *(cell(getattr(seen, name)) if seen else "" for name in OBSERVED)])
     return written(lines)
+
+
+def _in_json(entries: tuple[Any, ...]) -> str:
+    """Entries in one cell, what is empty left out; an empty cell for none."""
+    plain = [{key: value for key, value in to_document(each).items() if value not in (None, "", [], False)}
+             for each in entries]  # fmt: skip
+    return json.dumps(plain, ensure_ascii=False, separators=(",", ":")) if plain else ""
+
+
+def _out_of_json(text: str, kind: type, column: str) -> tuple[Any, ...]:
+    """Entries out of one cell."""
+    if not text.strip():
+        return ()
+    try:
+        found = json.loads(text)
+    except ValueError as error:
+        raise KaustosError(f"column {column}: is no JSON: {error}") from error
+    if not isinstance(found, list):
+        raise KaustosError(f"column {column}: must be a list")
+    return tuple(from_document(kind, each, f"{column}[{place}]") for place, each in enumerate(found))
 
 
 def cell(value: object) -> str:
@@ -255,6 +279,11 @@ def read_runs(table: Table, progress: Progress = UNWATCHED) -> tuple[Run, ...]:
     return tuple(found.values())
 
 
+_RUN_DECLARED = attrs.fields_dict(Run)
+_RUN_NUMBERS = frozenset(("revision", *(name for name in RUN_FIELDS if "quantity" in _RUN_DECLARED[name].metadata)))
+_RUN_NONE = frozenset(
+    name for name in RUN_FIELDS if name not in _RUN_NUMBERS and _RUN_DECLARED[name].default is None
+)  # empty cells of these say that nothing is recorded
 _RUN_QUANTITIES = {
     **{field.name: str(field.metadata.get("quantity", "")) for field in attrs.fields(Run)},
     **{f"seen.{field.name}": str(field.metadata.get("quantity", "")) for field in attrs.fields(Observation)},
@@ -265,21 +294,8 @@ def _run_values(cells: Mapping[str, str], table: Table, units: Mapping[str, Unit
     values: dict[str, Any] = {}
     for name in RUN_FIELDS:
         text = cells.get(name, "").strip()
-        numeric = name in ("revision", "planned_h", "ran_h", "mass_g", "hours_lost", "money_lost")
-        values[name] = table.number(text, units.get(name)) if numeric else text
-        if name in (
-            "machine",
-            "lot",
-            "nozzle",
-            "plate",
-            "agent",
-            "job",
-            "polymer",
-            "kind",
-            "outcome",
-            "filament",
-            "shape",
-        ):
+        values[name] = table.number(text, units.get(name)) if name in _RUN_NUMBERS else text
+        if name in _RUN_NONE:
             values[name] = text or None
     if values["revision"] is None:
         raise KaustosError("column revision: a run hangs on a revision")
@@ -289,6 +305,8 @@ def _run_values(cells: Mapping[str, str], table: Table, units: Mapping[str, Unit
     for name in RUN_WORDS:
         words = cells.get(name, "").split(LIST_SEPARATOR)
         values[name] = tuple(each.strip() for each in words if each.strip())
+    for name, kind in RUN_LISTS.items():
+        values[name] = _out_of_json(cells.get(name, ""), kind, name)
     return values
 
 

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 
 import attrs
-from scipy.stats import kendalltau
 
 from kaustos.core.estimates import RUN
 
@@ -41,6 +40,8 @@ def bond_trend(off: Sequence[str]) -> BondTrend:
     >>> bond_trend(["let_go", "let_go", "easy", "easy", "hard", "stuck"]).says
     'harder'
     """
+    from scipy.stats import kendalltau
+
     efforts = [EFFORTS[each] for each in off if each in EFFORTS][-round(RUN["trend_most"].value) :]
     if len(efforts) < RUN["trend_fewest"].value:
         return BondTrend(says="unknown", runs=len(efforts))

@@ -21,7 +21,7 @@ def took_over_told(run: Run) -> float | None:
     Returns
     -------
     float or None
-        None where the run was not whole, waited for somebody, or was ticked when nobody was there to see it end
+        None where the run was not whole, waited for somebody, or was ticked when nobody was there to see it end [1]
 
     Notes
     -----

@@ -73,7 +73,7 @@ class JobFile:
 
     @property
     def tools(self) -> int:
-        """How many of them feed filament."""
+        """How many of them feed filament [1]."""
         return sum(length > 0.0 for length in self.filament_mm.values())
 
     @property

@@ -337,10 +337,9 @@ def _observation_words(seen: Observation, run: Run, desk: Desk, along: Along | N
     wording = desk.wording
     words = [SEEN[seen.what]]
     words += [PLACES[seen.where].lower()] if seen.where else []
-    spot = spot_of(along, seen) if along is not None else None
-    if spot is None:
-        words += [f"at {wording.value(seen.at_h, 'duration')}"] if seen.at_h is not None else []
-        words += [f"at {wording.value(seen.at_mm, 'length')} height"] if seen.at_mm is not None else []
+    words += [f"at {wording.value(seen.at_h, 'duration')}"] if seen.at_h is not None else []
+    words += [f"at {wording.value(seen.at_mm, 'length')} height"] if seen.at_mm is not None else []
     words += [f"by {wording.value(seen.lift_mm, 'length')}"] if seen.lift_mm is not None else []
     words += [seen.note] if seen.note else []
-    return ", ".join(words) + (f": {spot_words(desk.workspace, spot, run)}" if spot is not None else "")
+    spot = spot_of(along, seen) if along is not None else None
+    return ", ".join(words) + (f": {spot_words(desk.workspace, spot, run, seen)}" if spot is not None else "")

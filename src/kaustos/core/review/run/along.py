@@ -45,7 +45,7 @@ class Along:
         return float(self.passed_h[-1])
 
     def at_hour(self, hours: float) -> Spot:
-        """Where a run is after some hours."""
+        """Where a run is after some hours [h]."""
         return self.at_height(float(np.interp(hours, self.passed_h, self.tops_mm)))
 
     def at_height(self, at_mm: float) -> Spot:
@@ -143,7 +143,7 @@ def resumed(along: Along, at_mm: float, rest_min: float, least: tuple[float, flo
     least : tuple of float
         Shares of strength below which a part is reduced, and only looked at [1]
     is_held : bool
-        Whether the plate was kept hot: a part on a cold plate has let go, or has moved
+        Whether the plate was kept hot: a part on a cold plate has let go, or has moved [-]
 
     Returns
     -------
