@@ -13,6 +13,7 @@ from kaustos.app.run_card import (
     card_lines,
     clock_words,
     close,
+    end_early,
     free,
     mark,
     run_at_hand,
@@ -217,6 +218,38 @@ class TestRelease(CardTest):
         free(self.workspace, self.id, "easy")
         self.assertEqual(self.workspace.draft.records.tables["plates"], before.tables["plates"])
         self.assertEqual((self.run_.off_c, self.run_.observations), (None, ()))
+
+    def test_what_is_open_again_takes_with_it_what_came_with_it(self):
+        self.tick_until("free")
+        before = self.workspace.draft.records
+        free(self.workspace, self.id, "torn", 41.0)
+        take_back(self.workspace, self.id)
+        self.assertEqual(self.workspace.draft.records, before)
+        take_back(self.workspace, self.id)
+        take_back(self.workspace, self.id)
+        self.assertEqual((standing_of(self.run_).step.key, self.run_.ended_utc), ("end", ""))
+        self.now += timedelta(minutes=3)
+        tick(self.workspace, self.id, "end")
+        self.assertEqual(self.run_.ended_utc, self.step("end").done_utc)
+
+    def test_ended_early_the_rest_of_the_print_is_over_and_nobody_is_suspected_for_it(self):
+        before = unmet_words(self.run_)
+        end_early(self.workspace, self.id)
+        self.assertEqual(unmet_words(self.run_), before, "what nobody saw to is still begun without")
+        self.workspace.draft.undo()
+        self.tick_until("corners")
+        said = unmet_words(self.run_)
+        end_early(self.workspace, self.id)
+        self.assertEqual(standing_of(self.run_).step.key, "cool")
+        self.assertEqual(unmet_words(self.run_), said)
+        self.assertEqual(self.run_.ended_utc, self.step("end").done_utc)
+        with self.assertRaisesRegex(KaustosError, "has ended"):
+            end_early(self.workspace, self.id)
+        self.workspace.draft.undo()
+        self.assertEqual(standing_of(self.run_).step.key, "corners")
+        close(self.workspace, self.id, "stopped")
+        self.workspace.draft.undo()
+        self.assertIsNone(self.run_.outcome, "verdict and step are one edit")
 
     def test_closed_it_has_its_verdict_and_its_hours(self):
         self.tick_until("end")

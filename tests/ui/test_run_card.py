@@ -115,6 +115,13 @@ class TestKeys(CardTest):
         self.assertEqual(self.card.line.text(), "high")
         self.assertEqual(self.run_.observations, ())
 
+    def test_a_run_that_is_ended_goes_on_with_cooling(self):
+        self.keys_until("corners")
+        self.keys("47")
+        self.assertEqual(self.step(), "corners")
+        self.keys("41")
+        self.assertEqual(self.step(), "cool")
+
     def test_stood_still_it_is_asked_for_minutes_and_heat(self):
         self.keys_until("look")
         self.now += timedelta(minutes=40)

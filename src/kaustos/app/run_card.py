@@ -16,6 +16,12 @@ from kaustos.core.records import OFF, PHASES, SEEN, Damage, Observation, Place, 
 REASONS = ("Not needed", "No time", "Not at hand", "As a test", "Done otherwise")
 SHOWS_AS = {"let_go": "let_go", "stuck": "stuck", "torn": "surface_torn", "broke": "glass_broke"}
 HARMS = {"torn": "torn", "broke": "crack"}  # damage of the plate
+TAKEN_BACK: Mapping[str, Mapping[str, object]] = {  # what goes with a step that is open again
+    "look": {"looked_utc": "", "looked_by": ""},
+    "end": {"ended_utc": ""},
+    "free": {"off": None, "off_c": None},
+    "close": {"outcome": None},
+}
 IN_RUN = {  # what is seen while it prints, in the few words of a key
     "corner_lift": "Corner lifts", "came_off": "Came off", "strings": "Strings", "starved": "Starved",
     "layers_split": "Split layers", "shape_lost": "Too soft", "bubbles": "Hissing", "smell": "Smoke, smell",
@@ -158,7 +164,7 @@ def free(workspace: Workspace, run: str, off: str, plate_c: float | None = None)
         polymer = workspace.draft.records.polymers.get(record.polymer or "")
         entry = Damage(kind=kind, at_utc=stamp(workspace.clock()), by=polymer.name if polymer else "")
         values[Place("plates", plate.id, "damages")] = (*plate.damages, entry)
-    done = {"done_utc": stamp(workspace.clock()), "by": workspace.settings.who, "note": OFF[off].lower()}
+    done = {"done_utc": stamp(workspace.clock()), "by": workspace.settings.who}
     place = _place(record, "free")
     values[Place("runs", run, "steps")] = _with_step(record, place, done)
     workspace.draft.set(values, title=f"Run {number_of(run)}: off the plate, {OFF[off].lower()}")
@@ -193,7 +199,33 @@ def take_back(workspace: Workspace, run: str) -> None:
     over = [at for at, each in enumerate(record.steps) if each.is_over]
     if not over:
         raise KaustosError("No step is done yet.")
-    _change(workspace, record, over[-1], {"done_utc": "", "by": "", "waived": ""}, {}, "open again")
+    step = record.steps[over[-1]]
+    more = dict(TAKEN_BACK.get(step.key, {}))
+    plate = workspace.draft.records.tables["plates"].get(record.plate or "")
+    if step.key == "free" and (what := SHOWS_AS.get(record.off or "")):
+        kept = list(record.observations)
+        if Observation(what=what) in kept:
+            kept.remove(Observation(what=what))
+        more["observations"] = tuple(kept)
+    harmed = step.key == "free" and plate is not None and plate.damages and plate.damages[-1].at_utc == step.done_utc
+    beside = {Place("plates", plate.id, "damages"): plate.damages[:-1]} if harmed and plate is not None else {}
+    again = {"done_utc": "", "by": "", "waived": "", "passed": False}
+    _change(workspace, record, over[-1], again, more, "open again", beside)
+
+
+def end_early(workspace: Workspace, run: str) -> None:
+    """It ends here: steps that were still to come until its end are over, and say so; cooling and freeing stay."""
+    record = workspace.draft.records.runs[run]
+    last = next((at for at, each in enumerate(record.steps) if each.key == "end"), None)
+    if last is None or record.steps[last].is_over:
+        raise KaustosError(f"Run {number_of(run)} has ended.")
+    now = stamp(workspace.clock())
+    done: dict[str, Any] = {"done_utc": now, "by": workspace.settings.who, "passed": True}
+    steps = tuple(
+        attrs.evolve(each, **done) if at <= last and not each.is_over else each for at, each in enumerate(record.steps)
+    )
+    values: dict[Place, object] = {Place("runs", run, "steps"): steps, Place("runs", run, "ended_utc"): now}
+    workspace.draft.set(values, title=f"Run {number_of(run)} ends here")
 
 
 def add_note(workspace: Workspace, run: str, key: str, words: str) -> None:
@@ -205,10 +237,14 @@ def add_note(workspace: Workspace, run: str, key: str, words: str) -> None:
 
 
 def close(workspace: Workspace, run: str, outcome: str) -> None:
-    """The verdict: steps that nobody ticked stay as they are, and are told of."""
-    end_run(workspace, run, {"outcome": outcome})
-    if any(each.key == "close" for each in workspace.draft.records.runs[run].steps):
-        tick(workspace, run, "close")
+    """The verdict, as one edit: steps that nobody ticked stay as they are, and are told of."""
+    record = workspace.draft.records.runs[run]
+    changes: dict[str, object] = {"outcome": outcome}
+    place = next((at for at, each in enumerate(record.steps) if each.key == "close"), None)
+    if place is not None:
+        done = {"done_utc": stamp(workspace.clock()), "by": workspace.settings.who}
+        changes["steps"] = _with_step(record, place, done)
+    end_run(workspace, run, changes)
 
 
 def mark(workspace: Workspace, run: str, what: str, lift_mm: float | None = None, note: str = "") -> Observation:
@@ -239,9 +275,18 @@ def card_lines(run: Run, wording: Wording) -> list[tuple[str, str, str, str]]:
     for each in run.steps:
         when = "" if each.at_h is None else f"after {wording.value(each.at_h, 'duration')}"
         when = when if each.wait_min is None else f"wait {wording.value(each.wait_min, 'minutes')}"
-        became = f"without it, {each.by}: {each.waived}" if each.waived else f"done, {each.by}" if each.is_over else ""
-        found.append((each.title, when, each.says, became + (f"; {each.note}" if each.note else "")))
+        off = OFF[run.off].lower() if each.key == "free" and run.off else ""
+        found.append((each.title, when, each.says, "; ".join(filter(None, (_became(each), off, each.note)))))
     return found
+
+
+def _became(step: RunStep) -> str:
+    """What became of a step, in words; empty while it is open."""
+    if step.waived:
+        return f"without it, {step.by}: {step.waived}"
+    if step.passed:
+        return "passed over"
+    return f"done, {step.by}" if step.is_over else ""
 
 
 def card_content(workspace: Workspace, run: Run) -> dict[str, object]:
@@ -276,9 +321,10 @@ def _with_step(run: Run, place: int, step: Mapping[str, Any]) -> tuple[RunStep, 
 
 
 def _change(
-    workspace: Workspace, run: Run, place: int, step: Mapping[str, Any], more: Mapping[str, object], what: str
+    workspace: Workspace, run: Run, place: int, step: Mapping[str, Any], more: Mapping[str, object], what: str,
+    beside: Mapping[Place, object] | None = None,
 ) -> None:  # fmt: skip
     values: dict[Place, object] = {Place("runs", run.id, "steps"): _with_step(run, place, step)}
-    values |= {Place("runs", run.id, field): value for field, value in more.items()}
+    values |= {Place("runs", run.id, field): value for field, value in more.items()} | dict(beside or {})
     title = f"Run {number_of(run.id)}: {run.steps[place].title[:1].lower()}{run.steps[place].title[1:]}, {what}"
     workspace.draft.set(values, title=title)

@@ -64,7 +64,7 @@ def unmet_words(run: Run) -> str:
     """
     from kaustos.core.review.run.preflight import LINES
 
-    done = {each.key.removeprefix("check.") for each in run.steps if each.is_unmet and each.is_over}
+    done = {each.key.removeprefix("check.") for each in run.steps if each.is_unmet and each.is_over and not each.passed}
     titles = [line.title.lower() for line in LINES if line.key in run.unmet and line.key not in done]
     waived = [f"{each.title.lower()} ({each.by}: {each.waived})" for each in run.steps if each.waived]
     words = [f"Gone without: {', '.join(waived)}."] if waived else []

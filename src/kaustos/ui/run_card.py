@@ -42,6 +42,7 @@ from kaustos.app.run_card import (
     after_words,
     clock_words,
     close,
+    end_early,
     free,
     mark,
     refuse_waiver,
@@ -219,6 +220,8 @@ class RunCard(Following, QWidget):
         else:
             keys = [Key(1, "Done", lambda: self._tick(step)), Key(2, "Go without", lambda: self._ask_why(step))]
             keys.append(Key(3, "Seen", self.show_seen))
+        if step.phase != "after":
+            keys.append(Key(4, "End it now", self._ask_end))
         if step.phase == "during":
             keys.append(Key(6, "It stands still", self._ask_rest))
         keys += [Key(7, "Back one", self._back), Key(8, "Note", lambda: self._ask_note(step)),
@@ -331,6 +334,15 @@ class RunCard(Following, QWidget):
             self._ask_off()
             return
         tick(self.desk.workspace, self.run, step.key)
+        self.show_step()
+
+    def _ask_end(self) -> None:
+        self.is_asking = True
+        says = "What was still to come until its end is over. Heaters off; cooling and freeing go on from here."
+        self._show("End the run here?", says, "", [Key(1, "It ends here", self._end), Key(7, "Back", self.show_step)])
+
+    def _end(self) -> None:
+        end_early(self.desk.workspace, self.run)
         self.show_step()
 
     def _back(self) -> None:
@@ -495,7 +507,7 @@ class Strip(QWidget):
         for at, step in enumerate(self._steps):
             box = QRectF(at * (self.SIDE + self.GAP) + 1.5, 3.0, self.SIDE - 2.0, self.SIDE - 2.0)
             painter.setPen(QColor(colours.accent if at == self._now else colours.muted))
-            done = step.is_over and not step.waived
+            done = step.is_over and not (step.waived or step.passed)
             painter.setBrush(QColor(colours.muted) if done else QColor(0, 0, 0, 0))
             painter.drawRect(box)
             if step.waived:

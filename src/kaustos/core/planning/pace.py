@@ -38,7 +38,7 @@ def took_over_told(run: Run) -> float | None:
 def _ticked_h(run: Run) -> float | None:
     if any(each.key.startswith(("pause", "coat_pause")) for each in run.steps):
         return None
-    done = {each.key: each.done_utc for each in run.steps if each.done_utc and not each.waived}
+    done = {each.key: each.done_utc for each in run.steps if each.done_utc and not each.waived and not each.passed}
     if "start" not in done or "end" not in done:
         return None
     return (datetime.fromisoformat(done["end"]) - datetime.fromisoformat(done["start"])).total_seconds() / 3600.0

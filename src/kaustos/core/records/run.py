@@ -112,6 +112,7 @@ class RunStep:
     is_unmet: bool = False  # a line of the list before the start that did not stand
     is_safety: bool = False  # nobody signs for going without it
     done_utc: str = moment("Done")
+    passed: bool = False  # over because the run had ended, and not done
     by: str = text("By")
     waived: str = text("Done without it, because")
     note: str = text("Note")
@@ -119,7 +120,7 @@ class RunStep:
 
     @property
     def is_over(self) -> bool:
-        """Whether it is done, or gone without."""
+        """Whether it is done, gone without, or passed over."""
         return bool(self.done_utc)
 
 
