@@ -171,6 +171,13 @@ def judge_document(
     document: RecipeDocument, name: str, records: Records | None = None, now: datetime | None = None
 ) -> tuple[Context, Review]:
     """Judge a document; ids are looked up among the records given, machines else in the shipped library."""
+    return Judge().to_the_end(document.recipe, context_of_document(document, name, records, now))
+
+
+def context_of_document(
+    document: RecipeDocument, name: str, records: Records | None = None, now: datetime | None = None
+) -> Context:
+    """What a document is judged with; ids that nobody knows are all named at once."""
     library = load()
     known = _with_own(records or Records.of(), document)
     faults: list[str] = []
@@ -187,8 +194,7 @@ def judge_document(
     shop = shop_of(known)
     if not known.machines:
         shop = attrs.evolve(shop, in_use={**shop.in_use, "machines": tuple(library.machines.values())})
-    context = context_of(document.recipe, chosen, document.rules or Rules(), shop, now)
-    return Judge().to_the_end(document.recipe, context)
+    return context_of(document.recipe, chosen, document.rules or Rules(), shop, now)
 
 
 def _with_own(records: Records, document: RecipeDocument) -> Records:

@@ -353,15 +353,15 @@ def _verdict(
 
 def _telling(workspace: Workspace, first: Run, second: Run, paths: list[str]) -> str:
     """The field whose change alone would take away, or bring, a finding that shows as what was seen in one run only."""
-    from kaustos.app.judge import judge_document
+    from kaustos.app.judge import Judge, context_of_document
 
-    records = workspace.draft.records
+    judge, records = Judge(), workspace.draft.records
     only = first.seen ^ second.seen
     base, other = as_run(workspace, first) or {}, as_run(workspace, second) or {}
 
     def codes(document: Mapping[str, Any]) -> set[str]:
         found = recipe_from(dict(document), "run")
-        _, review = judge_document(found, "run", records)
+        review = judge.at_hand(found.recipe, context_of_document(found, "run", records)).review  # offers change no code
         return {each.code for each in review.findings() if only & set(shows_as(each.code))}
 
     before = codes(base)
