@@ -49,39 +49,48 @@ LOOKS = (("light", "°C", CARDS), ("dark", "°F", CARDS[3:]))
 EVERY = 1  # of so many states of the window one is looked at, the others are passed through
 
 
-def too_wide(window):
+def in_sight(window):
+    """What can be seen of a window now."""
+    return [each for each in window.findChildren(QWidget) if each.isVisible()]
+
+
+def of(things, kind):
+    return (each for each in things if isinstance(each, kind))
+
+
+def too_wide(things):
     """Labels and buttons whose text does not fit their place."""
-    for label in window.findChildren(QLabel):
-        if label.isVisible() and label.text() and label.pixmap().isNull():
+    for label in of(things, QLabel):
+        if label.text() and label.pixmap().isNull():
             if label.wordWrap():
                 needed = label.heightForWidth(label.width())
                 if needed > label.height() + 1:
                     yield f"label {label.text()[:60]!r}: {needed} high in {label.height()}"
             elif label.sizeHint().width() > label.width() + 1:
                 yield f"label {label.text()[:60]!r}: {label.sizeHint().width()} wide in {label.width()}"
-    for button in window.findChildren(QPushButton):
+    for button in of(things, QPushButton):
         needed = button.fontMetrics().horizontalAdvance(button.text()) + 8
-        if button.isVisible() and needed > button.width():
+        if needed > button.width():
             yield f"button {button.text()!r}: {needed} wide in {button.width()}"
-    for box in window.findChildren(QComboBox):
+    for box in of(things, QComboBox):
         needed = box.fontMetrics().horizontalAdvance(box.currentText()) + 26
-        if box.isVisible() and needed > box.width():
+        if needed > box.width():
             yield f"choice {box.currentText()!r}: {needed} wide in {box.width()}"
-    for area in window.findChildren(QScrollArea):
-        over = area.widget().width() - area.viewport().width() if area.isVisible() and area.widget() else 0
+    for area in of(things, QScrollArea):
+        over = area.widget().width() - area.viewport().width() if area.widget() else 0
         if over > 0 and area.horizontalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOff:
             yield f"{type(area.widget()).__name__}: {over} wider than its scroll area"
-    for edit in window.findChildren(QLineEdit):
+    for edit in of(things, QLineEdit):
         needed = edit.fontMetrics().horizontalAdvance(edit.text()) + 14
-        if edit.isVisible() and needed > edit.width() and not isinstance(edit.parent(), QComboBox):
+        if needed > edit.width() and not isinstance(edit.parent(), QComboBox):
             yield f"field {edit.text()!r}: {needed} wide in {edit.width()}"
 
 
-def overlaps(window):
+def overlaps(things):
     """Visible siblings under one layout that lie over one another."""
-    for parent in window.findChildren(QWidget):
+    for parent in things:
         layout = parent.layout()
-        if parent.isVisible() and layout is not None:
+        if layout is not None:
             boxes = [(item.widget(), item.widget().geometry()) for item in _items(layout) if item.widget().isVisible()]
             for (one, first), (two, second) in itertools.combinations(boxes, 2):
                 if first.intersects(second) and not QRect(first).intersected(second).isEmpty():
@@ -97,11 +106,10 @@ def _items(layout):
             yield from _items(item)
 
 
-def nameless(window):
+def nameless(things):
     """Things to be focused that a screen reader could not name."""
-    for widget in window.findChildren(QWidget):
-        focusable = isinstance(widget, (QAbstractButton, QComboBox, QLineEdit, QTableWidget))
-        if widget.isVisible() and focusable and not isinstance(widget.parent(), (QComboBox, QTableWidget)):
+    for widget in of(things, (QAbstractButton, QComboBox, QLineEdit, QTableWidget)):
+        if not isinstance(widget.parent(), (QComboBox, QTableWidget)):
             name = widget.accessibleName() or getattr(widget, "text", lambda: "")()
             if not name:
                 yield f"{type(widget).__name__} in {type(widget.parent()).__name__}"
@@ -117,7 +125,8 @@ class TestEveryView(WindowTest):
             return
         for _ in range(8):
             self.app.processEvents()
-        for problem in (*too_wide(window), *overlaps(window), *nameless(window)):
+        things = in_sight(window)
+        for problem in (*too_wide(things), *overlaps(things), *nameless(things)):
             with self.subTest(name):
                 self.fail(problem)
 
