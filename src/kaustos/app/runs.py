@@ -173,6 +173,8 @@ def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> No
     present = workspace.draft.records.runs[run]
     if changes.get("outcome") and not present.ended_utc:
         values[Place("runs", run, "ended_utc")] = stamp(workspace.clock())
+    if changes.get("outcome") and present.steps and not any(each.is_over for each in present.steps):
+        values[Place("runs", run, "steps")] = ()  # nobody used its card; what was not met stands in the run itself
     if changes.get("outcome") == "stopped" and present.ran_h is None and "ran_h" not in changes:
         values[Place("runs", run, "ran_h")] = _ran_h(present, changes, workspace.clock())
     workspace.draft.set(values, title=f"Run {number_of(run)} logged")
