@@ -87,7 +87,8 @@ class Judge:
         inputs = (*operation.reads.of(recipe, context), *mine.values(), tuple(mine))
         said: OperationReview | None = self._said.get(operation.key, inputs)
         if said is None:
-            said = operation.review(recipe, attrs.evolve(context, results=mine))
+            same = context if context.results == mine else attrs.evolve(context, results=mine)
+            said = operation.review(recipe, same)  # one context for most of them: what they share is worked out once
             self._said.put(operation.key, inputs, said)
         return said
 

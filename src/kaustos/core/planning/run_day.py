@@ -1,5 +1,6 @@
 """When to start, so that what needs hands falls into hours in which somebody is there."""
 
+import functools
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
@@ -78,7 +79,7 @@ def best_start(ready: datetime, hands: Sequence[Hand], staffed: Staffed) -> Star
     before = max([0.0, *(-each.at_min for each in hands)])
     first = -(-_minute(ready + timedelta(minutes=before)) // STEP_MIN) * STEP_MIN
     starts = np.arange(first, first + HORIZON_MIN, STEP_MIN)
-    away = np.concatenate(([0], np.cumsum(~staffed.minutes())))
+    away = _absent(staffed)
     lost = sum((_away(away, starts, each) for each in hands), np.zeros(starts.size))
     best = int(np.argmin(lost))
     at = ready + timedelta(minutes=float(starts[best] - _minute(ready)))
@@ -102,13 +103,19 @@ def judged_start(at: datetime, hands: Sequence[Hand], staffed: Staffed) -> Start
     Start
         With what falls outside [min]
     """
-    away = np.concatenate(([0], np.cumsum(~staffed.minutes())))
+    away = _absent(staffed)
     minute = np.array([_minute(at)])
     lost = [(each.name, float(_away(away, minute, each)[0])) for each in hands]
     return Start(
         at=at, outside=tuple(name for name, minutes in lost if minutes > 0.0),
         outside_min=sum(minutes for _, minutes in lost),
     )  # fmt: skip
+
+
+@functools.lru_cache(maxsize=64)
+def _absent(staffed: Staffed) -> "np.ndarray[tuple[int], np.dtype[np.int64]]":
+    """Minutes of a week until each of its minutes in which nobody is there."""
+    return np.concatenate(([0], np.cumsum(~staffed.minutes())))
 
 
 def _minute(at: datetime) -> int:

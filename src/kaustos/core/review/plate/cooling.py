@@ -9,7 +9,7 @@ from kaustos.core.planning.configuration import measured_of
 from kaustos.core.planning.cooling import Body, Cooling, body_of, cooled, hold_kwh
 from kaustos.core.planning.draws import Array, drawn
 from kaustos.core.planning.warmth import chamber_of
-from kaustos.core.records import Estimate, Recipe
+from kaustos.core.records import Calibration, Estimate, Machine, Recipe, Surface
 from kaustos.core.review.contract import Context
 from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.zones import surface_of
@@ -56,14 +56,11 @@ def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
     key = "release_sheet_c" if bends else "release_c"
     release = RUN[key].value
     has_door = machine is not None and machine.enclosure.kind not in (None, "open")
-    shut = opened = None
-    kwh = None
+    courses: tuple[Cooling | None, Cooling | None, Estimate | None] = (None, None, None)
     if plate is not None:
-        body = _body(recipe, context)
-        shut = cooled(body, plate, air, room, release, is_open=False) if has_door else None
-        opened = cooled(body, plate, air, room, release, is_open=True)
-        area = _area_m2(context)
-        kwh = hold_kwh(body, area, plate, air) if area is not None else None
+        mass = recipe.brief.mass_g
+        courses = _courses(plate, air, room, release, mass, machine, surface, context.calibrations)
+    shut, opened, kwh = courses
     return CoolingCase(
         way=recipe.plate.release, plate_c=plate, air_c=air, room_c=room, release_c=release, release_key=key,
         has_door=has_door, shut=shut, opened=opened, kwh_per_h=kwh,
@@ -73,33 +70,47 @@ def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
     )  # fmt: skip
 
 
-def _body(recipe: Recipe, context: Context) -> Body:
-    machine, surface = context.machine, surface_of(context)
-    held = 0.0
+@by_identity(64)
+def _courses(
+    plate_c: float, air_c: float, room_c: float, release_c: float, mass_g: float | None, machine: Machine | None,
+    surface: Surface | None, calibrations: tuple[Calibration, ...],
+) -> tuple[Cooling | None, Cooling | None, Estimate | None]:  # fmt: skip
+    """Door shut, door open, and what an hour of heat takes; remembered while nothing that cools is another."""
+    area = _area_m2(machine)
+    body = _body(mass_g, area, machine, surface, calibrations)
+    has_door = machine is not None and machine.enclosure.kind not in (None, "open")
+    shut = cooled(body, plate_c, air_c, room_c, release_c, is_open=False) if has_door else None
+    opened = cooled(body, plate_c, air_c, room_c, release_c, is_open=True)
+    return shut, opened, hold_kwh(body, area, plate_c, air_c) if area is not None else None
+
+
+def _body(
+    mass_g: float | None, area: float | None, machine: Machine | None, surface: Surface | None,
+    calibrations: tuple[Calibration, ...],
+) -> Body:  # fmt: skip
+    held = part = 0.0
     if surface is not None:
         held = surface.thickness_mm * surface.density.value * surface.heat_capacity.value * 1e3
-    area = _area_m2(context)
-    part = 0.0
-    if area is not None and recipe.brief.mass_g is not None:  # what is far from the plate cools by itself
-        part = RUN["near_plate"].value * recipe.brief.mass_g * RUN["part_holds"].value / area
-    return body_of(machine.stack if machine is not None else (), held, part, _air_min(context), _measured(context))
+    if area is not None and mass_g is not None:  # what is far from the plate cools by itself
+        part = RUN["near_plate"].value * mass_g * RUN["part_holds"].value / area
+    stack = machine.stack if machine is not None else ()
+    return body_of(stack, held, part, _air_min(machine, calibrations), _measured(calibrations))
 
 
-def _measured(context: Context) -> Estimate | None:
+def _measured(calibrations: tuple[Calibration, ...]) -> Estimate | None:
     """How quickly the plate of this machine was seen to cool; what a change of parts made stale says nothing."""
-    found = measured_of(context.calibrations, "plate_cooling", [""])
+    found = measured_of(calibrations, "plate_cooling", [""])
     if found is None or not found.is_valid or "rate_per_min" not in found.values:
         return None
     rate, half = found.values["rate_per_min"], found.values.get("rate_half", 0.0)
     return Estimate(rate, max(rate - half, 0.5 * rate), rate + half, "1/min", "own log", found.note or "own log")
 
 
-def _air_min(context: Context) -> Array | None:
+def _air_min(machine: Machine | None, calibrations: tuple[Calibration, ...]) -> Array | None:
     """Minutes in which the air behind a shut door nears the room to a third; None where there is no door."""
-    machine = context.machine
     if machine is None or machine.enclosure.kind in (None, "open"):
         return None
-    chamber = chamber_of(machine, measured_of(context.calibrations, "chamber_fit", [""]))
+    chamber = chamber_of(machine, measured_of(calibrations, "chamber_fit", [""]))
     if chamber is None:
         return np.asarray(drawn("air behind a door", RUN["air_min"].band))
     inner, leaks = np.asarray(chamber.air_to_wall), np.asarray(chamber.air_to_room)
@@ -107,8 +118,7 @@ def _air_min(context: Context) -> Array | None:
     return np.asarray((np.asarray(chamber.wall) + np.asarray(chamber.air)) / out / 60.0)
 
 
-def _area_m2(context: Context) -> float | None:
-    machine = context.machine
+def _area_m2(machine: Machine | None) -> float | None:
     if machine is None or machine.travel_x_mm is None or machine.travel_y_mm is None:
         return None
     area = machine.travel_x_mm * machine.travel_y_mm * 1e-6
