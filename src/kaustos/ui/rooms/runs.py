@@ -197,6 +197,8 @@ class _Detail(QFrame):
         self.judged.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.judged.setMinimumHeight(150)
         self.pictures = PhotoLabel(desk)
+        self._rests_on: tuple[object, ...] = (None,) * 4
+        self._known: Along | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.judged)
@@ -210,8 +212,19 @@ class _Detail(QFrame):
         booked = booking_words(self._desk.workspace, run)
         words += [booked] if booked else []
         self.title.setText("\n".join(words))
-        self.judged.show_rows(_judged_rows(run, self._desk) or [("Nothing was seen", "and nothing was foretold")])
+        rows = _judged_rows(run, self._desk, self._along(run))
+        self.judged.show_rows(rows or [("Nothing was seen", "and nothing was foretold")])
         self.pictures.follow(run.photos)
+
+    def _along(self, run: Run) -> Along | None:
+        """The run along its height, where something in it has a place; worked out once for what it rests on."""
+        if not any(each.at_h is not None or each.at_mm is not None for each in run.observations):
+            return None
+        records = self._desk.workspace.draft.records
+        rests_on = (run, records.machines, records.tables["jobs"], records.rules)
+        if any(one is not other for one, other in zip(rests_on, self._rests_on, strict=True)):
+            self._rests_on, self._known = rests_on, along_run(self._desk.workspace, run)
+        return self._known
 
 
 class _Next(QFrame):
@@ -308,10 +321,8 @@ def _filament(run: Run) -> str:
     return FILAMENTS.get(run.filament or "", "not recorded").lower()
 
 
-def _judged_rows(run: Run, desk: Desk) -> list[tuple[str, str]]:
+def _judged_rows(run: Run, desk: Desk, along: Along | None) -> list[tuple[str, str]]:
     judged = judge_run(run)
-    placed = any(each.at_h is not None or each.at_mm is not None for each in run.observations)
-    along = along_run(desk.workspace, run) if placed else None
     rows = [
         (_observed(run, what, desk, along), "Foretold by: " + "; ".join(_code_words(code) for code in codes))
         for what, codes in judged.foretold
