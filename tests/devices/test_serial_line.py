@@ -16,12 +16,15 @@ class LineTest(unittest.TestCase):
     def setUp(self):
         self.now = 0.0
 
-    def start(self, faults=None, timeout_s=0.25):
+    def start(self, faults=None):
+        """A machine that is asked; where it is to fail it is not waited for as long."""
         machine = SimulatedMachine(JOB, lambda: self.now, np.random.default_rng(5), faults)
         line = SimulatedLine(machine)
         self.addCleanup(line.stop)
-        device = SerialMachine(line.port, "Tarn", timeout_s=timeout_s)
+        device = SerialMachine(line.port, "Tarn")
         self.addCleanup(device.close)
+        if faults is not None:
+            device._timeout_s = device._line.timeout = 0.4
         return machine, line, device
 
 
