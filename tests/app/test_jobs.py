@@ -1,5 +1,6 @@
 """Job files bound to a recipe: kept, told apart, compared; their layer times rule; the day and its list."""
 
+import re
 import unittest
 from datetime import timedelta
 
@@ -209,6 +210,12 @@ class TestStopOrGoOn(DemoTest):
             with self.subTest(changes):
                 words = self.run_with("corner_lift", 1.0, [], **changes)
                 self.assertRegex(words, "^What going on costs is not known")
+
+    def test_its_money_is_that_of_the_hours_it_was_planned_with(self):
+        money = [float(re.findall(r"printing anew ([\d.]+)", self.run_with("corner_lift", 1.0, [], planned_h=each))[0])
+                 for each in (20.0, 40.0)]  # fmt: skip
+        rate = self.workspace.draft.records.machines["gill"].rate_per_h
+        self.assertAlmostEqual(money[1] - money[0], 20.0 * rate, delta=1.1)
 
     def test_nothing_seen_or_an_ended_run_gets_no_advice(self):
         run = self.workspace.draft.records.runs["run_0001"]

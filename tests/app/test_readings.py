@@ -19,9 +19,10 @@ from kaustos.app.readings import (
     watch_simulated,
 )
 from kaustos.app.run_card import tick, waive
+from kaustos.app.runs import start_run
 from kaustos.app.tables import runs_csv
 from kaustos.core.errors import FieldError, KaustosError
-from kaustos.core.records import RunSensor
+from kaustos.core.records import Place, RunSensor
 from kaustos.core.review.plate.cooling import cooling_case
 from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import PLATE_COOLS_S, TAUS_S, Faults, Played, SimulatedLine, SimulatedMachine
@@ -113,6 +114,15 @@ class TestWatched(ReadingsTest):
         now = cooling_case(*judged(self.workspace.draft.records)[:2]).opened.until.value
         self.assertLess(now, 0.85 * before, "the stand-in cools quickly")
 
+    def test_the_same_file_teaches_once_and_a_short_one_says_of_how_much_nothing_is_known(self):
+        file, _ = self.play(after_h=0.7)
+        for _ in range(2):
+            keep_readings(self.workspace, self.id, self.read(file), file)
+        kept = [each for each in self.workspace.draft.records.calibrations.values() if each.kind == "plate_cooling"]
+        self.assertEqual(len(kept), 1)
+        self.workspace.draft.set({Place("runs", self.id, "planned_h"): 12.0})
+        self.assertRegex(readings_words(self.run_, self.workspace.draft.wording), r"over 2 h 2\d of 12 h: each got")
+
     def test_a_height_leads_to_what_the_sensors_showed_then(self):
         self.tick_until("look")
         file, _ = self.play(Faults(chamber_lost_s=1_000.0))
@@ -178,6 +188,25 @@ class TestLogger(ReadingsTest):
         self.assertEqual(found[None].set_c, ())
         low = self.sensors(self.logger(lambda seconds: course(seconds) - 12.0))
         self.assertEqual(low["chamber"].says, ("never",))
+
+    def test_a_hotter_first_layer_is_no_heater_that_falls_short(self):
+        card = self.workspace.draft.records.card.recipe
+        self.assertEqual((card.first_layer.bed_c, card.plate.bed_c), (128.0, 125.0))
+        self.workspace.draft.set({"first_layer.bed_c": 115.0, "plate.bed_c": 100.0})
+        self.id = start_run(self.workspace, who="A. Rigg", why="a test").id
+        file = self.folder / "plate.csv"
+        shown = [115.0 if n < 40 else 100.0 + 0.1 * (n % 3) for n in range(300)]
+        file.write_text("time [s];plate [°C]\n" + "\n".join(f"{10 * n};{each}" for n, each in enumerate(shown)))
+        self.assertEqual(self.sensors(file)["plate"].says, ())
+
+    def test_a_thermocouple_beside_the_part_drifts_only_while_the_zones_are_at_rest(self):
+        wanted = self.run_.hot["chamber"]
+        warming = self.logger(lambda s: wanted - (wanted - 21.0) * np.exp(-s / 900.0) + 0.05 * np.sin(s))
+        found = self.sensors(warming)
+        self.assertIsNone(found[None].drift_k_h, "it warmed with the air")
+        alone = self.folder / "alone.csv"
+        alone.write_text("time [s];TC9 [°C]\n" + "\n".join(f"{10 * n};{20 + 0.1 * n:.2f}" for n in range(700)))
+        self.assertIsNone(self.sensors(alone)[None].drift_k_h, "nobody says when it was at rest")
 
     def test_from_the_command_line(self):
         file = self.logger(lambda seconds: 70.0 + 0.1 * np.sin(seconds))

@@ -135,6 +135,22 @@ class TestWaiver(CardTest):
         with self.assertRaisesRegex(KaustosError, "is none"):
             waive(self.workspace, run.id, "start", "B. Fell", "hurry")
 
+    def test_done_is_no_way_round_a_safety_stop_that_still_stands(self):
+        self.workspace.draft.open_card("probe_head_shell")
+        run = start_run(self.workspace, who="B. Fell", why="it took place", took_place=True).id
+        with self.assertRaisesRegex(KaustosError, "it still stands.*plastic parts of Tarn"):
+            tick(self.workspace, run, "check.reach")
+        self.workspace.draft.set({Place("machines", "tarn", "chamber.plastics.fitted"): False})
+        tick(self.workspace, run, "check.reach")
+        self.assertTrue(next(each for each in self.workspace.draft.records.runs[run].steps
+                             if each.key == "check.reach").is_over)  # fmt: skip
+
+    def test_a_line_of_the_list_is_called_done_by_somebody(self):
+        self.workspace.settings = attrs.evolve(self.workspace.settings, who=" ")
+        with self.assertRaisesRegex(KaustosError, "nobody is named who has seen to it"):
+            tick(self.workspace, self.id, "check.soak")
+        tick(self.workspace, self.id, "load")
+
     def test_a_step_that_a_failed_run_went_without_is_compulsory_for_its_like(self):
         waive(self.workspace, self.id, "check.dry", "B. Fell", "no time")
         close(self.workspace, self.id, "failed")
@@ -246,7 +262,12 @@ class TestRelease(CardTest):
             end_early(self.workspace, self.id)
         self.workspace.draft.undo()
         self.assertEqual(standing_of(self.run_).step.key, "corners")
+        self.now += timedelta(minutes=6)
+        end_early(self.workspace, self.id)
+        ended = printing_h(self.run_, self.now)
+        self.now += timedelta(hours=5)  # it cooled, and somebody had lunch
         close(self.workspace, self.id, "stopped")
+        self.assertAlmostEqual(self.run_.ran_h, ended, places=6)
         self.workspace.draft.undo()
         self.assertIsNone(self.run_.outcome, "verdict and step are one edit")
 

@@ -37,7 +37,7 @@ class TestReadings(CardTest):
         self.assertRegex(self.panel.words.text(), r"Simulated machine: nozzle \d")
         self.assertFalse(self.panel.begin.isEnabled())
         for _ in range(3):
-            self.panel.look()
+            self.panel.looker.look()
             self.app.processEvents()
         self.click(self.panel.end)
         self.assertEqual({each.zone for each in self.run_.sensors}, {"nozzle", "plate", "chamber"})

@@ -10,7 +10,7 @@ from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.booking import HEAT_UP_H, PURGE_G, booking_of
 from kaustos.core.planning.stop_rule import DANGER
-from kaustos.core.records import Recipe, RecipeCard, Run
+from kaustos.core.records import Estimate, Recipe, RecipeCard, Run
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.review import CODES, Context
 from kaustos.core.review.causes import Shown, Suspect, Trial, next_trial, suspects_of
@@ -72,12 +72,19 @@ def booking_words(workspace: Workspace, run: Run) -> str:
         f"Booked: {' and '.join(parts)}, {found.share:.0%} of the run with {wording.value(PURGE_G, 'mass')} purged and "
         f"{wording.value(HEAT_UP_H, 'duration')} to heat up"
     )
-    card = card_as_run(workspace, run)
-    if card is not None:
-        cost = run_cost(card.recipe, context_of_run(workspace, run, card))
-        if cost is not None:
-            words += f"; the rest would have cost {wording.value(cost.value * rest, 'money')}"
+    cost = cost_of_run(workspace, run)
+    if cost is not None:
+        words += f"; the rest would have cost {wording.value(cost.value * rest, 'money')}"
     return words + ". How filament spreads over the time only a job file tells."
+
+
+def cost_of_run(workspace: Workspace, run: Run) -> Estimate | None:
+    """What the whole of a run costs, with hours and filament as they were planned when it began [money]."""
+    card = card_as_run(workspace, run)
+    if card is None:
+        return None
+    recipe = with_value(with_value(card.recipe, "brief.print_h", run.planned_h), "brief.mass_g", run.mass_g)
+    return run_cost(recipe, context_of_run(workspace, run, card))
 
 
 def context_of_run(workspace: Workspace, run: Run, card: RecipeCard) -> Context:

@@ -4,14 +4,13 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from kaustos.app.causes import context_of_run
+from kaustos.app.causes import context_of_run, cost_of_run
 from kaustos.app.runs import card_as_run
 from kaustos.app.wording import hours_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.records import Estimate, Observation, Run
-from kaustos.core.review.money import run_cost
 from kaustos.core.review.run.along import Along, Resumed, Spot, along_of, resumed
 
 RESUMES = {
@@ -80,7 +79,7 @@ def resume_words(workspace: Workspace, run: Run, rest_min: float, *, is_held: bo
     least = (context.rules.functional_pct / 100.0, context.rules.reduced_pct / 100.0)
     spot = along.at_hour(stood)
     found = resumed(along, spot.at_mm, rest_min, least, is_held=is_held)
-    cost = run_cost(card.recipe, context)
+    cost = cost_of_run(workspace, run)
     return " ".join(filter(None, (_verdict(workspace, spot, found, is_held), _cost(workspace, cost, found), _FIRST)))
 
 

@@ -1,13 +1,11 @@
 """While a run goes on in which something was seen: what speaks for stopping it, and for letting it run."""
 
-from kaustos.app.causes import context_of_run
-from kaustos.app.runs import card_as_run
+from kaustos.app.causes import cost_of_run
 from kaustos.app.workspace import Workspace
 from kaustos.core.estimates import RUN
 from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.planning.stop_rule import AT_ONCE, Marked, StopAdvice, stop_advice
 from kaustos.core.records import SEEN, Run
-from kaustos.core.review.money import run_cost
 
 SAYS = {"stop": "Stop it", "open": "The log cannot tell: look closer", "go on": "Let it run, and look again"}
 
@@ -18,8 +16,7 @@ def stop_words(workspace: Workspace, run: Run) -> str:
         return ""
     if danger := [title for each, title in SEEN.items() if each in run.seen & AT_ONCE]:
         return f"{', '.join(danger)}: stop it, heat off, room aired; nothing that is printed is worth more."
-    card = card_as_run(workspace, run)
-    whole = run_cost(card.recipe, context_of_run(workspace, run, card)) if card is not None else None
+    whole = cost_of_run(workspace, run)
     if not run.planned_h or whole is None:
         return "What going on costs is not known without hours, mass and price: look closer, and judge by the mark."
     gone = printing_h(run, workspace.clock()) or 0.0

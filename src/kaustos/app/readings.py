@@ -1,7 +1,7 @@
 """Readings of a run: from a line that is watched, or a logger's file afterwards; judged, kept, and what is missing."""
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from datetime import datetime
 from pathlib import Path
 
@@ -10,15 +10,18 @@ import numpy as np
 
 from kaustos.app.device_log import DeviceLog
 from kaustos.app.machines import keep_calibration
-from kaustos.app.runs import number_of
+from kaustos.app.runs import card_as_run, number_of
 from kaustos.app.wording import Wording, hours_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import RUN
 from kaustos.core.planning.cooling import cooling_rate
 from kaustos.core.planning.draws import Array
 from kaustos.core.planning.readings import Course, told_by
 from kaustos.core.progress import UNWATCHED, Progress
 from kaustos.core.records import FAULTS, Observation, Place, Run, RunSensor
+from kaustos.core.records.fields import value_at
+from kaustos.core.review.zones import SETTINGS
 from kaustos.devices.registers import chamber_at
 from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import Played, SimulatedLine, SimulatedMachine
@@ -50,34 +53,63 @@ class ReadReadings:
         names = [name for name in log.readings if not _plain(name).endswith(" set") and not _NO_HEAT.search(name)]
         if not names:
             raise KaustosError(f"{log.name}: no column of it holds temperatures.")
-        found = []
+        courses: dict[str, Course] = {}
         for name in names:
             progress.check()
-            plain = _plain(name)
+            plain, shown = _plain(name), log.readings[name]
             duty = next((each for key, each in log.duties_pct.items() if _plain(key) == f"{plain} duty"), None)
-            found.append(self._sensor(plain, log, log.readings[name], sets.get(plain), duty))
-        return tuple(found)
+            wanted = self._wanted(plain, log.seconds, shown, sets.get(plain))
+            courses[plain] = Course(seconds=log.seconds, shown_c=shown, wanted_c=wanted, duty_pct=duty)
+        rest = _at_rest(courses.values())
+        return tuple(_sensor(plain, log, course, rest) for plain, course in courses.items())
 
-    def _sensor(
-        self, name: str, log: TemperatureLog, shown: Array, wanted: Array | None, duty: Array | None
-    ) -> RunSensor:  # fmt: skip
-        seconds = log.seconds
-        zone = next((key for key, words in _ZONES.items() if words.search(name)), None)
-        if wanted is not None:
-            wanted = _held(wanted)
-        elif zone is not None and zone in self.wanted_c and self.hours:
-            wanted = _while_printing(seconds, shown, self.wanted_c[zone], self.hours)
-        told = told_by(Course(seconds=seconds, shown_c=shown, wanted_c=wanted, duty_pct=duty))
-        there = np.flatnonzero(~np.isnan(shown))
-        pick = there[np.unique(np.linspace(0, max(there.size - 1, 0), min(there.size, MOST_POINTS)).astype(int))]
-        return RunSensor(
-            name=name[:60], zone=zone, from_utc=_moment(log.began),
-            hours=_rounded((seconds[pick] - seconds[0]) / 3600.0, 4), shown_c=_rounded(shown[pick], 2),
-            set_c=() if wanted is None else _rounded(wanted[pick], 1), reached_min=told.reached_min,
-            short_k=told.short_k or None, short_min=told.short_min or None, drift_k_h=told.drift_k_h,
-            stuck_min=told.stuck_min or None, gap_min=told.gap_min or None, full_min=told.full_min or None,
-            says=told.says,
-        )  # fmt: skip
+    def _wanted(self, name: str, seconds: Array, shown: Array, said: Array | None) -> Array | None:
+        """What was wanted of a sensor's zone: as the file says, else as the run was to go; None for one beside it."""
+        if said is not None:
+            return _held(said)
+        zone = _zone_of(name)
+        if zone is None or zone not in self.wanted_c or not self.hours:
+            return None
+        return _while_printing(seconds, shown, self.wanted_c[zone], self.hours)
+
+
+def _zone_of(name: str) -> str | None:
+    return next((key for key, words in _ZONES.items() if words.search(name)), None)
+
+
+def _at_rest(courses: Iterable[Course]) -> "np.ndarray[tuple[int], np.dtype[np.bool_]] | None":
+    """When heated zones were at their setpoints; None where no zone says."""
+    found = None
+    for each in courses:
+        if each.wanted_c is not None:
+            wanted = each.wanted_c > RUN["heated_c"].value
+            with np.errstate(invalid="ignore"):
+                there = wanted & (each.shown_c >= each.wanted_c - RUN["short_k"].value)
+            found = there if found is None else found & there
+    return found
+
+
+def _sensor(
+    name: str, log: TemperatureLog, course: Course, rest: "np.ndarray[tuple[int], np.dtype[np.bool_]] | None"
+) -> RunSensor:  # fmt: skip
+    """The record of one sensor; one beside the zones drifts only while these are at rest."""
+    seconds, shown, wanted = course.seconds, course.shown_c, course.wanted_c
+    told = told_by(course)
+    if wanted is None:
+        still = None
+        if rest is not None and np.count_nonzero(rest) > 1:
+            still = told_by(attrs.evolve(course, seconds=seconds[rest], shown_c=shown[rest], duty_pct=None))
+        told = attrs.evolve(told, drift_k_h=still.drift_k_h if still is not None else None)
+    there = np.flatnonzero(~np.isnan(shown))
+    pick = there[np.unique(np.linspace(0, max(there.size - 1, 0), min(there.size, MOST_POINTS)).astype(int))]
+    return RunSensor(
+        name=name[:60], zone=_zone_of(name), from_utc=_moment(log.began),
+        hours=_rounded((seconds[pick] - seconds[0]) / 3600.0, 4), shown_c=_rounded(shown[pick], 2),
+        set_c=() if wanted is None else _rounded(wanted[pick], 1), reached_min=told.reached_min,
+        short_k=told.short_k or None, short_min=told.short_min or None, drift_k_h=told.drift_k_h,
+        stuck_min=told.stuck_min or None, gap_min=told.gap_min or None, full_min=told.full_min or None,
+        says=told.says,
+    )  # fmt: skip
 
 
 def _moment(began: str) -> str:
@@ -102,7 +134,7 @@ def _held(wanted: Array) -> Array:
 
 def _while_printing(seconds: Array, shown: Array, wanted_c: float, hours: float) -> Array:
     """What was wanted where only the recipe says it: from the beginning until the print had to be over."""
-    there = np.flatnonzero(shown >= wanted_c - 3.0)
+    there = np.flatnonzero(shown >= wanted_c - RUN["there_k"].value)
     begin = seconds[there[0]] if there.size else seconds[0]
     over = seconds > begin + 3600.0 * hours
     return np.where(over & bool(there.size), 0.0, wanted_c)
@@ -113,14 +145,26 @@ def _rounded(values: Array, digits: int) -> tuple[float, ...]:
 
 
 def reading_of(workspace: Workspace, run: str, file: Path) -> ReadReadings:
-    """The request that reads a file for a run."""
+    """The request that reads a file for a run.
+
+    Of first layer and running the lower heat is what a zone has to hold: a file that does not say when one becomes
+    the other would else have it fall short.
+    """
     record = workspace.draft.records.runs[run]
     hours = record.planned_h if record.ran_h is None else record.ran_h
-    return ReadReadings(file=file, wanted_c=dict(record.hot), hours=hours)
+    card, wanted = card_as_run(workspace, record), dict(record.hot)
+    if card is not None:
+        for zone, fields in SETTINGS.items():
+            set_c = [value for path, *_ in fields if (value := value_at(card.recipe, path)) is not None]
+            wanted |= {zone: min(set_c)} if set_c else {}
+    return ReadReadings(file=file, wanted_c=wanted, hours=hours)
 
 
 def keep_readings(workspace: Workspace, run: str, sensors: tuple[RunSensor, ...], file: Path) -> str:
-    """Keep what sensors showed with a run, and its file; a heater that fell short goes into what was seen. One edit."""
+    """Keep what sensors showed with a run, and its file; a heater that fell short goes into what was seen.
+
+    How the plate cooled is kept as a calibration of its own, once for a file.
+    """
     record = workspace.draft.records.runs[run]
     kept = workspace.attach(file)
     values: dict[Place, object] = {
@@ -133,7 +177,8 @@ def keep_readings(workspace: Workspace, run: str, sensors: tuple[RunSensor, ...]
         values[Place("runs", run, "observations")] = (*record.observations, seen)
     workspace.draft.set(values, title=f"Run {number_of(run)}: readings of {file.name}")
     said = [readings_words(workspace.draft.records.runs[run], workspace.draft.wording)]
-    return " ".join([*said, *_learn_cooling(workspace, record, sensors, file.name)])
+    known = kept == record.readings
+    return " ".join([*said, *([] if known else _learn_cooling(workspace, record, sensors, file.name))])
 
 
 def _learn_cooling(workspace: Workspace, run: Run, sensors: tuple[RunSensor, ...], name: str) -> list[str]:
@@ -178,9 +223,15 @@ def readings_words(run: Run, wording: Wording) -> str:
     order = tuple(FAULTS)
     faults = sorted((each for each in run.sensors if each.says), key=lambda each: order.index(each.says[0]))
     if not faults:
-        hours = max(each.hours[-1] for each in run.sensors if each.hours) if any(e.hours for e in run.sensors) else 0.0
-        return f"{len(run.sensors)} sensors over {hours_words(hours)}: each got there and stayed."
-    return "; ".join(fault_words(each, wording) for each in faults) + "."
+        return f"{_covered(run)}: each got there and stayed."
+    return "; ".join(fault_words(each, wording) for each in faults) + f". {_covered(run)}."
+
+
+def _covered(run: Run) -> str:
+    """How many sensors for how long; where that is less than the run, of how much of it nothing is known."""
+    hours = max((each.hours[-1] for each in run.sensors if each.hours), default=0.0)
+    words = f"{len(run.sensors)} sensors over {hours_words(hours)}"
+    return words + (f" of {hours_words(run.planned_h)}" if run.planned_h and hours < run.planned_h else "")
 
 
 def sensor_rows(run: Run, wording: Wording) -> list[tuple[str, ...]]:

@@ -6,12 +6,14 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.runs import end_run, number_of
+from kaustos.app.runs import card_as_run, end_run, number_of
 from kaustos.app.wording import Wording, hours_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import begun_at, printing_h, waited_h
 from kaustos.core.records import OFF, PHASES, SEEN, Damage, Observation, Place, Run, RunStep
+from kaustos.core.review import CODES
+from kaustos.core.review.run.preflight import preflight
 
 REASONS = ("Not needed", "No time", "Not at hand", "As a test", "Done otherwise")
 SHOWS_AS = {"let_go": "let_go", "stuck": "stuck", "torn": "surface_torn", "broke": "glass_broke"}
@@ -99,6 +101,7 @@ def tick(workspace: Workspace, run: str, key: str, note: str = "") -> None:
     """A step is done: by whom and when; the first move sets the clock, a look at layer one is kept as such."""
     record = workspace.draft.records.runs[run]
     place, now = _place(record, key), workspace.clock()
+    _refuse_tick(workspace, record, record.steps[place])
     standing = standing_of(record, place)
     left = standing.left_s(now) if standing is not None else None
     early = f"{hours_words(left / 3600.0)} before its time" if left is not None and left > 60.0 else ""
@@ -113,6 +116,30 @@ def tick(workspace: Workspace, run: str, key: str, note: str = "") -> None:
     elif key == "end" and not record.ended_utc:
         more["ended_utc"] = stamp(now)
     _change(workspace, record, place, done, more, "done")
+
+
+def _refuse_tick(workspace: Workspace, run: Run, step: RunStep) -> None:
+    """Raise where a line of the list is called done by nobody, or one of safety while the review still finds it."""
+    if not step.is_unmet:
+        return
+    if not workspace.settings.who.strip():
+        raise KaustosError(f"{step.title}: nobody is named who has seen to it; enter your name in Settings.")
+    if step.is_safety and (words := still_stands(workspace, run, step.key)):
+        raise KaustosError(f"{step.title}: it still stands. {words} Correct the record once it is cured.")
+
+
+def still_stands(workspace: Workspace, run: Run, key: str) -> str:
+    """What the review of now says against a line of the list, with the run as it was run; empty where nothing."""
+    from kaustos.app.causes import context_of_run
+
+    card = card_as_run(workspace, run)
+    if card is None:
+        return "Its revision is gone: nothing says that it is cured."
+    context = context_of_run(workspace, run, card)
+    review = workspace.judge.at_hand(card.recipe, context).review
+    checks = {f"check.{each.key}": each for each in preflight(review, card.recipe, context)}
+    stops = [each for each in checks[key].findings if CODES[each.code].is_safety and each.severity == "stop"]
+    return " ".join(workspace.draft.wording.text(each) for each in stops)
 
 
 def waive(workspace: Workspace, run: str, key: str, who: str, why: str) -> None:

@@ -1,14 +1,17 @@
 """The steps of a run in words, as they stand when it begins: what is done, how hot, how long, with which caution."""
 
+from collections.abc import Sequence
+
 from kaustos.app.releasing import card_rows
-from kaustos.app.running import because, checks_of
+from kaustos.app.running import because
 from kaustos.app.wording import hours_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.records import RunStep
-from kaustos.core.review import CODES, Context, Review
+from kaustos.core.review import CODES, Context
 from kaustos.core.review.plate.case import case_of
 from kaustos.core.review.plate.cooling import cooling_case
 from kaustos.core.review.run.case import run_case
+from kaustos.core.review.run.preflight import Check
 from kaustos.core.review.run.steps import Step, steps_of
 
 HEAT = "Hot parts, unattended heat: a smoke alarm, and a cut-off that works."
@@ -22,10 +25,10 @@ CAUTIONS = {
 SAFETY = frozenset(key for key, code in CODES.items() if code.is_safety)
 
 
-def run_steps(workspace: Workspace, context: Context, review: Review) -> tuple[RunStep, ...]:
+def run_steps(workspace: Workspace, context: Context, checks: Sequence[Check]) -> tuple[RunStep, ...]:
     """All steps of a run of the open recipe, in words that stay as they were when it began."""
     recipe = workspace.draft.records.card.recipe
-    found = steps_of(recipe, context, checks_of(review, recipe, context), SAFETY)
+    found = steps_of(recipe, context, checks, SAFETY)
     said = _Words(workspace, context)
     return tuple(
         RunStep(

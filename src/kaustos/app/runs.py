@@ -16,6 +16,7 @@ from kaustos.app.wording import Wording, when_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.loading import loading
+from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Nozzle, Place, RecipeCard, Run
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.records.machine import MACHINE_LOGS
@@ -101,12 +102,14 @@ def start_run(
     card, newest = records.card, workspace.revisions()[0]
     machine = records.machines.get(card.machine or "")
     from kaustos.app.run_steps import run_steps
+    from kaustos.app.running import checks_of
     from kaustos.core.review.first_layer import first_minutes
     from kaustos.core.review.plate import agent_kind, expected_bond
-    from kaustos.core.review.run import preflight, run_case
+    from kaustos.core.review.run import run_case
 
     number = 1 + max((_counted(key) for key in records.runs), default=0)
     case, brief = run_case(card.recipe, context), card.recipe.brief
+    checks = checks_of(found, card.recipe, context)
     run = Run(
         id=f"run_{number:04d}",
         card=records.current or "",
@@ -129,8 +132,8 @@ def start_run(
         filament=filament_of(card.recipe, context, found),
         despite=despite,
         job=card.chosen.get("job"),
-        unmet=tuple(each.key for each in preflight(found, card.recipe, context) if each.state != "met"),
-        steps=run_steps(workspace, context, found),
+        unmet=tuple(each.key for each in checks if each.state != "met"),
+        steps=run_steps(workspace, context, checks),
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
     changes: dict[Any, object] = {Place("runs", run.id): run} | _used(context, run)
@@ -181,11 +184,10 @@ def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> No
 
 
 def _ran_h(run: Run, changes: Mapping[str, Any], now: datetime) -> float | None:
-    """How long a run that was stopped ran [h]: until the last thing was seen, else until now where that is shorter."""
+    """How long a run that was stopped ran [h]: until it was ended, else the last thing was seen, else until now."""
     seen = [each.at_h for each in changes.get("observations", run.observations) if each.at_h is not None]
-    if not seen and run.started_utc:
-        seen = [(now - datetime.fromisoformat(run.started_utc)).total_seconds() / 3600.0]
-    ran = max(seen, default=None)
+    printed = printing_h(run, datetime.fromisoformat(run.ended_utc) if run.ended_utc else now)
+    ran = max(seen, default=printed) if not run.ended_utc else printed
     return ran if ran is not None and run.planned_h is not None and 0.0 <= ran < run.planned_h else None
 
 

@@ -15,8 +15,8 @@ if TYPE_CHECKING:
 LOOK_MS = 1_000
 
 
-class LiveDevices(QObject):
-    """A simulated dryer behind Modbus TCP on loopback and a scale beside it, with their live log."""
+class Looker(QObject):
+    """Looks at a log of devices every so often, away from the window, until it is let go."""
 
     looked = Signal(object)  # the latest entry
     failed = Signal(str)
@@ -26,14 +26,42 @@ class LiveDevices(QObject):
         self._looks = Queue(pace)  # one at a time: a slow device is not asked again before it has answered
         self._looks.landed.connect(self._on_looked)
         self._looks.failed.connect(self._on_failed)
-        self._timer = QTimer(self, interval=LOOK_MS)
+        self._timer = QTimer(self)
         self._timer.timeout.connect(self.look)
-        self._running: Simulation | None = None
+        self.log: DeviceLog | None = None  # what was shown so far; None where nothing is looked at
 
-    @property
-    def log(self) -> "DeviceLog | None":
-        """What was shown so far; None where nothing runs."""
-        return self._running.log if self._running else None
+    def begin(self, log: "DeviceLog", every_ms: int) -> None:
+        """Begin to look."""
+        self.log = log
+        self._timer.start(every_ms)
+        self.look()
+
+    def look(self) -> None:
+        """Look once, on a worker: a device that is cut off takes a second to say nothing."""
+        log = self.log
+        if log is not None:
+            self._looks.ask(Request("look", (log,), lambda _: log.look()))
+
+    def end(self) -> None:
+        """Look no more."""
+        self._timer.stop()
+        self.log = None
+
+    def _on_looked(self, request: Request, entry: object) -> None:
+        if request.inputs == (self.log,):
+            self.looked.emit(entry)
+
+    def _on_failed(self, fault: str) -> None:
+        if self.log is not None:
+            self.failed.emit(fault)
+
+
+class LiveDevices(Looker):
+    """A simulated dryer behind Modbus TCP on loopback and a scale beside it, with their live log."""
+
+    def __init__(self, pace: Pace) -> None:
+        super().__init__(pace)
+        self._running: Simulation | None = None
 
     @property
     def is_running(self) -> bool:
@@ -52,8 +80,7 @@ class LiveDevices(QObject):
 
         file = log_file(datetime.now(UTC))
         self._running = start_simulation(setpoint_c, lambda: datetime.now(UTC), file)
-        self._timer.start()
-        self.look()
+        self.begin(self._running.log, LOOK_MS)
 
     @property
     def latest(self) -> "Entry | None":
@@ -61,23 +88,9 @@ class LiveDevices(QObject):
         entries = self.log.entries if self.log else []
         return entries[-1] if entries else None
 
-    def look(self) -> None:
-        """Look once, on a worker: a device that is cut off takes a second to say nothing."""
-        log = self.log
-        if log is not None:
-            self._looks.ask(Request("look", (log,), lambda _: log.look()))
-
-    def _on_looked(self, request: Request, entry: object) -> None:
-        if request.inputs == (self.log,):
-            self.looked.emit(entry)
-
-    def _on_failed(self, fault: str) -> None:
-        if self.is_running:
-            self.failed.emit(fault)
-
     def stop(self) -> None:
         """Stop looking and end the device."""
-        self._timer.stop()
+        self.end()
         if self._running is not None:
             running, self._running = self._running, None
             running.stop()

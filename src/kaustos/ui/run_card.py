@@ -1,6 +1,5 @@
 """The run card at the machine: one step at a time in large type, worked with number keys alone."""
 
-import re
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -58,7 +57,8 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import OFF, OUTCOMES, PHASES, SEEN, Place, Run, RunStep
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
-from kaustos.ui.files import PHOTOS
+from kaustos.ui.files import PHOTOS, local_file
+from kaustos.ui.findings import Sentence
 from kaustos.ui.following import Following
 from kaustos.ui.look.text import Label
 from kaustos.ui.look.theme import palette
@@ -97,7 +97,7 @@ class RunCard(Following, QWidget):
         self.keys: dict[int, Key] = {}
         self._taken: Callable[[str], object] | None = None  # takes what is typed
         self.head, self.title, self.clock = Label(), Label(wordWrap=True), Label()
-        self.says = Label(wordWrap=True)
+        self.says = Sentence()
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         self.says.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)
         self.caution = Label(wordWrap=True)
@@ -180,7 +180,7 @@ class RunCard(Following, QWidget):
             font.setPixelSize(size)
             room = QRectF(0.0, 0.0, wide, 1e5)
             flags = int(Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft)
-            if QFontMetricsF(font).boundingRect(room, flags, self.says.text()).height() <= high:
+            if QFontMetricsF(font).boundingRect(room, flags, Label.text(self.says)).height() <= high:
                 break
         self.says.setStyleSheet(f"font-size: {size}px;")
 
@@ -232,7 +232,7 @@ class RunCard(Following, QWidget):
     def _show(self, title: str, says: str, caution: str, keys: list[Key]) -> None:
         run = self.record
         self.title.setText(title)
-        self.says.setText(_together(says))
+        self.says.setText(says)
         self.caution.setText(caution)
         self.caution.setVisible(bool(caution))
         self._show_keys([*keys, Key(0, "Leave", self.close)])
@@ -271,9 +271,10 @@ class RunCard(Following, QWidget):
             self._ring(standing.step.key, left)
         self.clock.setText(words)
         self.clock.setVisible(bool(words))
-        self.clock.setProperty("role", "fault" if left is not None and left <= 0.0 else "")
         colour = palette().stop if left is not None and left <= 0.0 else palette().accent
-        self.clock.setStyleSheet(f"font-size: {self.capitals_px(CAPITALS_MM)}px; color: {colour};")
+        style = f"font-size: {self.capitals_px(CAPITALS_MM)}px; color: {colour};"
+        if style != self.clock.styleSheet():  # every second: it is laid out anew for another size or colour alone
+            self.clock.setStyleSheet(style)
 
     def _ring(self, key: str, left_s: float) -> None:
         """Call once when a step comes due while the card stands open."""
@@ -468,18 +469,13 @@ class RunCard(Following, QWidget):
     @guarded()
     def dropEvent(self, event: QDropEvent) -> None:
         for url in event.mimeData().urls():
-            file = Path(url.toLocalFile())
+            file = local_file(url)
             try:
                 if file.suffix.lower() not in PHOTOS:
                     raise KaustosError(f"{file.name} is no photo; it takes {', '.join(PHOTOS)}.")
                 self.take_photo(file)
             except (KaustosError, OSError) as error:
                 self.say("That cannot be", str(error))
-
-
-def _together(words: str) -> str:
-    """Numbers that no line end parts from their units."""
-    return re.sub(r"(\d) (?=[^\d\s(])|(?<=\d h) (?=\d\d\b)", lambda found: (found[1] or "") + "\u00a0", words)
 
 
 class Strip(QWidget):

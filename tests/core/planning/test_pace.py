@@ -55,7 +55,9 @@ class TestPace(unittest.TestCase):
             with self.subTest(changes):
                 self.assertIsNone(took_over_told(run(**changes)))
         self.assertIsNone(took_over_told(run(ended="2026-03-01T21:00:00Z")), "nobody was there when it ended")
-        waits = (*run().steps, RunStep(key="pause.1"))
+        stood = RunStep(key="pause.1", at_h=1.0, done_utc="2026-03-01T09:30:00Z")  # half an hour
+        self.assertAlmostEqual(took_over_told(run(steps=(*run().steps, stood))), 2.8 / 3.0)
+        waits = (*run().steps, RunStep(key="pause.1", at_h=1.0))
         self.assertIsNone(took_over_told(run(steps=waits)))
 
     def test_the_hours_of_the_next_run_follow(self):

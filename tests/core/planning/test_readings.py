@@ -61,6 +61,16 @@ class TestTold(unittest.TestCase):
             self.assertEqual(found.says, says)
         self.assertEqual(found.full_min, 0.0)
 
+    def test_what_falls_silent_or_never_moves_is_never_told_as_sound(self):
+        for gap in ((1.0, 120.0), (0.0, 100.0)):  # silent to the end, silent from the beginning
+            found = told_by(course(gap=gap))
+            self.assertIn("gaps", found.says)
+            self.assertAlmostEqual(found.gap_min, gap[1], delta=0.3)
+        dead = course()
+        for value in (80.0, 21.0):
+            still = Course(seconds=dead.seconds, shown_c=np.full(dead.seconds.size, value), wanted_c=dead.wanted_c)
+            self.assertIn("stuck", told_by(still).says, "it shows one and the same from cold to hot")
+
     def test_an_open_door_is_no_failing_heater(self):
         self.assertEqual(told_by(course(lost=(1.5, 14.0, 1.5))).says, ())
 

@@ -12,6 +12,7 @@ RUN = Area(
     _of("pace_machines", 0.08, 0.05, 0.15, "1", "spread of machines about their files, in the logarithm"),
     _of("pace_runs", 0.04, 0.02, 0.08, "1", "spread of the runs of one machine, in the logarithm"),
     _of("gap_s", 60.0, 30.0, 120.0, "s", "between two readings of a run, from which it is a gap"),
+    _of("heated_c", 40.0, 30.0, 50.0, "°C", "from which a setpoint heats"),
     _of("there_k", 3.0, 1.0, 5.0, "K", "below its setpoint within which a zone has reached it"),
     _of("short_k", 6.0, 4.0, 10.0, "K", "below its setpoint from which a heater does not keep up"),
     _of("short_min", 2.0, 1.0, 5.0, "min", "for which it is so: doors are opened"),

@@ -38,7 +38,7 @@ def body_of(
     air_min : ndarray or None
         Minutes in which the air behind a shut door nears the room to a third; None for an open machine [min]
     measured : Estimate or None
-        How quickly the plate of this machine was seen to cool, without a part [1/min]
+        How quickly the plate of this machine was seen to cool, whatever lay on it: a part is waited for longer [1/min]
 
     Returns
     -------
@@ -53,11 +53,9 @@ def body_of(
     if not held.any():
         under = RUN["heater_holds"]
         held = drawn("plate holds", under.band) + (surface_j_m2_k or RUN["surface_holds"].value)
+    loses = drawn("plate_air", CHAMBERS["plate_air"].band) + drawn("plate_wall", CHAMBERS["plate_wall"].band)
     if measured is not None:
         loses = held * drawn("plate cools", (measured.low, measured.value, measured.high)) / 60.0
-        quick = np.full(DRAWS, np.inf) if air_min is None else 1.0 / np.maximum(air_min, 1e-3)
-        return Body(plate_j_m2_k=held + part_j_m2_k, plate_w_m2_k=loses, air_per_min=quick)
-    loses = drawn("plate_air", CHAMBERS["plate_air"].band) + drawn("plate_wall", CHAMBERS["plate_wall"].band)
     quick = np.full(DRAWS, np.inf) if air_min is None else 1.0 / np.maximum(air_min, 1e-3)
     return Body(plate_j_m2_k=held + part_j_m2_k, plate_w_m2_k=loses, air_per_min=quick)
 
@@ -148,7 +146,7 @@ def _until(course: Cooling, release_c: float) -> Array:
 
 def _hottest_at(course: Cooling) -> Array:
     """Minutes after which the plate is hottest: at once, or later where the air behind the door is the hotter one."""
-    if np.isinf(course.air_rate).any() or course.air_c <= course.plate_c:
+    if course.air_c <= course.plate_c:
         return np.zeros(DRAWS)
     plate_k, air_k = course.plate_c - course.room_c, course.air_c - course.room_c
     apart = course.rate - course.air_rate

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from kaustos.core.estimates import RUN
+from kaustos.core.planning.run_clock import RESTS, printing_h
 from kaustos.core.records import Estimate, Run
 
 METHOD = "runs that took place over hours of their files, log-normal, with a prior"
@@ -21,7 +22,7 @@ def took_over_told(run: Run) -> float | None:
     Returns
     -------
     float or None
-        None where the run was not whole, waited for somebody, or was ticked when nobody was there to see it end [1]
+        None where the run was not whole, stood at a pause that nobody ticked, or was ticked when nobody saw it end [1]
 
     Notes
     -----
@@ -36,12 +37,11 @@ def took_over_told(run: Run) -> float | None:
 
 
 def _ticked_h(run: Run) -> float | None:
-    if any(each.key.startswith(("pause", "coat_pause")) for each in run.steps):
-        return None
     done = {each.key: each.done_utc for each in run.steps if each.done_utc and not each.waived and not each.passed}
-    if "start" not in done or "end" not in done:
+    rests = [each for each in run.steps if each.key.startswith(RESTS)]
+    if "start" not in done or "end" not in done or any(each.key not in done for each in rests):
         return None
-    return (datetime.fromisoformat(done["end"]) - datetime.fromisoformat(done["start"])).total_seconds() / 3600.0
+    return printing_h(run, datetime.fromisoformat(done["end"]))
 
 
 def learned_pace(ratios: Sequence[float]) -> Estimate:

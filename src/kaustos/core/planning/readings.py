@@ -10,7 +10,6 @@ from kaustos.core.estimates import RUN
 from kaustos.core.planning.draws import Array
 
 DRIFT_POINTS = 240  # to which a long log is thinned for its slope
-HEATED_C = 40.0  # from which a setpoint is one
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -73,8 +72,10 @@ def told_by(course: Course) -> Told:
         return Told(reached_min=None, is_never=False, short_k=0.0, short_min=0.0, drift_k_h=None, stuck_min=0.0,
                     full_min=0.0, gaps=1, gap_min=whole)  # fmt: skip
     steps = np.diff(seconds)
+    edges = np.array([seconds[0] - course.seconds[0], course.seconds[-1] - seconds[-1]])  # silent at first, or at last
     longest = max(RUN["gap_s"].value, 4.0 * float(np.median(steps)))
-    wide = steps > longest
+    waits = np.concatenate((steps, edges))
+    wide = waits > longest
     wanted = None if course.wanted_c is None else course.wanted_c[is_there]
     reached, never, short_k, short_s, drift = None, False, 0.0, 0.0, None
     for begin, end in _stretches(wanted):
@@ -89,7 +90,7 @@ def told_by(course: Course) -> Told:
         reached_min=None if reached is None else (reached - float(course.seconds[0])) / 60.0,
         is_never=never, short_k=short_k, short_min=short_s / 60.0, drift_k_h=drift, stuck_min=_stuck(seconds, shown),
         full_min=_full(course, is_there, reached, longest),
-        gaps=int(np.count_nonzero(wide)), gap_min=float(steps[wide].max()) / 60.0 if wide.any() else 0.0,
+        gaps=int(np.count_nonzero(wide)), gap_min=float(waits[wide].max()) / 60.0 if wide.any() else 0.0,
     )  # fmt: skip
 
 
@@ -99,7 +100,7 @@ def _stretches(wanted: Array | None) -> list[tuple[int, int]]:
         return []
     ends = np.flatnonzero(np.abs(np.diff(wanted)) > 0.5) + 1
     pieces = zip([0, *ends.tolist()], [*ends.tolist(), wanted.size], strict=True)
-    return [(begin, end) for begin, end in pieces if end - begin > 1 and wanted[begin] > HEATED_C]
+    return [(begin, end) for begin, end in pieces if end - begin > 1 and wanted[begin] > RUN["heated_c"].value]
 
 
 def _stretch(
@@ -156,7 +157,13 @@ def _drift(seconds: Array, shown: Array) -> float | None:
 
 
 def _stuck(seconds: Array, shown: Array) -> float:
-    """Longest time in which a sensor that shows fine steps elsewhere showed one value [min]; nothing where short."""
+    """Longest time in which a sensor showed one value [min]: one that shows fine steps elsewhere, or never another.
+
+    Nothing where that was short.
+    """
+    whole = float(seconds[-1] - seconds[0]) / 60.0
+    if np.ptp(shown) == 0.0:
+        return whole if whole >= RUN["stuck_min"].value else 0.0
     steps = np.abs(np.diff(np.unique(shown)))
     fine = steps.size >= 5 and float(np.median(steps)) < RUN["stuck_step"].value
     if not fine:

@@ -5,7 +5,6 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QComboBox, QFileDialog, QFrame, QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout
 
 from kaustos.app.pictures.readings import draw_readings
@@ -18,8 +17,8 @@ from kaustos.devices.serial_line import RESETS, ports
 from kaustos.ui.benches.errand import Errand
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.devices import Looker
 from kaustos.ui.drawn import Drawn
-from kaustos.ui.jobs import Queue
 from kaustos.ui.look.text import Label
 
 if TYPE_CHECKING:
@@ -60,11 +59,9 @@ class RunReadings(QFrame):
         self.table.setMinimumHeight(110)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.picture = Drawn(desk, draw_readings, "Readings over the run", 170)
-        self._looks = Queue(desk.pace)  # a line that is cut is not asked again before it has said so
-        self._looks.landed.connect(self._on_looked)
-        self._looks.failed.connect(desk.messages.error)
-        self._timer = QTimer(self, interval=LOOK_MS)
-        self._timer.timeout.connect(self.look)
+        self.looker = Looker(desk.pace)
+        self.looker.looked.connect(self._on_looked)
+        self.looker.failed.connect(desk.messages.error)
         self._lay_out()
 
     def _lay_out(self) -> None:
@@ -135,25 +132,17 @@ class RunReadings(QFrame):
 
     def _begin(self, watch: "Watch") -> None:
         self.watch = watch
-        self._timer.start()
-        self.look()
+        self.looker.begin(watch.log, LOOK_MS)
         if self._run is not None:
             self.follow(self._run)
 
-    def look(self) -> None:
-        """Look once, away from the window."""
-        watch = self.watch
-        if watch is not None:
-            self._looks.ask(Request("line", (watch,), lambda _: watch.log.look()))
-
-    def _on_looked(self, request: Request, entry: Any) -> None:
-        if self.watch is not None and request.inputs == (self.watch,):
-            self.words.setText(entry.words(self._desk.wording))
-            self.words.show()
+    def _on_looked(self, entry: Any) -> None:
+        self.words.setText(entry.words(self._desk.wording))
+        self.words.show()
 
     def stop(self) -> None:
         """Let go of the line; its file stays."""
-        self._timer.stop()
+        self.looker.end()
         if self.watch is not None:
             watch, self.watch = self.watch, None
             watch.stop()

@@ -5,12 +5,12 @@ import numpy as np
 
 from kaustos.core.estimates import RUN
 from kaustos.core.memo import by_identity
-from kaustos.core.planning.configuration import measured_of
-from kaustos.core.planning.cooling import Body, Cooling, body_of, cooled, hold_kwh
+from kaustos.core.planning.cooling import Cooling, body_of, cooled, hold_kwh
 from kaustos.core.planning.draws import Array, drawn
 from kaustos.core.planning.warmth import chamber_of
-from kaustos.core.records import Calibration, Estimate, Machine, Recipe, Surface
+from kaustos.core.records import Calibration, Estimate, Layer, Machine, Recipe, Surface
 from kaustos.core.review.contract import Context
+from kaustos.core.review.machine.warmth_findings import fitted
 from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.zones import surface_of
 
@@ -59,7 +59,8 @@ def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
     courses: tuple[Cooling | None, Cooling | None, Estimate | None] = (None, None, None)
     if plate is not None:
         mass = recipe.brief.mass_g
-        courses = _courses(plate, air, room, release, mass, machine, surface, context.calibrations)
+        fits = fitted(context, "chamber_fit"), fitted(context, "plate_cooling")
+        courses = _courses(plate, air, room, release, mass, machine, surface, *fits)
     shut, opened, kwh = courses
     return CoolingCase(
         way=recipe.plate.release, plate_c=plate, air_c=air, room_c=room, release_c=release, release_key=key,
@@ -73,44 +74,42 @@ def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
 @by_identity(64)
 def _courses(
     plate_c: float, air_c: float, room_c: float, release_c: float, mass_g: float | None, machine: Machine | None,
-    surface: Surface | None, calibrations: tuple[Calibration, ...],
+    surface: Surface | None, chamber_fit: Calibration | None, plate_fit: Calibration | None,
 ) -> tuple[Cooling | None, Cooling | None, Estimate | None]:  # fmt: skip
     """Door shut, door open, and what an hour of heat takes; remembered while nothing that cools is another."""
     area = _area_m2(machine)
-    body = _body(mass_g, area, machine, surface, calibrations)
-    has_door = machine is not None and machine.enclosure.kind not in (None, "open")
-    shut = cooled(body, plate_c, air_c, room_c, release_c, is_open=False) if has_door else None
+    air_min = _air_min(machine, chamber_fit)
+    body = body_of(*_held(mass_g, area, machine, surface), air_min, _measured(plate_fit))
+    shut = cooled(body, plate_c, air_c, room_c, release_c, is_open=False) if air_min is not None else None
     opened = cooled(body, plate_c, air_c, room_c, release_c, is_open=True)
     return shut, opened, hold_kwh(body, area, plate_c, air_c) if area is not None else None
 
 
-def _body(
-    mass_g: float | None, area: float | None, machine: Machine | None, surface: Surface | None,
-    calibrations: tuple[Calibration, ...],
-) -> Body:  # fmt: skip
+def _held(
+    mass_g: float | None, area: float | None, machine: Machine | None, surface: Surface | None
+) -> tuple[tuple[Layer, ...], float, float]:
+    """What lies on the heater, and what surface and part hold [mm, J/m^2/K]."""
     held = part = 0.0
     if surface is not None:
         held = surface.thickness_mm * surface.density.value * surface.heat_capacity.value * 1e3
     if area is not None and mass_g is not None:  # what is far from the plate cools by itself
         part = RUN["near_plate"].value * mass_g * RUN["part_holds"].value / area
-    stack = machine.stack if machine is not None else ()
-    return body_of(stack, held, part, _air_min(machine, calibrations), _measured(calibrations))
+    return machine.stack if machine is not None else (), held, part
 
 
-def _measured(calibrations: tuple[Calibration, ...]) -> Estimate | None:
+def _measured(found: Calibration | None) -> Estimate | None:
     """How quickly the plate of this machine was seen to cool; what a change of parts made stale says nothing."""
-    found = measured_of(calibrations, "plate_cooling", [""])
     if found is None or not found.is_valid or "rate_per_min" not in found.values:
         return None
     rate, half = found.values["rate_per_min"], found.values.get("rate_half", 0.0)
     return Estimate(rate, max(rate - half, 0.5 * rate), rate + half, "1/min", "own log", found.note or "own log")
 
 
-def _air_min(machine: Machine | None, calibrations: tuple[Calibration, ...]) -> Array | None:
+def _air_min(machine: Machine | None, fit: Calibration | None) -> Array | None:
     """Minutes in which the air behind a shut door nears the room to a third; None where there is no door."""
     if machine is None or machine.enclosure.kind in (None, "open"):
         return None
-    chamber = chamber_of(machine, measured_of(calibrations, "chamber_fit", [""]))
+    chamber = chamber_of(machine, fit)
     if chamber is None:
         return np.asarray(drawn("air behind a door", RUN["air_min"].band))
     inner, leaks = np.asarray(chamber.air_to_wall), np.asarray(chamber.air_to_room)
