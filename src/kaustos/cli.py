@@ -308,7 +308,7 @@ def card_command(
         if output is not None:
             write_whole(output, card_pdf(card_content(opened, found)))
             return
-        for line in card_lines(found, _wording()):
+        for line in card_lines(found):
             typer.echo("\t".join(line))
         along = along_run(opened, found)
         for seen in found.observations:

@@ -283,7 +283,7 @@ class TestRelease(CardTest):
 
     def test_the_page_holds_every_step_and_the_terminal_too(self):
         add_note(self.workspace, self.id, "load", "spool turned")
-        lines = card_lines(self.run_, self.workspace.draft.wording)
+        lines = card_lines(self.run_)
         self.assertEqual(len(lines), len(self.run_.steps))
         self.assertIn("spool turned", "".join(line[3] for line in lines))
         content = card_content(self.workspace, self.run_)

@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from kaustos.app.run_card import standing_of
+from kaustos.app.runs import start_run
 from kaustos.ui.run_card import CAPITALS_MM, TARGET_MM
 from tests.support import NOW
 from tests.ui.support import WindowTest, press_key
@@ -68,6 +69,10 @@ class CardTest(WindowTest):
 class TestKeys(CardTest):
     def test_number_keys_alone_lead_from_the_list_to_the_verdict(self):
         self.assertRegex(self.card.title.text(), "^Not met: Spool dry")
+        self.draft.open_card("packer_ring")
+        other = start_run(self.window.desk.workspace, who="A. Tester", why="a test")
+        step = next(each for each in other.steps if each.stands == "unknown")
+        self.assertEqual((step.title, step.says), ("File and recipe say the same", "not recorded: job file"))
         self.keys("22")
         self.assertEqual(self.run_.steps[0].waived, "No time")
         self.keys_until("look")

@@ -7,7 +7,7 @@ from typing import Any
 import attrs
 
 from kaustos.app.runs import card_as_run, end_run, number_of
-from kaustos.app.wording import Wording, hours_words
+from kaustos.app.wording import hours_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import begun_at, printing_h, waited_h
@@ -296,12 +296,12 @@ def height_at(workspace: Workspace, run: Run, hours: float) -> float | None:
     return None if along is None or hours > along.hours else round(along.at_hour(hours).at_mm, 1)
 
 
-def card_lines(run: Run, wording: Wording) -> list[tuple[str, str, str, str]]:
+def card_lines(run: Run) -> list[tuple[str, str, str, str]]:
     """Every step for a page or a terminal: step, when, what, what became of it."""
     found = []
     for each in run.steps:
-        when = "" if each.at_h is None else f"after {wording.value(each.at_h, 'duration')}"
-        when = when if each.wait_min is None else f"wait {wording.value(each.wait_min, 'minutes')}"
+        when = "" if each.at_h is None else f"after {hours_words(each.at_h)}"
+        when = when if each.wait_min is None else f"wait {hours_words(each.wait_min / 60.0)}"
         off = OFF[run.off].lower() if each.key == "free" and run.off else ""
         found.append((each.title, when, each.says, "; ".join(filter(None, (_became(each), off, each.note)))))
     return found
@@ -318,7 +318,7 @@ def _became(step: RunStep) -> str:
 
 def card_content(workspace: Workspace, run: Run) -> dict[str, object]:
     """What the printed card of a run says."""
-    records, lines = workspace.draft.records, card_lines(run, workspace.draft.wording)
+    records, lines = workspace.draft.records, card_lines(run)
     card, machine = records.cards.get(run.card), records.machines.get(run.machine or "")
     names = [each.name for each in (machine, records.lots.get(run.lot or "")) if each is not None]
     return {

@@ -34,7 +34,7 @@ def run_steps(workspace: Workspace, context: Context, checks: Sequence[Check]) -
         RunStep(
             key=each.key, title=said.title(each), says=said.says(each), caution=CAUTIONS.get(_kind(each.key), ""),
             phase=each.phase, at_h=each.at_h, at_mm=each.at_mm, wait_min=each.wait_min,
-            is_unmet=each.check is not None, is_safety=each.is_safety,
+            stands=each.check.state if each.check is not None else None, is_safety=each.is_safety,
         )
         for each in found
     )  # fmt: skip

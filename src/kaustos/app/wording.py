@@ -226,6 +226,8 @@ class Wording:
         head, _, rest = path.partition(".")
         if path in ("machine", "polymer"):
             return head
+        if head == "context":  # something that is chosen
+            return FILES.get(rest, _lower(rest.replace("_", " ")))
         if head == "polymer":
             kind = POLYMER_VALUES.get(rest)
             return f"polymer: {_lower(kind.title)}" if kind else "polymer: deflection temperature in this state"
@@ -233,7 +235,7 @@ class Wording:
             return _machine_field(rest)
         found = declared(path)
         title = str(found.metadata.get("title") or "") if found is not None else ""
-        if head == "context" or (head in BY_ONE and head not in _UNNAMED and declaration(Recipe, path) is None):
+        if head in BY_ONE and head not in _UNNAMED and declaration(Recipe, path) is None:
             key = rest.split(".")[-1]
             title = title or (POLYMER_VALUES[key].title if key in POLYMER_VALUES else key.replace("_", " "))
             return f"{head}: {_lower(title)}"
@@ -255,6 +257,7 @@ class Wording:
         return self.remedy(remedy)
 
 
+FILES = {"job": "job file", "part": "part file"}
 SHOWN = 3  # fields that are not recorded, by name
 
 

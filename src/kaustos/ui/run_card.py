@@ -54,7 +54,7 @@ from kaustos.app.run_card import (
 from kaustos.app.runs import number_of
 from kaustos.app.wording import hours_words
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import OFF, OUTCOMES, PHASES, SEEN, Place, Run, RunStep
+from kaustos.core.records import OFF, OUTCOMES, PHASES, SEEN, STANDS, Place, Run, RunStep
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.files import PHOTOS, local_file
@@ -213,7 +213,7 @@ class RunCard(Following, QWidget):
             self._show(title, says, "", [Key(7, "Back one", self._back)] if run and run.steps else [])
             return
         step = standing.step
-        doing = f"Not met: {step.title}" if step.is_unmet else step.title
+        doing = f"{STANDS[step.stands]}: {step.title}" if step.stands is not None else step.title
         if step.key == "close":
             keys = [Key(number, words.partition(",")[0], partial(self._close, each))
                     for number, (each, words) in enumerate(OUTCOMES.items(), start=1)]  # fmt: skip

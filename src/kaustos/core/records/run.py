@@ -94,6 +94,7 @@ OFF = {  # in the order of effort
     "torn": "Surface torn",
     "broke": "Plate broken",
 }
+STANDS = {"not met": "Not met", "unknown": "Not known"}
 PHASES = {"before": "Before the start", "during": "While it prints", "after": "After the print"}
 
 
@@ -109,7 +110,7 @@ class RunStep:
     at_h: float | None = number("duration", "After the first move")
     at_mm: float | None = number("length", "At the height")
     wait_min: float | None = number("minutes", "Waits", "From the end of the step before it")
-    is_unmet: bool = False  # a line of the list before the start that did not stand
+    stands: str | None = choice(STANDS, "In the list before the start", "None for what is no line of it")
     is_safety: bool = False  # nobody signs for going without it
     done_utc: str = moment("Done")
     passed: bool = False  # over because the run had ended, and not done
@@ -117,6 +118,11 @@ class RunStep:
     waived: str = text("Done without it, because")
     note: str = text("Note")
     extra: dict[str, Any] = extra()
+
+    @property
+    def is_unmet(self) -> bool:
+        """Whether it is a line of the list before the start that did not stand, or that nobody knew."""
+        return self.stands is not None
 
     @property
     def is_over(self) -> bool:
