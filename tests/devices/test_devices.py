@@ -25,7 +25,7 @@ from kaustos.devices import (
 )
 from kaustos.devices.channels import CHAMBER, CHAMBER_SET
 from kaustos.devices.modbus import ModbusDevice, ModbusServer
-from kaustos.devices.registers import DRYER, Register, chamber_at
+from kaustos.devices.registers import DRYER, Register, controller_at
 from kaustos.devices.simulated import CAPACITY_J_K, HEATER_W, HOTTEST_C, LOSS_W_K
 
 
@@ -207,11 +207,11 @@ class TestChamber(unittest.TestCase):
             def read(self):
                 return {"chamber": 78.4, "chamber set": 80.0}
 
-        _, _, table = chamber_at("127.0.0.1:502 h3/10 h1/10")
+        _, _, table = controller_at("127.0.0.1:502 h3/10 h1/10")
         server = ModbusServer(Space(0.0, 0.0, 0.0), table)
         self.addCleanup(server.stop)
         for words in (f"127.0.0.1:{server.port} h3/10 h1/10", f"127.0.0.1:{server.port} i3/10 h1/10"):
-            host, port, registers = chamber_at(words)
+            host, port, registers = controller_at(words)
             device = ModbusDevice(host, port, "Tarn chamber", registers, may_set=False)
             self.addCleanup(device.close)
             with self.subTest(words):
@@ -222,7 +222,7 @@ class TestChamber(unittest.TestCase):
     def test_what_is_no_place_of_a_controller_is_named(self):
         for words in ("", "host", "host:502", "host:502 1/10", "host:502 h1", "host:502 h1/10000", "a b:1 h1/10"):
             with self.subTest(words), self.assertRaises(KaustosError):
-                chamber_at(words)
+                controller_at(words)
 
 
 class TestLog(unittest.TestCase):

@@ -12,7 +12,7 @@ from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.configuration import calibrations_of
 from kaustos.core.progress import UNWATCHED
-from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, with_own_values
+from kaustos.core.records import CHOSEN, OvenLoad, Recipe, RecipeCard, Rules, with_own_values
 from kaustos.core.review import (
     BY_KEY,
     OPERATIONS,
@@ -150,6 +150,7 @@ def context_of_records(
     return attrs.evolve(
         context_of(card.recipe, records.chosen(card), records.rules, known, now),
         runs_done=known.runs_done.get(records.current or "", 0),
+        loads=_loads_of(records),
         same_part=frozenset(
             key
             for key, each in records.cards.items()
@@ -157,6 +158,12 @@ def context_of_records(
         ),
         wanted_g=(indexes or Indexes()).wanted_by_lot(records.cards, known.runs_done, without=records.current),
     )
+
+
+def _loads_of(records: Records) -> tuple[OvenLoad, ...]:
+    """Loads of an oven with parts of the open recipe, the newest first."""
+    mine = (each for each in records.tables["loads"].values() if each.card == records.current and not each.retired)
+    return tuple(sorted(mine, key=lambda each: each.started_utc, reverse=True))
 
 
 def context_of_card(

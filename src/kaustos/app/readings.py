@@ -22,7 +22,7 @@ from kaustos.core.progress import UNWATCHED, Progress
 from kaustos.core.records import FAULTS, Observation, Place, Run, RunSensor
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.zones import SETTINGS
-from kaustos.devices.registers import chamber_at
+from kaustos.devices.registers import controller_at
 from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import Played, SimulatedLine, SimulatedMachine
 from kaustos.formats.temperature_log import TemperatureLog, read_log
@@ -303,7 +303,7 @@ def watch_chamber(workspace: Workspace, run: str, words: str, file: Path) -> Wat
     record = workspace.draft.records.runs[run]
     if record.is_ended:
         raise KaustosError(f"Run {number_of(run)} has ended; read a logger's file instead.")
-    host, port, registers = chamber_at(words)
+    host, port, registers = controller_at(words)
     device = ModbusDevice(host, port, f"{_named(workspace, record)} chamber", registers, may_set=False)
     try:
         device.read()

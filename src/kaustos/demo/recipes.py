@@ -85,7 +85,11 @@ BLADE = _recipe(
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed"), _bond("brim", 5.0, "cold", clips=6.0),
                _layer(0.25, 0.5, 15.0), 100.0, _laid(0.76, 0.2, 60.0, 4.0), _air(0.0, 90.0)),
-    anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=2.0), AnnealStep(temperature_c=170.0, hold_h=4.0))),
+    anneal=Anneal(
+        steps=(AnnealStep(temperature_c=150.0, hold_h=2.0, ramp_k_h=60.0),
+               AnnealStep(temperature_c=170.0, hold_h=4.0, ramp_k_h=30.0)),
+        where="oven", packed="free", wall_mm=8.0, cool_k_h=45.0, out_c=60.0,
+    ),
 )  # fmt: skip
 CAGE = _recipe(
     "Sensor cage", "Cage for the pressure sensor", "pc",
@@ -128,7 +132,11 @@ RING = _recipe(
     _setpoints(150.0, 155.0, 415.0, 420.0, 140.0, 140.0, 5.0, None,
                _bond("brim", 6.0, "cold", coats=2.0), _layer(0.25, 0.5, 12.0, "R. Askew"),
                100.0, _laid(0.6, 0.2, 50.0, 4.0, 1.02), _air(0.0, 120.0)),
-    anneal=Anneal(steps=(AnnealStep(temperature_c=150.0, hold_h=1.0), AnnealStep(temperature_c=200.0, hold_h=3.0))),
+    anneal=Anneal(
+        steps=(AnnealStep(temperature_c=150.0, hold_h=1.0, ramp_k_h=60.0),
+               AnnealStep(temperature_c=200.0, hold_h=3.0, ramp_k_h=60.0)),
+        where="oven", packed="free", wall_mm=14.0, cool_k_h=120.0, out_c=60.0,
+    ),
 )  # fmt: skip
 VANE = _recipe(
     "Turbine vane", "Flow-meter vane, 40 mm", "pps_cf",
@@ -199,12 +207,19 @@ CARDS = {
         SHELL, machine="tarn", lot="lot_h117", dryer="kiln", plate="plate_g2", agent="agent_v14", part="part_head"
     ),
     "centraliser_blade": card_of(
-        BLADE, machine="crag", lot="lot_h117", dryer="kiln", plate="plate_e1", part="part_blade"
+        BLADE, machine="crag", oven="oven_o1", lot="lot_h117", dryer="kiln", plate="plate_e1", part="part_blade"
     ),
     "sensor_cage": card_of(CAGE, machine="tarn", lot="lot_c042", dryer="kiln", plate="plate_s7", agent="agent_v14"),
     "cable_guide": card_of(GUIDE, machine="beck", lot="lot_g310", dryer="shelf", plate="plate_f3"),
     "packer_ring": card_of(
-        RING, machine="crag", lot="lot_k008", dryer="kiln", plate="plate_a3", agent="agent_h2", part="part_ring"
+        RING,
+        machine="crag",
+        oven="oven_o2",
+        lot="lot_k008",
+        dryer="kiln",
+        plate="plate_a3",
+        agent="agent_h2",
+        part="part_ring",
     ),
     "turbine_vane": card_of(VANE, machine="crag", lot="lot_s225", dryer="kiln", plate="plate_a3", agent="agent_h2"),
     "winch_bracket": card_of(

@@ -15,6 +15,7 @@ from kaustos.demo.bonding import PLATES, agents_at, files, parts
 from kaustos.demo.jobs import jobs
 from kaustos.demo.machines import calibrations_at, machines_at
 from kaustos.demo.nozzles import nozzles_at
+from kaustos.demo.ovens import OVENS, loads_at
 from kaustos.demo.past import STEPS, Step
 from kaustos.demo.recipes import CARDS, FIRST
 from kaustos.demo.stock import DRYERS, lots_at
@@ -33,6 +34,8 @@ def records_at(now: datetime) -> Records:
         plates={plate.id: plate for plate in PLATES},
         agents=agents_at(now),
         baths=baths_at(now),
+        ovens=OVENS,
+        loads=loads_at(now),
         parts=parts(),
         jobs=jobs()[0],
         upgrades=UPGRADES,

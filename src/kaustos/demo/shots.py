@@ -16,6 +16,7 @@ from kaustos.app.runs import start_run
 from kaustos.app.settings import Settings
 from kaustos.core.errors import KaustosError
 from kaustos.demo.scenario import RECORDS, build
+from kaustos.ui.benches.anneal import AnnealBench
 from kaustos.ui.benches.brief import BriefBench
 from kaustos.ui.benches.first_layer import FirstLayerBench
 from kaustos.ui.benches.heat import HeatBench
@@ -147,6 +148,7 @@ def _go_to(window: Window, shot: Shot) -> None:
                 SupportsBench,
                 RunBench,
                 ReleaseBench,
+                AnnealBench,
                 MachineForm,
             ),
         )

@@ -2,7 +2,7 @@
 
 from kaustos.devices.channels import GROSS, HUMIDITY, SETPOINT, TEMPERATURE, Channel, Device
 from kaustos.devices.errors import DeviceFault, DeviceNonsense, DeviceSilent
-from kaustos.devices.simulated import SimulatedDryer, SimulatedLogger, SimulatedScale, drying_spool
+from kaustos.devices.simulated import SimulatedDryer, SimulatedLogger, SimulatedOven, SimulatedScale, drying_spool
 
 __all__ = [
     "GROSS",
@@ -16,6 +16,7 @@ __all__ = [
     "DeviceSilent",
     "SimulatedDryer",
     "SimulatedLogger",
+    "SimulatedOven",
     "SimulatedScale",
     "drying_spool",
 ]

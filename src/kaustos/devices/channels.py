@@ -61,6 +61,7 @@ SETPOINT = Channel(name="setpoint", quantity="temperature", low=-40.0, high=400.
 TEMPERATURE = Channel(name="temperature", quantity="temperature", low=-40.0, high=400.0)
 CHAMBER = Channel(name="chamber", quantity="temperature", low=-40.0, high=400.0)
 CHAMBER_SET = Channel(name="chamber set", quantity="temperature", low=-40.0, high=400.0)
+DUMMY = Channel(name="dummy", quantity="temperature", low=-40.0, high=400.0)  # inside the thickest section
 HUMIDITY = Channel(name="humidity", quantity="share", low=0.0, high=100.0)
 GROSS = Channel(name="gross", quantity="mass", low=0.0, high=1e5)
 THERMOCOUPLES = tuple(Channel(name=f"TC{n}", quantity="temperature", low=-200.0, high=1_300.0) for n in (1, 2, 3))

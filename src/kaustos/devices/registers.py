@@ -5,7 +5,7 @@ import re
 import attrs
 
 from kaustos.core.errors import KaustosError
-from kaustos.devices.channels import CHAMBER, CHAMBER_SET, HUMIDITY, SETPOINT, TEMPERATURE, Channel
+from kaustos.devices.channels import CHAMBER, CHAMBER_SET, DUMMY, HUMIDITY, SETPOINT, TEMPERATURE, Channel
 
 LARGEST = 0x7FFF  # a holding register has 16 bits, one of them the sign
 
@@ -43,6 +43,11 @@ DRYER = (
     Register(channel=TEMPERATURE, address=1, scale=10.0),
     Register(channel=HUMIDITY, address=2, scale=10.0),
 )
+OVEN = (
+    Register(channel=SETPOINT, address=0, scale=10.0),
+    Register(channel=TEMPERATURE, address=1, scale=10.0),
+    Register(channel=DUMMY, address=2, scale=10.0),
+)
 
 
 SPELT = "host:port h1/10 h0/10: holding register 1 in tenths of a degree, and the setpoint in 0; i for input registers"
@@ -51,12 +56,14 @@ _WHERE = re.compile(
 )
 
 
-def chamber_at(words: str) -> tuple[str, int, tuple[Register, ...]]:
-    """Where a chamber controller listens, and which registers hold what it shows and what it is set to."""
+def controller_at(
+    words: str, channels: tuple[Channel, Channel] = (CHAMBER, CHAMBER_SET)
+) -> tuple[str, int, tuple[Register, ...]]:
+    """Where a controller listens, and which registers hold what it shows and what it is set to."""
     found = _WHERE.fullmatch(words.strip())
     if found is None:
         raise KaustosError(f"“{words:.60}” is no place of a controller; write {SPELT}.")
-    pairs = [(CHAMBER, found["shown"]), *([(CHAMBER_SET, found["set"])] if found["set"] else [])]
+    pairs = [(channels[0], found["shown"]), *([(channels[1], found["set"])] if found["set"] else [])]
     registers = []
     for channel, each in pairs:
         address, _, scale = each[1:].partition("/")

@@ -4,9 +4,10 @@ from collections.abc import Callable, Mapping
 
 import numpy as np
 
+from kaustos.core.physics.annealing import Section, followed
 from kaustos.core.physics.chamber import Chamber, warm_up
 from kaustos.core.physics.humidity import relative_humidity, vapour_pressure
-from kaustos.devices.channels import GROSS, HUMIDITY, POWER, SETPOINT, TEMPERATURE, THERMOCOUPLES
+from kaustos.devices.channels import DUMMY, GROSS, HUMIDITY, POWER, SETPOINT, TEMPERATURE, THERMOCOUPLES
 from kaustos.devices.errors import DeviceNonsense
 
 HEATER_W, LOSS_W_K, CAPACITY_J_K = 250.0, 2.2, 3_000.0  # a small cabinet
@@ -50,6 +51,36 @@ class SimulatedDryer:
             loss = LOSS_W_K * (self._temperature_c - self._room_c)
             self._temperature_c += (heating - loss) * step / CAPACITY_J_K
             left -= step
+
+
+class SimulatedOven:
+    """An oven whose controller runs a programme, a thermocouple inside a dummy of the thickest section beside it."""
+
+    name = "Simulated oven"
+    channels = (SETPOINT, TEMPERATURE, DUMMY)
+
+    def __init__(
+        self, clock: Callable[[], float], rng: np.random.Generator, nodes: tuple[tuple[float, float], ...],
+        section: Section, hottest_c: float = 350.0,
+    ) -> None:  # fmt: skip
+        self._clock, self._rng, self._section, self._began = clock, rng, section, clock()
+        self._seconds, wanted = (np.array(each, float) for each in zip(*nodes, strict=True))
+        self._wanted, self._air = wanted, np.minimum(wanted, hottest_c)  # a heater that is too weak stays behind
+
+    def set(self, channel: str, value: float) -> None:
+        """Its programme runs by itself; nothing of it is set from here."""
+        raise DeviceNonsense(self.name, f"its {channel} cannot be set")
+
+    def read(self) -> Mapping[str, float]:
+        """What its display and the thermocouple show: two tenths of a kelvin of noise."""
+        at = np.array([self._clock() - self._began])
+        inside = float(followed(self._section, self._seconds, self._air, at).core[0, 0])
+        shown = {
+            SETPOINT: float(np.interp(at, self._seconds, self._wanted)[0]),
+            TEMPERATURE: float(np.interp(at, self._seconds, self._air)[0]) + float(self._rng.normal(scale=0.2)),
+            DUMMY: inside + float(self._rng.normal(scale=0.2)),
+        }
+        return {channel.name: round(value, 1) for channel, value in shown.items()}
 
 
 def drying_spool(dry_g: float = 1009.3, water_g: float = 3.1, fades_s: float = 600.0) -> Callable[[float], float]:

@@ -11,7 +11,17 @@ import attrs
 
 from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.progress import UNWATCHED, Progress, watched
-from kaustos.core.records import CHOSEN, Observation, Recipe, Run, RunSensor, RunStep, log_faults, outside_faults
+from kaustos.core.records import (
+    CHOSEN,
+    AnnealStep,
+    Observation,
+    Recipe,
+    Run,
+    RunSensor,
+    RunStep,
+    log_faults,
+    outside_faults,
+)
 from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.quantities import QUANTITIES, Unit, either_way
 from kaustos.formats.records import from_document, to_document
@@ -30,7 +40,8 @@ RUN_WORDS = ("unmet", "foretold")  # words, several in one cell
 RUN_LISTS = {"steps": RunStep, "sensors": RunSensor}  # each as JSON in one cell
 OBSERVED = ("what", "where", "at_h", "at_mm", "lift_mm", "note")
 LIST_SEPARATOR = ";"
-STEPS_UNIT = "°C@h"
+STEPS_UNIT, STEPS_BEFORE = "°C@h@K/h", "°C@h"  # as it is written, and as earlier versions wrote it
+STEP_PARTS = 3  # hold, hours, ramp
 
 
 def recipe_paths() -> tuple[str, ...]:
@@ -52,12 +63,14 @@ def _heading(path: str) -> str:
 
 
 def write_recipes(rows: Iterable[RecipeRow]) -> str:
-    """Recipes as CSV; anneal steps as temperature@hours."""
+    """Recipes as CSV; anneal steps as temperature@hours@ramp."""
     paths = recipe_paths()
     headings = [*RECIPE_IDS, *map(_heading, paths), f"anneal.steps [{STEPS_UNIT}]"]
     lines = [headings]
     for key, recipe, chosen in rows:
-        steps = LIST_SEPARATOR.join(f"{cell(each.temperature_c)}@{cell(each.hold_h)}" for each in recipe.anneal.steps)
+        steps = LIST_SEPARATOR.join(
+            "@".join(map(cell, (each.temperature_c, each.hold_h, each.ramp_k_h))) for each in recipe.anneal.steps
+        )
         values = [cell(value_at(recipe, path)) for path in paths]
         lines.append([key, *(chosen.get(kind.one, "") for kind in CHOSEN), *values, steps])
     return written(lines)
@@ -217,13 +230,11 @@ def _comma_of(cells: Iterable[str], separator: str) -> str:
 
 def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRow, ...]:
     """Recipes of a table that has their columns; all faults at once."""
-    from kaustos.core.records import AnnealStep
-
     faults: list[str] = []
     found = []
     paths = [path for path in recipe_paths() if table.has(path)]
     units = table.shop_units({path: _quantity_of(path) for path in paths})
-    if table.units.get("anneal.steps", STEPS_UNIT) != STEPS_UNIT:
+    if table.units.get("anneal.steps", STEPS_UNIT) not in (STEPS_UNIT, STEPS_BEFORE):
         raise FaultList(table.name, (f"line 1, column anneal.steps: must be in [{STEPS_UNIT}]",))
     for line, cells in watched(table.lines, progress):
         recipe = Recipe()
@@ -234,11 +245,7 @@ def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRo
                 faults.append(f"line {line}, column {path}: {error}")
         try:
             steps = tuple(
-                AnnealStep(
-                    temperature_c=table.number(pair.partition("@")[0]), hold_h=table.number(pair.partition("@")[2])
-                )
-                for pair in cells.get("anneal.steps", "").split(LIST_SEPARATOR)
-                if pair.strip()
+                _step(each, table) for each in cells.get("anneal.steps", "").split(LIST_SEPARATOR) if each.strip()
             )
             recipe = with_value(recipe, "anneal.steps", steps)
         except (KaustosError, ValueError) as error:
@@ -249,6 +256,15 @@ def read_recipes(table: Table, progress: Progress = UNWATCHED) -> tuple[RecipeRo
     if faults:
         raise FaultList(table.name, tuple(faults))
     return tuple(found)
+
+
+def _step(step: str, table: Table) -> AnnealStep:
+    """Hold, hours and ramp of one step; the ramp may be left out."""
+    found = [table.number(each) for each in step.split("@")]
+    if len(found) > STEP_PARTS:
+        raise KaustosError(f"{step:.40} is no step; write 150@2@60 for 150 °C, 2 h, 60 K/h")
+    hold_c, hold_h, ramp_k_h = (*found, None, None)[:3]
+    return AnnealStep(temperature_c=hold_c, hold_h=hold_h, ramp_k_h=ramp_k_h)
 
 
 def read_runs(table: Table, progress: Progress = UNWATCHED) -> tuple[Run, ...]:

@@ -473,6 +473,8 @@ class Window(QMainWindow):
         self.devices.stop()
         if "runs" in self.rooms:
             self.rooms["runs"].readings.stop()  # type: ignore[attr-defined]
+        if "stock" in self.rooms:
+            self.rooms["stock"].ovens.stop()  # type: ignore[attr-defined]
         for card in self.cards.values():
             card.close()
         self._is_closed = True

@@ -3,6 +3,7 @@
 import attrs
 
 from kaustos.core.records import (
+    AnnealStep,
     Bath,
     Calibration,
     Damage,
@@ -107,6 +108,14 @@ def ran(machine, polymer):
     """The last run of a machine was of a polymer."""
     return {"runs/r": Run(id="r", card=GUIDE, revision=1.0, machine=machine, polymer=polymer, outcome="good",
                           started_utc="2026-03-01T08:00:00Z")}  # fmt: skip
+
+
+def at_holds(*holds, hours=4.0):
+    """An anneal by its holds, ramps that no section minds."""
+    return tuple(AnnealStep(temperature_c=each, hold_h=hours, ramp_k_h=30.0) for each in holds)
+
+
+BLADE_STEEP = tuple(attrs.evolve(each, ramp_k_h=120.0) for each in at_holds(150.0, 170.0))
 
 
 def off_runs(*off):
@@ -447,6 +456,36 @@ CASES = {
                              off_runs("let_go", "easy", "hard", "let_go", "hard", "easy")),
     "release.trend.looser": (CLAMP, "tarn", off_runs("stuck", "hard", "hard", "easy", "easy", "let_go"),
                              off_runs("hard", "easy", "let_go", "hard", "easy")),
+    "anneal.hold.cold": (BLADE, "crag", {"anneal.steps": at_holds(100.0, 150.0)}, {}),
+    "anneal.hold.hot": (BLADE, "crag", {"anneal.steps": at_holds(150.0, 180.0)}, {}),
+    "anneal.hold.lost": (BLADE, "crag", {"anneal.steps": at_holds(150.0, 190.0)},
+                         {"anneal.steps": at_holds(150.0, 180.0)}),
+    "anneal.hold.short": (BLADE, "crag", {"anneal.steps": at_holds(150.0, 168.0, hours=0.25)},
+                          {"anneal.steps": at_holds(150.0, 175.0, hours=30.0)}),
+    "anneal.ramp.steep": (RING, "crag", {"anneal.steps.1.ramp_k_h": 300.0}, {}),
+    "anneal.cool.steep": (RING, "crag", {}, {"anneal.cool_k_h": 60.0}),
+    "anneal.out.hot": (RING, "crag", {"anneal.out_c": 120.0}, {}),
+    "anneal.reach.short": (RING, "crag", {"anneal.where": "machine"}, {}),
+    "anneal.reach.small": (BLADE, "crag", {f"oven.size_{axis}_mm": 100.0 for axis in "xyz"}, {}),
+    "anneal.support.soft": (RING, "crag", {"polymer": "pekk_a", "context.lot": None},
+                            {"polymer": "pekk_a", "context.lot": None, "anneal.packed": "sand"}),
+    "anneal.state.unsaid": (RING, "crag", {"brief.history": "as_printed"}, {}),
+    "anneal.state.dry": (BRACKET, "gill", {"anneal.steps": at_holds(60.0, 100.0), "anneal.wall_mm": 6.0},
+                         {"anneal.steps": at_holds(60.0, 100.0), "anneal.wall_mm": 6.0, "brief.moisture": "dry"}),
+    "anneal.part.wet": (RING, "crag", {"supports.way": "soluble"}, {"supports.way": "none"}),
+    "anneal.air.browns": (BRACKET, "gill", {"anneal.steps": at_holds(80.0, 130.0)},
+                          {"anneal.steps": at_holds(80.0, 105.0)}),
+    "anneal.size.doubt": (RING, "crag", {"brief.purpose": "fit_check", "context.part": None}, {"context.part": None}),
+    "anneal.load.short": (RING, "crag", {}, {"loads/load_03/retired": True}),
+    "anneal.load.bad": (BLADE, "crag", {"loads/load_02/outcome": "cracked", "anneal.steps": BLADE_STEEP,
+                                        "loads/load_02/steps": BLADE_STEEP, "anneal.wall_mm": 30.0},
+                        {"loads/load_02/outcome": "cracked"}),
+    "anneal.glue.untested": (CLAMP, "tarn", {"brief.glued": True}, {}),
+    "anneal.glue.weak": (CLAMP, "tarn", {"brief.glued": True, "anneal.joint_mpa": 4.0, "anneal.joint_wanted_mpa": 3.0},
+                         {"brief.glued": True, "anneal.joint_mpa": 8.0, "anneal.joint_wanted_mpa": 3.0}),
+    "anneal.paint.untested": (COVER, "gill", {}, {"anneal.patch": True}),
+    "anneal.bush.open": (BRACKET, "gill", {}, {"anneal.cure_h": 24.0}),
+    "anneal.value.outside": (RING, "crag", {"anneal.wall_mm": 900.0}, {}),
     "release.value.outside": (CLAMP, "tarn", {"plate.size_x_mm": 2e5}, {}),
     "supports.value.outside": (CLAMP, "tarn", {"supports.gap_mm": 6.0}, {"supports.gap_mm": 5.0}),
     "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),

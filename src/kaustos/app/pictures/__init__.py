@@ -111,6 +111,12 @@ def _release() -> Draw:
     return draw_release
 
 
+def _anneal() -> Draw:
+    from kaustos.app.pictures.anneal import draw_anneal
+
+    return draw_anneal
+
+
 _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
     "brief": {"": _brief},
     "stock": {"": _stock},
@@ -127,6 +133,7 @@ _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by v
     "supports": {"Part": _supports, "Gap": _gaps, "Bath": _bath},
     "run": {"Day": _day, "File": _file},
     "release": {"": _release},
+    "anneal": {"": _anneal},
 }
 
 

@@ -3,6 +3,7 @@
 What a shop decides for itself stands in its rules; what is known of a polymer stands in the library.
 """
 
+from kaustos.core.estimates.anneal import ANNEAL
 from kaustos.core.estimates.assumed import Area, Assumed
 from kaustos.core.estimates.bond import BOND
 from kaustos.core.estimates.causes import CAUSES
@@ -18,9 +19,10 @@ from kaustos.core.estimates.spool import SPOOL
 from kaustos.core.estimates.support import SUPPORT
 from kaustos.core.estimates.weld import WELD
 
-AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, MELT, WELD, SUPPORT, RUN, CAUSES)
+AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, MELT, WELD, SUPPORT, RUN, ANNEAL, CAUSES)
 
 __all__ = [
+    "ANNEAL",
     "AREAS",
     "BOND",
     "CAUSES",

@@ -140,18 +140,18 @@ def weld_index(short_k: ArrayLike, half_k: ArrayLike = 55.0, width_k: float = 12
         return np.asarray(1.0 / (1.0 + np.exp((np.asarray(short_k, float) - half_k) / width_k)))
 
 
-def crystal_rate(celsius: ArrayLike, fastest_c: float, half_time: float, width_k: float) -> Array:
+def crystal_rate(celsius: ArrayLike, fastest_c: ArrayLike, half_time: ArrayLike, width_k: ArrayLike) -> Array:
     """Rate of crystallisation, a bell over temperature.
 
     Parameters
     ----------
     celsius : float or ndarray
         Of the polymer [°C]
-    fastest_c : float
+    fastest_c : float or ndarray
         Where it is fastest [°C]
-    half_time : float
+    half_time : float or ndarray
         In which half of it has crystallised there, held, with an exponent of 2 [s]
-    width_k : float
+    width_k : float or ndarray
         Over which the rate stays above half [K]
 
     Returns
@@ -168,8 +168,8 @@ def crystal_rate(celsius: ArrayLike, fastest_c: float, half_time: float, width_k
     >>> round(float(crystal_rate(200.0, 200.0, 10.0, 50.0) * 10.0) ** 2, 4) == round(math.log(2.0), 4)
     True
     """
-    off = (np.asarray(celsius, float) - fastest_c) / width_k
-    return np.asarray(math.sqrt(math.log(2.0)) / half_time * np.exp(-4.0 * math.log(2.0) * off**2))
+    off = (np.asarray(celsius, float) - np.asarray(fastest_c, float)) / np.asarray(width_k, float)
+    return np.asarray(math.sqrt(math.log(2.0)) / np.asarray(half_time, float) * np.exp(-4.0 * math.log(2.0) * off**2))
 
 
 def crystallised(times: Array, rates: Array, exponent: float = 2.0) -> Array:

@@ -21,6 +21,7 @@ from kaustos.core.records.machine import (
 )
 from kaustos.core.records.machine_logs import GapOffset, HeatStep, PartChange, ProbeGrid, ProbePoint
 from kaustos.core.records.nozzle import Feeding, Inspection, Nozzle
+from kaustos.core.records.oven import LOAD_ENDS, Growth, Oven, OvenLoad
 from kaustos.core.records.own_polymer import (
     FILLER_TITLES,
     FILLER_WEARS,
@@ -66,13 +67,16 @@ from kaustos.core.records.polymer import (
 )
 from kaustos.core.records.recipe import (
     ANCHORS,
+    ANNEALED_IN,
     HISTORIES,
     LOOKS,
     MEETS,
     MOISTURES,
+    PACKINGS,
     PURPOSES,
     SUPPORT_MATERIALS,
     SUPPORT_WAYS,
+    Anneal,
     AnnealStep,
     Recipe,
     Supports,
@@ -118,6 +122,7 @@ from kaustos.core.records.upgrade import RISKS, Upgrade, WorkOrder
 __all__ = [
     "AIRS",
     "ANCHORS",
+    "ANNEALED_IN",
     "BASES",
     "BATCH_STATES",
     "BODIES",
@@ -151,6 +156,7 @@ __all__ = [
     "KINDS",
     "KNOWN_FROM",
     "LINER_HARD_STOP_C",
+    "LOAD_ENDS",
     "LOOKS",
     "MEETS",
     "MOISTURES",
@@ -158,6 +164,7 @@ __all__ = [
     "OFFSETS",
     "OUTCOMES",
     "OUTDOOR",
+    "PACKINGS",
     "PANEL_PATHS",
     "PART_TITLES",
     "PHASES",
@@ -185,6 +192,7 @@ __all__ = [
     "ZONES",
     "Agent",
     "AgentBatch",
+    "Anneal",
     "AnnealStep",
     "Attack",
     "Bath",
@@ -201,6 +209,7 @@ __all__ = [
     "Feeding",
     "Fit",
     "GapOffset",
+    "Growth",
     "HeatStep",
     "Inspection",
     "JobFile",
@@ -214,6 +223,8 @@ __all__ = [
     "Nozzle",
     "Observation",
     "Outside",
+    "Oven",
+    "OvenLoad",
     "Overhang",
     "OwnPolymer",
     "Pair",

@@ -5,7 +5,7 @@ Reading, editing, units, labels and the completeness count all derive from these
 
 from collections.abc import Mapping
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args, get_origin
 
 import attrs
 
@@ -89,30 +89,64 @@ def extra() -> Any:
 
 
 def declaration(record: type, path: str) -> "attrs.Attribute[Any] | None":
-    """The declaration of the field at a dotted path below a record class, None where there is none."""
+    """The declaration of the field at a dotted path below a record class, None where there is none.
+
+    A number in the path stands for one record of several: anneal.steps.0.hold_h.
+    """
     names = path.split(".")
-    for name in names[:-1]:
-        found = attrs.fields_dict(record).get(name)
-        if found is None or not isinstance(found.type, type) or not attrs.has(found.type):
+    while len(names) > 1:
+        found = attrs.fields_dict(record).get(names.pop(0))
+        inside = found.type if found is not None else None
+        if names[0].isdigit() and len(names) > 1:
+            inside = element_of(inside)
+            names.pop(0)
+        if not isinstance(inside, type) or not attrs.has(inside):
             return None
-        record = found.type
-    return attrs.fields_dict(record).get(names[-1])
+        record = inside
+    return attrs.fields_dict(record).get(names[0])
+
+
+def element_of(kind: Any) -> Any:
+    """The record class of which a field holds several, None for any other field."""
+    inside = get_args(kind)
+    return inside[0] if get_origin(kind) is tuple and inside and attrs.has(inside[0]) else None
 
 
 def value_at(record: Any, path: str) -> Any:
-    """The value at a dotted path below a record; None for a key that a mapping does not hold."""
+    """The value at a dotted path below a record; None for a key that a mapping does not hold, or one too many."""
     for name in path.split("."):
-        record = record.get(name) if isinstance(record, Mapping) else getattr(record, name)
+        if isinstance(record, tuple):
+            if int(name) >= len(record):
+                return None
+            record = record[int(name)]
+        else:
+            record = record.get(name) if isinstance(record, Mapping) else getattr(record, name)
     return record
 
 
 def with_value(record: Any, path: str, value: Any) -> Any:
     """The record with another value at a dotted path; the original stays as it is.
 
-    None at a key of a mapping takes the key away.
+    None at a key of a mapping takes the key away. One record more than there are is made where one is named; one at the
+    end in which nothing stands any more is gone.
     """
     name, _, rest = path.partition(".")
     if isinstance(record, Mapping):
         others = {key: each for key, each in record.items() if key != name}
         return others if value is None else others | {name: value}
+    inside = element_of(attrs.fields_dict(type(record))[name].type) if rest else None
+    if inside is not None:
+        return attrs.evolve(record, **{name: _with_element(getattr(record, name), inside, rest, value)})
     return attrs.evolve(record, **{name: with_value(getattr(record, name), rest, value) if rest else value})
+
+
+def _with_element(several: tuple[Any, ...], inside: type, path: str, value: Any) -> tuple[Any, ...]:
+    number, _, rest = path.partition(".")
+    place = int(number)
+    if place > len(several):
+        raise FieldError(path, f"there are {len(several)}; {place + 1} cannot be the next")
+    found = [*several, inside()] if place == len(several) else list(several)
+    found[place] = with_value(found[place], rest, value)
+    while found and found[-1] == inside():
+        del found[-1]
+    return tuple(found)

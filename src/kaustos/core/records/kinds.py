@@ -12,6 +12,7 @@ from kaustos.core.records.card import RecipeCard
 from kaustos.core.records.job import JobFile
 from kaustos.core.records.machine import Machine
 from kaustos.core.records.nozzle import Nozzle
+from kaustos.core.records.oven import Oven, OvenLoad
 from kaustos.core.records.own_polymer import OwnPolymer
 from kaustos.core.records.part import PrintedPart
 from kaustos.core.records.plate import AgentBatch, PlateItem
@@ -42,9 +43,11 @@ KINDS = (
     Kind(one="plate", many="plates", record=PlateItem, title="plate", is_chosen=True),
     Kind(one="agent", many="agents", record=AgentBatch, title="agent", is_chosen=True),
     Kind(one="bath", many="baths", record=Bath, title="bath", is_chosen=True),
+    Kind(one="oven", many="ovens", record=Oven, title="oven", is_chosen=True),
     Kind(one="part", many="parts", record=PrintedPart, title="part", is_chosen=True),
     Kind(one="job", many="jobs", record=JobFile, title="job file", is_chosen=True),
     Kind(one="run", many="runs", record=Run, title="run"),
+    Kind(one="load", many="loads", record=OvenLoad, title="oven load"),
     Kind(one="calibration", many="calibrations", record=Calibration, title="calibration"),
     Kind(one="upgrade", many="upgrades", record=Upgrade, title="change of a machine"),
     Kind(one="own_polymer", many="own_polymers", record=OwnPolymer, title="polymer of ours"),

@@ -85,6 +85,8 @@ QUANTITIES = {
             _unit("g|gram|grams"), _unit("kg", 1e3), _unit("mg", 1e-3), _unit("oz", 28.349523125),
             _unit("lb|lbs", 453.59237))),
         Quantity("mass_kg", "kg", 0.0, 1e4, 1, "12 kg", (_unit("kg"), _unit("g", 1e-3), _unit("lb|lbs", 0.45359237))),
+        Quantity("ramp", "K/h", 0.0, 1e5, 0, "60 K/h or 1 K/min", (
+            _unit("k/h|°c/h|c/h"), _unit("k/min|°c/min|c/min", 60.0), _unit("f/h|°f/h", 5.0 / 9.0))),
         Quantity("duration", "h", 0.0, 1e5, 2, "2 h 30, 2:30 or 150 min", (
             _unit("h|hr|hrs|hour|hours"), _unit("d|day|days", 24.0),
             _unit("min|mins|minute|minutes|m", 1.0 / 60.0), _unit("s|sec|second", 1.0 / 3600.0))),

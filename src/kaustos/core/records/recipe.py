@@ -18,6 +18,7 @@ PURPOSES = {
     "outdoor": "Outdoor part",
     "safety": "Safety part",
 }
+STRICT = ("loaded", "outdoor", "safety")  # purposes judged by the low end of what is known
 HISTORIES = {"as_printed": "As printed", "annealed": "Annealed"}
 MEETS = {"none": "Nothing harsh"} | CHEMICALS
 LOOKS = {"any": "No matter", "gloss": "Glossy", "satin": "Satin", "matt": "Matt, layers hidden"}
@@ -56,6 +57,8 @@ SUPPORT_MATERIALS = {
     "sulfone": "Sulfone break-away",
 }
 MOISTURES = {"dry": "Dry", "conditioned": "Conditioned"}
+ANNEALED_IN = {"oven": "An oven", "machine": "The machine, still on its plate"}
+PACKINGS = {"free": "Free on a sheet", "jig": "Clamped in a jig", "sand": "In dry sand"}
 
 
 @attrs.frozen(kw_only=True)
@@ -205,15 +208,26 @@ class AnnealStep:
     """One ramp and hold."""
 
     temperature_c: float | None = number("temperature", "Hold")
-    hold_h: float | None = number("duration", "Hold time")
+    hold_h: float | None = number("duration", "Hold time", "Counted from when the core is there")
+    ramp_k_h: float | None = number("ramp", "Ramp", "Of the air, up or down to this hold", typed=(0.5, 3000.0))
     extra: dict[str, Any] = extra()
 
 
 @attrs.frozen(kw_only=True)
 class Anneal:
-    """The heat treatment after printing."""
+    """The heat treatment after printing, and what else is done to the part."""
 
     steps: tuple[AnnealStep, ...] = ()
+    where: str | None = choice(ANNEALED_IN, "Annealed in")
+    packed: str | None = choice(PACKINGS, "Lies", "How it is held while it is soft")
+    pack_mm: float | None = number("length", "Round it", "Sand or metal between air and part", typed=(0.0, 300.0))
+    wall_mm: float | None = number("length", "Thickest section", "Wall, rib or boss", typed=(0.1, 500.0))
+    cool_k_h: float | None = number("ramp", "Cools by", "Of the air, after the last hold", typed=(0.5, 3000.0))
+    out_c: float | None = number("temperature", "Taken out at", typed=(0.0, 300.0))
+    joint_mpa: float | None = number("stress", "Glue joint holds", "Of a test joint of this polymer and glue")
+    joint_wanted_mpa: float | None = number("stress", "Glue joint carries", "In service")
+    cure_h: float | None = number("duration", "Bushes or glue cure for", "As its data sheet says, at the heat it has")
+    patch: bool | None = flag("Paint held on a patch", "Scratched and taped on a test patch of this polymer")
     extra: dict[str, Any] = extra()
 
 

@@ -21,6 +21,8 @@ from kaustos.core.records import (
     Lot,
     Machine,
     Nozzle,
+    Oven,
+    OvenLoad,
     PlateItem,
     Polymer,
     PrintedPart,
@@ -334,6 +336,11 @@ class Shop:
         return self.in_use.get("baths", ())
 
     @property
+    def ovens(self) -> tuple[Oven, ...]:
+        """Ovens in use."""
+        return self.in_use.get("ovens", ())
+
+    @property
     def every_lot(self) -> tuple[Lot, ...]:
         """Lots in use behind those that are used up."""
         return (*self.used_up, *self.lots)
@@ -353,12 +360,14 @@ class Context:
     plate: PlateItem | None = None
     agent: AgentBatch | None = None
     bath: Bath | None = None
+    oven: Oven | None = None
     nozzle: Nozzle | None = None  # that the recipe asks for, else that which is fitted
     part: PrintedPart | None = None
     job: JobFile | None = None  # that is bound to the recipe
     dryer: Dryer | None = None
     room: None = None
     calibrations: tuple[Calibration, ...] = ()  # of the machine, the newest of each kind
+    loads: tuple[OvenLoad, ...] = ()  # of this recipe's parts, the newest first
     now: datetime | None = None
     wall: datetime | None = None  # the same with the clock on the wall of the shop
     rules: Rules = attrs.field(factory=Rules)

@@ -25,7 +25,7 @@ from kaustos.core.review.grading import standing_of
 from kaustos.core.review.making import make_finding
 
 _SECTIONS = {
-    "brief": ("brief", "anneal"),
+    "brief": ("brief",),
     "stock": ("stock",),
     "plate": ("plate",),
     "first_layer": ("first_layer",),
@@ -34,6 +34,7 @@ _SECTIONS = {
     "supports": ("supports",),
     "run": (),
     "release": (),
+    "anneal": ("anneal",),
 }
 _RECORDS: dict[str, tuple[str, ...]] = {
     "stock": ("lot", "dryer", "rules"),
@@ -42,8 +43,9 @@ _RECORDS: dict[str, tuple[str, ...]] = {
     "supports": ("bath",),
     "run": ("job",),
     "release": ("plate",),
+    "anneal": ("oven",),
 }
-_CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part", "bath", "job")
+_CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part", "bath", "job", "oven")
 _TAMED = (*_CHOSEN, "rules")
 
 

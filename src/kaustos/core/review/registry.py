@@ -147,6 +147,12 @@ def _release() -> Package:
     return release
 
 
+def _anneal() -> Package:
+    from kaustos.core.review import anneal
+
+    return anneal
+
+
 _OF_RUN = Reads(
     recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
     context=(
@@ -162,7 +168,7 @@ OPERATIONS = (
             recipe=("brief", "anneal", "stock", "polymer", "first_layer", "plate"),
             context=(
                 "polymer", "machine", "dryer", "nozzle", "part", "plate", "agent", "rules", "supplies", "same_part",
-                "lot", "calibrations", "shop.used_up",
+                "lot", "calibrations", "shop.used_up", "oven", "loads",
                 "shop.last_runs", "shop.plates",
                 "shop.polymers", "shop.machines", "shop.dryers",
                 "shop.lots",
@@ -275,6 +281,17 @@ OPERATIONS = (
         section="When, how hot and with what does the part leave the plate, so that neither breaks?",
         reads=_OF_RUN,
         load=_release,
+        is_slow=True,
+    ),
+    Operation(
+        number=110, key="anneal", title="Anneal and after-treatment", short="Anneal",
+        section="What does the part still need after the plate to reach size, finish and properties, and at what cost?",
+        reads=Reads(
+            recipe=("anneal", *_OF_RUN.recipe),
+            context=(*_OF_RUN.context, "oven", "loads", "shop.ovens", "shop.baths", "shop.machines",
+                     "shop.calibrations"),
+        ),
+        load=_anneal,
         is_slow=True,
     ),
 )  # fmt: skip

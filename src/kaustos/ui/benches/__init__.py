@@ -69,6 +69,12 @@ def _release(desk: Desk) -> Bench:
     return ReleaseBench(desk)
 
 
+def _anneal(desk: Desk) -> Bench:
+    from kaustos.ui.benches.anneal import AnnealBench
+
+    return AnnealBench(desk)
+
+
 BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "brief": _brief,
     "stock": _stock,
@@ -80,6 +86,7 @@ BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "supports": _supports,
     "run": _run,
     "release": _release,
+    "anneal": _anneal,
 }
 
 __all__ = ["BENCHES", "Bench"]

@@ -18,13 +18,14 @@ from kaustos.ui.rooms.dryers import Dryers
 from kaustos.ui.rooms.lots import Lots
 from kaustos.ui.rooms.nozzles import Nozzles
 from kaustos.ui.rooms.orders import Orders
+from kaustos.ui.rooms.ovens import Ovens
 from kaustos.ui.rooms.plates import Plates
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing
 
-KEPT = (Lots, Dryers, Nozzles, Plates, Agents, Baths)
-PAGES = ("Lots on their spools", "Dryers", "To order", "Nozzles", "Plates", "Agents", "Baths")
-KINDS = ("lots", "dryers", "nozzles", "plates", "agents", "baths")
+KEPT = (Lots, Dryers, Nozzles, Plates, Agents, Baths, Ovens)
+PAGES = ("Lots on their spools", "Dryers", "To order", "Nozzles", "Plates", "Agents", "Baths", "Ovens")
+KINDS = ("lots", "dryers", "nozzles", "plates", "agents", "baths", "ovens")
 
 
 class StockRoom(Room):
@@ -46,7 +47,9 @@ class StockRoom(Room):
         self.column.addWidget(self.pages, 1)
         self.lots, self.dryers, self.orders = Lots(desk, devices), Dryers(desk), Orders(desk)
         self.nozzles, self.plates, self.agents, self.baths = Nozzles(desk), Plates(desk), Agents(desk), Baths(desk)
-        for page in (self.lots, self.dryers, self.orders, self.nozzles, self.plates, self.agents, self.baths):
+        self.ovens = Ovens(desk)
+        for page in (self.lots, self.dryers, self.orders, self.nozzles, self.plates, self.agents, self.baths,
+                     self.ovens):  # fmt: skip
             self.pages.addWidget(page)
             page.list.chosen.connect(self._say_retired)
         self.orders.list.opened.connect(self._on_order_opened)

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import KNOWN_FROM, OUTCOMES, SEEN, Recipe
+from kaustos.core.records.recipe import STRICT
 from kaustos.core.review.brief.part import part_figures
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.service import (
-    STRICT,
     covering_stress,
     creep_allowance,
     is_beyond,

@@ -6,11 +6,10 @@ import attrs
 
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import DEFLECTION_STRESSES_MPA, KNOWN_FROM, Datum, Polymer, deflection_key
-from kaustos.core.records.recipe import Brief
+from kaustos.core.records.recipe import STRICT, Brief
 from kaustos.core.review.contract import Estimate
 
 ALLOWANCE_K = {purpose: each.value for purpose, each in PURPOSE.group("allowance").items()}
-STRICT = ("loaded", "outdoor", "safety")  # judged by the low end of what is known
 CREEP_K, CREEP_FROM_H = PURPOSE["creep"].value, PURPOSE["creep_from"].value
 AGEING_K, LIFE_H, LONGEST_H = PURPOSE["ageing"].value, PURPOSE["life"].value, PURPOSE["longest"].value
 LOW_MPA, HIGH_MPA = DEFLECTION_STRESSES_MPA

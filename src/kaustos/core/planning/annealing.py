@@ -1,0 +1,479 @@
+"""An anneal planned and judged: where a polymer is held, when its core is there, what is left of stress, what grew."""
+
+import math
+from collections.abc import Sequence
+
+import attrs
+import numpy as np
+from numpy.typing import NDArray
+
+from kaustos.core.estimates import ANNEAL, WELD
+from kaustos.core.memo import by_identity
+from kaustos.core.physics.annealing import Array, Course, Lags, Section, followed, lags, stress_left, thermal_stress
+from kaustos.core.physics.weld import crystal_rate
+from kaustos.core.planning.draws import drawn, ends_along, estimate
+from kaustos.core.records import AnnealStep, Estimate, Polymer
+
+DRAWS = 96
+THERMAL = 24  # of them that differ in how heat gets in
+POINTS = 150
+METHOD = "one section followed through the programme, sampled"
+SOURCE = "heat of a slab or rod; relaxation after Kohlrausch, crystals after Nakamura; constants are estimates"
+
+
+@attrs.frozen(kw_only=True)
+class Window:
+    """Where a hold acts and keeps the shape [°C]."""
+
+    low: float
+    aim: float
+    high: float
+    lost: float  # from which a part loses its shape whatever holds it
+    by: str  # what decides
+
+
+def window_of(polymer: Polymer) -> Window | None:
+    """Where a polymer is annealed.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        With its glass transition and melting point [°C]
+
+    Returns
+    -------
+    Window or None
+        Least, aim, most and where shape is lost [°C]; None where they are not known
+
+    Notes
+    -----
+    A glass lets its stress go close below its glass transition. A crystallising polymer acts between glass transition
+    and melting: from about a seventh of the way, to half of it. One that is soft at room heat is held close below its
+    melting point. Practice, estimates.
+    """
+    glass, melting = (each.value if (each := polymer.value(key)) is not None else None
+                      for key in ("glass_transition_c", "melting_c"))  # fmt: skip
+    value = {key: each.value for key, each in ANNEAL.items()}
+    if polymer.structure == "amorphous":
+        if glass is None:
+            return None
+        low, aim, high = (glass - value[f"glass_{key}"] for key in ("low", "aim", "high"))
+        return Window(low=low, aim=aim, high=high, lost=glass, by="glass transition")
+    if melting is None or glass is None or not melting > glass:
+        return None
+    lost = melting - value["melts"]
+    if polymer.character == "rubbery":
+        fastest = polymer.value("crystal_fastest_c")
+        if fastest is None:
+            return None
+        low = fastest.value - value["rubber"]
+        return Window(low=low, aim=(low + fastest.value) / 2.0, high=fastest.value, lost=lost, by="its hard blocks")
+    if glass <= value["cold_glass"]:
+        low, high = melting - value["melting_low"], melting - value["melting_high"]
+        return Window(low=low, aim=(low + high) / 2.0, high=high, lost=lost, by="melting")
+    low, aim, high = (glass + value[f"crystal_{key}"] * (melting - glass) for key in ("low", "aim", "high"))
+    return Window(low=low, aim=aim, high=high, lost=lost, by="glass transition and melting")
+
+
+@attrs.frozen(kw_only=True)
+class Step:
+    """One ramp of the air and a hold that counts from when the core is there."""
+
+    ramp_k_h: float
+    hold_c: float
+    hold_h: float
+
+
+@attrs.frozen(kw_only=True)
+class Programme:
+    """What the air of an oven is to do."""
+
+    from_c: float
+    steps: tuple[Step, ...]
+    cool_k_h: float
+    out_c: float
+
+    @property
+    def steepest_k_h(self) -> float:
+        """Steepest ramp up [K/h]."""
+        return max(each.ramp_k_h for each in self.steps)
+
+
+def as_programme(
+    steps: Sequence[AnnealStep], cool_k_h: float | None, out_c: float | None, quick_k_h: float, room_c: float
+) -> Programme | None:  # fmt: skip
+    """A programme as far as its steps are known; what nobody set is as steep as the oven, and taken out hot.
+
+    Parameters
+    ----------
+    steps : sequence of AnnealStep
+        Those without a hold are left out; one without hours is not held [°C, h, K/h]
+    cool_k_h : float or None
+        After the last hold [K/h]
+    out_c : float or None
+        Taken out at [°C]
+    quick_k_h : float
+        Of the air where nobody set a ramp [K/h]
+    room_c : float
+        Before it begins, and as cool as it gets [°C]
+
+    Returns
+    -------
+    Programme or None
+        None where nothing is held [°C, h, K/h]
+    """
+    known = tuple(
+        Step(ramp_k_h=each.ramp_k_h or quick_k_h, hold_c=each.temperature_c, hold_h=each.hold_h or 0.0)
+        for each in steps
+        if each.temperature_c is not None
+    )
+    if not known:
+        return None
+    out = known[-1].hold_c if out_c is None else out_c
+    return Programme(from_c=room_c, steps=known, cool_k_h=cool_k_h or quick_k_h, out_c=max(out, room_c))
+
+
+@attrs.frozen(kw_only=True)
+class Load:
+    """What lies in the oven, in numbers."""
+
+    wall_mm: float
+    is_rod: bool = False
+    pack: str = "free"
+    pack_mm: float | None = None
+    fan: bool | None = None
+    in_machine: bool = False
+
+
+def section_of(load: Load, polymer: Polymer, draws: int = THERMAL) -> Section | None:
+    """The thickest section as draws; one draw is the likely one.
+
+    Parameters
+    ----------
+    load : Load
+        Wall, packing and fan [mm]
+    polymer : Polymer
+        With its conductivity, heat capacity and density [W/m/K, kJ/kg/K, g/cm^3]
+
+    draws : int
+        How many, one for what is likely [-]
+
+    Returns
+    -------
+    Section or None
+        In SI [m, W/m/K]; None where heat data are not known
+    """
+    bands = _bands(polymer, "conductivity_w_mk", "heat_capacity_kj_kgk", "density_g_cm3")
+    if bands is None:
+        return None
+    key = "still" if load.in_machine or load.fan is False else "stirred" if load.fan else "fan_unknown"
+    names = ("conductivity", "heat capacity", "density", "film of an oven")
+    k, heat, rho, film = (
+        np.array([band[1]]) if draws == 1 else drawn(name, band)[:draws]
+        for name, band in zip(names, (*bands, ANNEAL[key].band), strict=True)
+    )
+    round_it, usual = load.pack != "free", ANNEAL.get(f"{load.pack}_mm")
+    thick = (usual.value if load.pack_mm is None and usual is not None else load.pack_mm or 0.0) if round_it else 0.0
+    conducts, holds = (ANNEAL[f"{load.pack if round_it else 'sand'}_{each}"].value for each in ("conducts", "holds"))
+    return Section(
+        half=np.full(k.shape, load.wall_mm / 2e3), conductivity=k, capacity=heat * rho * 1e6, film=film,
+        pack=thick / 1e3, pack_conductivity=conducts, pack_capacity=holds * 1e6, is_rod=load.is_rod,
+    )  # fmt: skip
+
+
+def _bands(polymer: Polymer, *keys: str) -> list[tuple[float, float, float]] | None:
+    found = [polymer.value(key) for key in keys]
+    known = [each.band for each in found if each is not None and each.low > 0.0]
+    return known if len(known) == len(keys) else None
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class Annealed:
+    """What a programme makes of a load."""
+
+    nodes_h: tuple[float, ...]  # of the air
+    nodes_c: tuple[float, ...]
+    waits_h: tuple[float, ...]  # until the core is there, after the air is, by step
+    course: Course  # likely, one draw
+    lags: Lags  # in the steepest ramp, as draws [K]
+    crystals: tuple[Array, Array, Array] | None  # least, likely, most, over time [1]; None for a glass
+    stress: tuple[Array, Array, Array]  # the same of the share of stress that is left
+    crystals_at_end: Estimate | None
+    stress_at_end: Estimate
+    pull_mpa: float | None  # of the skin while it cools, at the steepest [MPa]
+
+    @property
+    def hours(self) -> float:
+        """From the cold oven until it is taken out."""
+        return self.nodes_h[-1]
+
+
+@by_identity(64)
+def annealed(programme: Programme, load: Load, polymer: Polymer) -> Annealed | None:
+    """Follow a load through a programme whose holds count from the core.
+
+    Parameters
+    ----------
+    programme : Programme
+        Ramps, holds and cooling [K/h, °C, h]
+    load : Load
+        What lies in the oven [mm]
+    polymer : Polymer
+        Its heat data, transitions and crystals [W/m/K, °C, s]
+
+    Returns
+    -------
+    Annealed or None
+        Nodes, lags, crystals, stress [h, °C, K, 1]; None where data are missing, or nothing is held
+
+    Notes
+    -----
+    Each hold lasts as long as the likely core takes to come within 3 K of it, and then its own time; it is taken out
+    once the core is as cool as that. Bands are of the
+    core, the last place to become anything.
+    """
+    likely, many = section_of(load, polymer, 1), section_of(load, polymer)
+    glass = polymer.value("glass_transition_c")
+    if likely is None or many is None or glass is None or not programme.steps:
+        return None
+    nodes_s, nodes_c, waits = _nodes(programme, likely)
+    seconds = np.unique(np.concatenate([np.linspace(0.0, nodes_s[-1], POINTS), nodes_s]))
+    course = followed(likely, nodes_s, nodes_c, seconds)
+    cores = np.tile(followed(many, nodes_s, nodes_c, seconds).core, (DRAWS // THERMAL, 1))
+    crystals = _crystals(polymer, seconds, cores)
+    stress = _stress(polymer, seconds, cores, crystals)
+    return Annealed(
+        nodes_h=tuple((nodes_s / 3600.0).tolist()), nodes_c=tuple(nodes_c.tolist()), waits_h=tuple(waits),
+        course=course, lags=lags(many, programme.steepest_k_h / 3600.0),
+        crystals=None if crystals is None else ends_along(crystals), stress=ends_along(stress),
+        crystals_at_end=None if crystals is None else estimate(crystals[:, -1], "1", METHOD, SOURCE),
+        stress_at_end=estimate(stress[:, -1], "1", METHOD, SOURCE),
+        pull_mpa=_pull(polymer, course, load),
+    )  # fmt: skip
+
+
+def _nodes(programme: Programme, likely: Section) -> tuple[Array, Array, list[float]]:
+    """The air from node to node, every hold begun when the core is there, and how long that took [h]; out cool."""
+    at, air, waits = [0.0], [programme.from_c], []
+    for step in programme.steps:
+        ramp_s = max(abs(step.hold_c - air[-1]) / step.ramp_k_h * 3600.0, 1.0)
+        at.append(at[-1] + ramp_s)
+        air.append(step.hold_c)
+        wait = _wait(np.array(at), np.array(air), likely)
+        waits.append(wait / 3600.0)
+        at.append(at[-1] + max(wait + step.hold_h * 3600.0, 1.0))
+        air.append(step.hold_c)
+    fall = max(air[-1] - programme.out_c, 0.0)
+    at.append(at[-1] + max(fall / programme.cool_k_h * 3600.0, 1.0))
+    air.append(min(programme.out_c, air[-1]))
+    at.append(at[-1] + max(_wait(np.array(at), np.array(air), likely), 1.0))
+    air.append(air[-1])
+    return np.array(at), np.array(air), waits
+
+
+def _wait(at: Array, air: Array, likely: Section) -> float:
+    """How long the likely core takes after the air has reached a hold, until it is near it [s]."""
+    reach = 5.0 * _slowest(likely)
+    after = np.concatenate([[0.0], np.geomspace(1.0, max(reach, 2.0), 160)])
+    core = followed(likely, at, air, at[-1] + after).core[0]
+    away = np.abs(core - air[-1]) > ANNEAL["near_k"].value
+    if not away.any():
+        return 0.0
+    last = int(np.flatnonzero(away)[-1])
+    return float(after[min(last + 1, after.size - 1)])
+
+
+def _slowest(section: Section) -> float:
+    """About the slowest time constant of a section [s]: all its lags for a ramp of 1 K/s."""
+    found = lags(section, 1.0)
+    return float(max(found.air[0] + found.pack[0] + found.core[0], 1.0))
+
+
+def _crystals(polymer: Polymer, seconds: Array, cores: Array) -> Array | None:
+    """Relative crystallinity of the core over time, as draws; None for what does not crystallise."""
+    if polymer.structure == "amorphous":
+        return None
+    bands = _bands(polymer, "crystal_half_s", "crystal_fastest_c")
+    if bands is None:
+        return None
+    half, fastest = (drawn(name, band)[:DRAWS, None]
+                     for name, band in zip(("crystals, half", "crystals, fastest"), bands, strict=True))  # fmt: skip
+    begins = np.minimum(drawn("crystals, begun", ANNEAL[_begins(polymer)].band)[:DRAWS], 0.99)
+    exponent = drawn("avrami", ANNEAL["avrami"].band)[:DRAWS, None]
+    bell = drawn("bell", WELD["bell"].band)[:DRAWS, None]
+    rate = crystal_rate(cores, fastest, half, bell) * math.log(2.0) ** (1.0 / exponent - 0.5)  # halves after that time
+    rate = np.where(cores > _glass(polymer)[:, None], rate, 0.0)  # frozen below
+    steps = 0.5 * (rate[:, 1:] + rate[:, :-1]) * np.diff(seconds)
+    start = (-np.log(1.0 - begins)) ** (1.0 / exponent[:, 0])
+    gone = start[:, None] + np.concatenate([np.zeros((DRAWS, 1)), np.cumsum(steps, axis=1)], axis=1)
+    return np.asarray(1.0 - np.exp(-(gone**exponent)))
+
+
+def _glass(polymer: Polymer) -> Array:
+    """Glass transition as draws [°C]."""
+    glass = polymer.value("glass_transition_c")
+    assert glass is not None
+    low, value, high = (each + 273.15 for each in glass.band)
+    return np.asarray(drawn("glass transition", (low, value, high))[:DRAWS] - 273.15)
+
+
+def _begins(polymer: Polymer) -> str:
+    return "begins_slow" if polymer.weld_class == "slow" else "begins_fast"
+
+
+def _stress(polymer: Polymer, seconds: Array, cores: Array, crystals: Array | None) -> Array:
+    """Share of the stress that is left in the core over time, as draws: crystals hold on to some of it."""
+    energy = 1e3 * drawn("relaxation, energy", ANNEAL["energy"].band)[:DRAWS]
+    stretch = drawn("relaxation, stretch", ANNEAL["stretch"].band)[:DRAWS]
+    left = stress_left(seconds, cores, _glass(polymer), energy, stretch)
+    if crystals is None:
+        return left
+    keep = drawn("crystals keep", ANNEAL["crystals_keep"].band)[:DRAWS, None]
+    return np.asarray(keep + (1.0 - keep) * left)
+
+
+def _pull(polymer: Polymer, course: Course, load: Load) -> float | None:
+    """Most that the skin is pulled while it cools [MPa]."""
+    expansion = polymer.value("expansion_glassy_um_mk")
+    if expansion is None or polymer.modulus is None:
+        return None
+    split = float(np.max(course.core[0] - course.skin[0]))
+    modulus = polymer.modulus.points[0][1]
+    pull = thermal_stress(max(split, 0.0), modulus * 1e6, expansion.value * 1e-6, is_rod=load.is_rod)
+    return float(pull) / 1e6
+
+
+def is_near_hold(core: Array, hold_c: float) -> NDArray[np.bool_]:
+    """When a core was at a hold.
+
+    Parameters
+    ----------
+    core : ndarray
+        Over time [°C]
+    hold_c : float
+        Hold [°C]
+
+    Returns
+    -------
+    ndarray
+        Whether it was within reach of it [-]
+    """
+    return np.asarray(core >= hold_c - ANNEAL["near_k"].value)
+
+
+def outcome_of(polymer: Polymer, seconds: Array, core: Array) -> tuple[Estimate | None, Estimate]:
+    """What a course of the core leaves of crystals and stress.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        With its transitions and crystals [°C, s]
+    seconds : ndarray
+        Moments, rising [s]
+    core : ndarray
+        As it was measured, or followed [°C]
+
+    Returns
+    -------
+    tuple of Estimate or None, and Estimate
+        Relative crystallinity, None for a glass, and share of stress that is left [1]
+    """
+    cores = np.broadcast_to(core, (DRAWS, core.size))
+    crystals = _crystals(polymer, seconds, cores)
+    stress = estimate(_stress(polymer, seconds, cores, crystals)[:, -1], "1", METHOD, SOURCE)
+    return None if crystals is None else estimate(crystals[:, -1], "1", METHOD, SOURCE), stress
+
+
+@attrs.frozen(kw_only=True)
+class RampLimit:
+    """Steepest ramp that a section bears, and what sets it."""
+
+    ramp_k_h: float
+    split_k: float  # from skin to core, at that ramp
+    by: str
+
+
+def ramp_limit(load: Load, polymer: Polymer) -> RampLimit | None:
+    """Steepest ramp that neither bends nor cracks a section.
+
+    Parameters
+    ----------
+    load : Load
+        Its thickest section [mm]
+    polymer : Polymer
+        Heat data, modulus, expansion, strength [W/m/K, MPa]
+
+    Returns
+    -------
+    RampLimit or None
+        Ramp of the air and what sets it [K/h]; None where heat data are not known
+
+    Notes
+    -----
+    Two limits: a few kelvin from skin to core, beyond which parts bend in practice; and a share of the strength across
+    layers, against the stress of the skin. The lower one holds.
+    """
+    likely = section_of(load, polymer, 1)
+    if likely is None:
+        return None
+    split = float(lags(likely, 1.0 / 3600.0).core[0])  # K from skin to core for 1 K/h
+    by_split = ANNEAL["split_k"].value / split
+    strength, expansion = polymer.value("strength_mpa"), polymer.value("expansion_glassy_um_mk")
+    if strength is None or expansion is None or polymer.modulus is None:
+        return RampLimit(ramp_k_h=by_split, split_k=by_split * split, by="skin and core apart")
+    per_k = float(thermal_stress(1.0, polymer.modulus.points[0][1] * 1e6, expansion.value * 1e-6, is_rod=load.is_rod))
+    bears = ANNEAL["pull"].value * ANNEAL["across"].value * strength.value * 1e6 / per_k / split
+    if bears < by_split:
+        return RampLimit(ramp_k_h=bears, split_k=bears * split, by="stress across layers")
+    return RampLimit(ramp_k_h=by_split, split_k=by_split * split, by="skin and core apart")
+
+
+def hold_wanted_h(programme: Programme, load: Load, polymer: Polymer, *, strict: bool) -> float | None:
+    """How long the core wants to be at the last hold.
+
+    Parameters
+    ----------
+    programme : Programme
+        The hold of its last step is what is sought [h]
+    load : Load
+        What lies in the oven [mm]
+    polymer : Polymer
+        Heat data, transitions and crystals [W/m/K, °C, s]
+    strict : bool
+        Whether the unlucky end of the band is to be there too [-]
+
+    Returns
+    -------
+    float or None
+        At least the usual least hold [h]; None where two days do not do, or data are missing
+    """
+    for hours in (ANNEAL["least_h"].value, 1.5, 2.0, 3.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0, 48.0):
+        last = attrs.evolve(programme.steps[-1], hold_h=hours)
+        found = annealed(attrs.evolve(programme, steps=(*programme.steps[:-1], last)), load, polymer)
+        if found is None:
+            return None
+        if is_enough(found, strict=strict):
+            return hours
+    return None
+
+
+def is_enough(found: Annealed, *, strict: bool) -> bool:
+    """Whether a programme leaves a part annealed.
+
+    Parameters
+    ----------
+    found : Annealed
+        What it makes of the load [1]
+    strict : bool
+        Whether the unlucky end of the band decides [-]
+
+    Returns
+    -------
+    bool
+        True where crystals are there, or stress is gone from a glass [-]
+    """
+    crystals = found.crystals_at_end
+    if crystals is not None:
+        return (crystals.low if strict else crystals.value) >= ANNEAL["crystals_wanted"].value
+    stress = found.stress_at_end
+    return (stress.high if strict else stress.value) <= ANNEAL["stress_wanted"].value
