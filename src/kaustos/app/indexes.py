@@ -43,10 +43,10 @@ _NO_RUNS: list[Run] = []  # one and the same, to be known again
 _FEW = 50  # changed runs, up to which lists are changed instead of made anew
 
 
-class _OfRuns:
+class OfRuns:
     """What a log is looked through for, each worked out once."""
 
-    def __init__(self, runs: Mapping[str, Run], before: "_OfRuns | None" = None) -> None:
+    def __init__(self, runs: Mapping[str, Run], before: "OfRuns | None" = None) -> None:
         self.runs, self.by_card, self.by_lot = runs, _Groups(), _Groups()
         self.by_nozzle, self.by_machine, self.by_plate = _Groups(), _Groups(), _Groups()
         changed = None if before is None else _changed(before.runs, runs)
@@ -128,7 +128,7 @@ class Indexes:
     """Look-ups over the tables of a workspace, each made anew when its table is another one."""
 
     def __init__(self) -> None:
-        self._of_runs = _OfRuns({})
+        self._of_runs = OfRuns({})
         self._wishes: dict[str, _Wish] = {}
         self._taken: dict[str, tuple[Lot, list[Run], float]] = {}
         self._hot: dict[str, tuple[list[Run], tuple[Hot, ...]]] = {}
@@ -137,10 +137,10 @@ class Indexes:
         self._fed: dict[str, tuple[tuple[Any, ...], tuple[Fed, ...]]] = {}
         self.due: dict[tuple[str | None, str, str], tuple[tuple[Any, ...], bool]] = {}  # supplies: asked of, to order
 
-    def of_runs(self, runs: Mapping[str, Run]) -> _OfRuns:
+    def of_runs(self, runs: Mapping[str, Run]) -> OfRuns:
         """What the log tells, for this state of it."""
         if self._of_runs.runs is not runs:
-            self._of_runs = _OfRuns(runs, self._of_runs)
+            self._of_runs = OfRuns(runs, self._of_runs)
         return self._of_runs
 
     def runs_of(self, runs: Mapping[str, Run], card: str) -> list[Run]:

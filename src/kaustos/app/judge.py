@@ -6,19 +6,20 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.indexes import Indexes
+from kaustos.app.indexes import Indexes, OfRuns
 from kaustos.app.records import Records
 from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.configuration import calibrations_of
 from kaustos.core.progress import UNWATCHED
-from kaustos.core.records import CHOSEN, OvenLoad, Recipe, RecipeCard, Rules, with_own_values
+from kaustos.core.records import CHOSEN, OvenLoad, Proof, Recipe, RecipeCard, Rules, with_own_values
 from kaustos.core.review import (
     BY_KEY,
     OPERATIONS,
     Context,
     Operation,
     OperationReview,
+    Past,
     Review,
     Shop,
     nothing_said,
@@ -151,6 +152,13 @@ def context_of_records(
         context_of(card.recipe, records.chosen(card), records.rules, known, now),
         runs_done=known.runs_done.get(records.current or "", 0),
         loads=_loads_of(records),
+        proofs=_proofs_of(records),
+        services=tuple(
+            each
+            for each in records.tables["services"].values()
+            if each.polymer == card.recipe.polymer and not each.retired
+        ),
+        past=_past_of(records, (indexes or Indexes()).of_runs(records.runs)),
         same_part=frozenset(
             key
             for key, each in records.cards.items()
@@ -164,6 +172,34 @@ def _loads_of(records: Records) -> tuple[OvenLoad, ...]:
     """Loads of an oven with parts of the open recipe, the newest first."""
     mine = (each for each in records.tables["loads"].values() if each.card == records.current and not each.retired)
     return tuple(sorted(mine, key=lambda each: each.started_utc, reverse=True))
+
+
+def _proofs_of(records: Records) -> tuple[Proof, ...]:
+    """Evidence of the open recipe, and dead ends of its polymer, the newest first."""
+    polymer = records.card.recipe.polymer
+    mine = (
+        each for each in records.tables["proofs"].values()
+        if not each.retired
+        and (each.card == records.current or (each.sort == "dead_end" and each.polymer == polymer))
+    )  # fmt: skip
+    return tuple(sorted(mine, key=lambda each: each.at_utc, reverse=True))
+
+
+def _past_of(records: Records, log: OfRuns) -> Past:
+    """What the runs of the open recipe prove."""
+    card, machine = records.card, records.card.machine
+    every = [each for each in log.by_card.get(records.current or "", ()) if each.is_ended and not each.retired]
+    ended = [each for each in every if each.filament != "wet"]
+    good = [each for each in ended if each.outcome == "good"]
+    here = [each for each in log.by_machine.get(machine or "", ())
+            if each.outcome == "good" and not each.retired and each.polymer == card.recipe.polymer]  # fmt: skip
+    return Past(
+        good=len(good), ended=len(ended), wet=len(every) - len(ended),
+        shapes=tuple(sorted({each.shape for each in good if each.shape})),
+        lots=frozenset(each.lot for each in good if each.lot),
+        last_good_utc=max((each.started_utc for each in good if each.machine == machine), default=""),
+        climbed=frozenset(each.shape for each in here if each.shape),
+    )  # fmt: skip
 
 
 def context_of_card(

@@ -26,6 +26,7 @@ from kaustos.core.review.run_moisture import filament_of
 from kaustos.core.review.zones import hottest_of
 from kaustos.formats.recipe_file import recipe_from
 from kaustos.formats.records import to_document
+from kaustos.store import Revision
 
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
 _LEFT_OUT = ("name", "part", "brief.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade")
@@ -248,9 +249,17 @@ def _with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> d
 def card_maturity(workspace: Workspace, card: str) -> Maturity:
     """How far the runs of a recipe prove it as it stands: same settings, same machine configuration."""
     runs = [run for run in workspace.indexes.runs_of(workspace.draft.records.runs, card) if run.is_ended]
-    if not runs:
-        return maturity_of(())
-    mine = _signature(leaves_of(workspace.document(card)))
+    return _maturity(workspace, runs, leaves_of(workspace.document(card))) if runs else maturity_of(())
+
+
+def revision_maturity(workspace: Workspace, revision: Revision) -> Maturity:
+    """How far the runs of its recipe prove one revision."""
+    runs = [run for run in workspace.indexes.runs_of(workspace.draft.records.runs, revision.card) if run.is_ended]
+    return _maturity(workspace, runs, dict(leaves(json.loads(revision.document)))) if runs else maturity_of(())
+
+
+def _maturity(workspace: Workspace, runs: list[Run], settings: Mapping[str, Any]) -> Maturity:
+    mine = _signature(settings)
     known: dict[tuple[float, tuple[tuple[str, float], ...]], object] = {}
 
     def signature(run: Run) -> object:

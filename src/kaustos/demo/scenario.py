@@ -17,6 +17,7 @@ from kaustos.demo.machines import calibrations_at, machines_at
 from kaustos.demo.nozzles import nozzles_at
 from kaustos.demo.ovens import OVENS, loads_at
 from kaustos.demo.past import STEPS, Step
+from kaustos.demo.proofs import proofs_at, services_at
 from kaustos.demo.recipes import CARDS, FIRST
 from kaustos.demo.stock import DRYERS, lots_at
 from kaustos.demo.upgrades import UPGRADES
@@ -35,6 +36,8 @@ def records_at(now: datetime) -> Records:
         agents=agents_at(now),
         baths=baths_at(now),
         ovens=OVENS,
+        proofs=proofs_at(now),
+        services=services_at(now),
         loads=loads_at(now),
         parts=parts(),
         jobs=jobs()[0],

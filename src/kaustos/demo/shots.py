@@ -23,6 +23,7 @@ from kaustos.ui.benches.heat import HeatBench
 from kaustos.ui.benches.machine import MachineBench
 from kaustos.ui.benches.melt import MeltBench
 from kaustos.ui.benches.plate import PlateBench
+from kaustos.ui.benches.proof import ProofBench
 from kaustos.ui.benches.release import ReleaseBench
 from kaustos.ui.benches.run import RunBench
 from kaustos.ui.benches.stock import StockBench
@@ -125,7 +126,7 @@ def _go_to(window: Window, shot: Shot) -> None:
     room = window.rooms.get(shot.room)
     if shot.view:
         turned: object = window.pages.currentWidget() if shot.room == "recipe" else room
-        assert isinstance(turned, (StockRoom, PlateBench, HeatBench, SupportsBench, RunBench))
+        assert isinstance(turned, (StockRoom, PlateBench, HeatBench, SupportsBench, RunBench, ProofBench))
         (turned.switches if isinstance(turned, StockRoom) else turned.views)[shot.view].click()
     if shot.page:
         QCoreApplication.processEvents()
@@ -149,6 +150,7 @@ def _go_to(window: Window, shot: Shot) -> None:
                 RunBench,
                 ReleaseBench,
                 AnnealBench,
+                ProofBench,
                 MachineForm,
             ),
         )

@@ -117,6 +117,15 @@ def _anneal() -> Draw:
     return draw_anneal
 
 
+def _proof(name: str) -> Callable[[], Draw]:
+    def load() -> Draw:
+        from kaustos.app.pictures import proof
+
+        return {"Ladder": proof.draw_ladder, "Curves": proof.draw_curves, "Sizes": proof.draw_sizes}[name]
+
+    return load
+
+
 _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by view
     "brief": {"": _brief},
     "stock": {"": _stock},
@@ -134,6 +143,7 @@ _DRAWN: Mapping[str, Mapping[str, Callable[[], Draw]]] = {  # by operation, by v
     "run": {"Day": _day, "File": _file},
     "release": {"": _release},
     "anneal": {"": _anneal},
+    "proof": {name: _proof(name) for name in ("Ladder", "Curves", "Sizes")},
 }
 
 

@@ -13,13 +13,17 @@ from kaustos.core.estimates.machine import MACHINE
 from kaustos.core.estimates.melt import MELT
 from kaustos.core.estimates.nozzle import NOZZLES
 from kaustos.core.estimates.parts import PARTS
+from kaustos.core.estimates.proof import PROOF
 from kaustos.core.estimates.purpose import PURPOSE
 from kaustos.core.estimates.run import RUN
 from kaustos.core.estimates.spool import SPOOL
 from kaustos.core.estimates.support import SUPPORT
 from kaustos.core.estimates.weld import WELD
 
-AREAS = (PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND, MELT, WELD, SUPPORT, RUN, ANNEAL, CAUSES)
+AREAS = (
+    PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND,
+    MELT, WELD, SUPPORT, RUN, ANNEAL, PROOF, CAUSES,
+)  # fmt: skip
 
 __all__ = [
     "ANNEAL",
@@ -32,6 +36,7 @@ __all__ = [
     "MELT",
     "NOZZLES",
     "PARTS",
+    "PROOF",
     "PURPOSE",
     "RUN",
     "SPOOL",

@@ -16,6 +16,7 @@ from kaustos.core.records.oven import Oven, OvenLoad
 from kaustos.core.records.own_polymer import OwnPolymer
 from kaustos.core.records.part import PrintedPart
 from kaustos.core.records.plate import AgentBatch, PlateItem
+from kaustos.core.records.proof import Proof, ServicePart
 from kaustos.core.records.run import Run
 from kaustos.core.records.stock import Dryer, Lot
 from kaustos.core.records.upgrade import Upgrade
@@ -47,6 +48,8 @@ KINDS = (
     Kind(one="part", many="parts", record=PrintedPart, title="part", is_chosen=True),
     Kind(one="job", many="jobs", record=JobFile, title="job file", is_chosen=True),
     Kind(one="run", many="runs", record=Run, title="run"),
+    Kind(one="proof", many="proofs", record=Proof, title="evidence"),
+    Kind(one="service", many="services", record=ServicePart, title="part in service"),
     Kind(one="load", many="loads", record=OvenLoad, title="oven load"),
     Kind(one="calibration", many="calibrations", record=Calibration, title="calibration"),
     Kind(one="upgrade", many="upgrades", record=Upgrade, title="change of a machine"),

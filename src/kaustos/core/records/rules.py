@@ -95,6 +95,14 @@ class Rules:
     staffed_days: float = _rule(
         5.0, "Days of the week with somebody there", "ratio", "From Monday", (0.0, 7.0)
     )  # fmt: skip
+    release_runs: float = _rule(
+        3.0, "Good runs before a release", "ratio", "Under the same settings; one is never a proof",
+        (1.0, 50.0),
+    )  # fmt: skip
+    release_shapes: float = _rule(
+        2.0, "Shape classes before a release", "ratio", "That good runs came in; what is proven is proven for these",
+        (1.0, 6.0),
+    )  # fmt: skip
     wage_per_h: float = _rule(
         45.0, "Wage", "money_rate", "An hour of the people who clear up after a lost run",
     )  # fmt: skip

@@ -26,8 +26,10 @@ from kaustos.core.records import (
     PlateItem,
     Polymer,
     PrintedPart,
+    Proof,
     Recipe,
     Rules,
+    ServicePart,
     Supplies,
     Upgrade,
 )
@@ -347,6 +349,19 @@ class Shop:
 
 
 @attrs.frozen(kw_only=True)
+class Past:
+    """What ended runs prove of a recipe, whichever revision, runs from wet filament left out."""
+
+    good: int = 0
+    ended: int = 0
+    wet: int = 0  # from wet filament, in none of the counts
+    shapes: tuple[str, ...] = ()  # of its good runs
+    lots: frozenset[str] = frozenset()  # of its good runs
+    last_good_utc: str = ""  # on the machine it is judged on
+    climbed: frozenset[str] = frozenset()  # shapes of good runs of its polymer on its machine, whichever recipe
+
+
+@attrs.frozen(kw_only=True)
 class Context:
     """What a recipe is judged with; None is not recorded.
 
@@ -368,6 +383,9 @@ class Context:
     room: None = None
     calibrations: tuple[Calibration, ...] = ()  # of the machine, the newest of each kind
     loads: tuple[OvenLoad, ...] = ()  # of this recipe's parts, the newest first
+    proofs: tuple[Proof, ...] = ()  # of this recipe, and dead ends of its polymer; the newest first
+    services: tuple[ServicePart, ...] = ()  # parts of its polymer in service
+    past: Past | None = None  # what its runs prove; None where nobody tells
     now: datetime | None = None
     wall: datetime | None = None  # the same with the clock on the wall of the shop
     rules: Rules = attrs.field(factory=Rules)

@@ -6,7 +6,7 @@ import attrs
 
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.memo import by_identity
-from kaustos.core.records import Run
+from kaustos.core.records import Rules, Run
 from kaustos.core.review.registry import CODES
 from kaustos.core.review.signs import WET
 
@@ -178,6 +178,31 @@ def maturity_of(runs: Iterable[Run]) -> Maturity:
     unsure = sum(run.filament in ("doubtful", "unknown") for run in ended)
     least = lower_bound(len(good), len(ended))
     return Maturity(word, len(good), len(ended), shapes, least, len(every) - len(ended), unsure)
+
+
+def lacks_for_release(found: Maturity, rules: Rules) -> tuple[str, ...]:
+    """What is missing before a recipe may be released by the rules of the shop.
+
+    Parameters
+    ----------
+    found : Maturity
+        How far it is proven [-]
+    rules : Rules
+        Good runs and shape classes that are wanted [-]
+
+    Returns
+    -------
+    tuple of str
+        In words, empty where nothing is missing [-]
+    """
+    lacks = []
+    if found.good < rules.release_runs:
+        more = rules.release_runs - found.good
+        lacks.append(f"{more:.0f} good run{'' if more == 1.0 else 's'} more under these settings")
+    if len(found.shapes) < rules.release_shapes:
+        more = rules.release_shapes - len(found.shapes)
+        lacks.append(f"{more:.0f} shape class{'' if more == 1.0 else 'es'} more")
+    return tuple(lacks)
 
 
 def lower_bound(good: int, of: int) -> float:

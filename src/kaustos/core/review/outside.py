@@ -35,6 +35,7 @@ _SECTIONS = {
     "run": (),
     "release": (),
     "anneal": ("anneal",),
+    "proof": (),
 }
 _RECORDS: dict[str, tuple[str, ...]] = {
     "stock": ("lot", "dryer", "rules"),

@@ -153,6 +153,12 @@ def _anneal() -> Package:
     return anneal
 
 
+def _proof() -> Package:
+    from kaustos.core.review import proof
+
+    return proof
+
+
 _OF_RUN = Reads(
     recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
     context=(
@@ -293,6 +299,17 @@ OPERATIONS = (
         ),
         load=_anneal,
         is_slow=True,
+    ),
+    Operation(
+        number=120, key="proof", title="Proof", short="Proof",
+        section="May this recipe be released, for which shapes and which use, on what evidence?",
+        reads=Reads(
+            recipe=("brief", "melt", "heat", "polymer"),
+            context=(
+                "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "proofs", "services", "past",
+            ),
+        ),
+        load=_proof,
     ),
 )  # fmt: skip
 BY_NUMBER = {operation.number: operation for operation in OPERATIONS}

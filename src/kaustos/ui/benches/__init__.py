@@ -75,6 +75,12 @@ def _anneal(desk: Desk) -> Bench:
     return AnnealBench(desk)
 
 
+def _proof(desk: Desk) -> Bench:
+    from kaustos.ui.benches.proof import ProofBench
+
+    return ProofBench(desk)
+
+
 BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "brief": _brief,
     "stock": _stock,
@@ -87,6 +93,7 @@ BENCHES: dict[str, Callable[[Desk], Bench]] = {
     "run": _run,
     "release": _release,
     "anneal": _anneal,
+    "proof": _proof,
 }
 
 __all__ = ["BENCHES", "Bench"]
