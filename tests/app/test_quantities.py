@@ -107,6 +107,7 @@ LIBRARY = {  # quantity: every spelling that may be typed, the shop unit first -
     "mass": {"g gram grams": "g", "kg": "kg", "mg": "mg", "oz": "oz", "lb lbs": "lb"},
     "duration": {"h hr hrs hour hours": "hour", "d day days": "day", "min mins minute minutes m": "minute",
                  "s sec second": "second"},
+    "ramp": {"k/h °c/h c/h": "kelvin/hour", "k/min °c/min c/min": "kelvin/minute", "f/h °f/h": "delta_degF/hour"},
     "flow": {"mm³/s mm3/s mm^3/s": "mm**3/s", "cm³/min cm3/min ml/min": "cm**3/min"},
     "stress": {"mpa n/mm² n/mm2 n/mm^2": "MPa", "kpa": "kPa", "pa": "Pa", "gpa": "GPa", "psi": "psi", "ksi": "ksi",
                "bar": "bar"},

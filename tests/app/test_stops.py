@@ -70,11 +70,17 @@ class TestStops(WorkspaceTest):
         with self.assertRaisesRegex(StopStands, "a stop stands"):
             workspace.set_status(number, "released", "  ")
         workspace.set_status(number, "released", "for the fair")
-        self.assertEqual(workspace.statuses()[0].why, "A. Tester: for the fair")
+        lacks = "on concession, it lacks 3 good runs more under these settings, 2 shape classes more"
+        self.assertEqual(workspace.statuses()[0].why, f"{lacks}: A. Tester: for the fair")
         workspace.draft.set({"heat.chamber_c": 125.0})
         clean = workspace.save_revision("warm").number
-        workspace.set_status(clean, "released", "")
-        self.assertEqual(workspace.statuses()[0].status, "released")
+        with self.assertRaisesRegex(KaustosError, "lacks 3 good runs more.*needs a reason"):
+            workspace.set_status(clean, "released", "")
+        workspace.set_status(clean, "released", "bench trial only")
+        self.assertEqual(workspace.statuses()[0].why, f"{lacks}: bench trial only")
+        workspace.draft.set({"rules.release_runs": 1.0, "rules.release_shapes": 1.0})
+        with self.assertRaisesRegex(KaustosError, "lacks 1 good run more"):
+            workspace.set_status(clean, "released", "")
 
     def test_the_sheet_says_what_a_stop_means_at_the_machine(self):
         for machine, changes, words in (

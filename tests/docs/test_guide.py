@@ -73,7 +73,7 @@ class TestGuide(WorkspaceTest):
         draft.set({"context.dryer": remedy.id, **remedy.changes})
         left = workspace.review()
         self.assertEqual(left.grade.value, left.grade.wanted)
-        self.assertEqual({each.code.split(".")[0] for each in left.findings()}, {"melt", "heat"})
+        self.assertEqual({each.code.split(".")[0] for each in left.findings()}, {"melt", "heat", "proof"})
         for finding in left.findings():
             self.assertIn(wording.text(finding), PLAIN)
         add_stay(workspace, lot, "dryer", clock[0], 95.0, None, dryer=remedy.id)

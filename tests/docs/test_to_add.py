@@ -219,7 +219,7 @@ assert bench.picture.is_current
 window.findings.choose(codes.index("finish.grit.coarse"))
 window.apply_remedy(0)
 assert window.desk.workspace.draft.value("finish.grit") == 400.0
-assert window.actions_by_id["go.finish"].shortcut().toString() == "Ctrl+F11"
+assert window.actions_by_id["go.finish"].shortcut().toString() == "Ctrl+F13"
 context, found = window.desk.workspace.judged()
 content = sheet_content(window.desk.workspace.draft.records.card.recipe, context, found, window.desk.wording,
                         revision="r", printed="p", appendix=True)

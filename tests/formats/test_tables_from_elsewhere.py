@@ -28,7 +28,7 @@ class TestUnits(unittest.TestCase):
                 self.assertAlmostEqual(found["a"].melt.nozzle_c, celsius)
         with self.assertRaisesRegex(KaustosError, r"column melt.nozzle_c: \[bar\] is no unit of it; write \[°C\]"):
             recipes("id,name,melt.nozzle_c [bar]\na,Lid,3\n")
-        with self.assertRaisesRegex(KaustosError, r"column anneal.steps: must be in \[°C@h\]"):
+        with self.assertRaisesRegex(KaustosError, r"column anneal.steps: must be in \[°C@h@K/h\]"):
             recipes("id,name,anneal.steps [°F@h]\na,Lid,300@2\n")
 
     def test_runs_and_lots_too(self):

@@ -169,6 +169,7 @@ BRACKET = _recipe(
                _bond("brim", 8.0, "cold", coats=1.0, clips=4.0),
                _layer(0.3, 0.6, 20.0), 35.0, _laid(0.8, 0.35, 45.0, 3.0), _air(0.0, 60.0)),
     supports=Supports(way="grid", from_deg=45.0, gap_mm=0.7, filled_pct=15.0),
+    anneal=Anneal(cure_h=0.0),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",

@@ -18,6 +18,7 @@ from kaustos.core.records import (
     PartChange,
     ProbeGrid,
     ProbePoint,
+    ProofRow,
     Run,
     Stay,
     Wash,
@@ -116,6 +117,34 @@ def at_holds(*holds, hours=4.0):
 
 
 BLADE_STEEP = tuple(attrs.evolve(each, ramp_k_h=120.0) for each in at_holds(150.0, 170.0))
+
+
+def good_runs(card, machine, *shapes, lot=None):
+    """Good runs of a recipe, one a day, one for each shape."""
+    polymer = RECORDS.cards[card].recipe.polymer
+    return {
+        f"runs/g{day}": Run(
+            id=f"g{day}", card=card, revision=1.0, machine=machine, polymer=polymer, lot=lot, outcome="good",
+            shape=shape, started_utc=f"2026-02-{day:02d}T08:00:00Z",
+        )
+        for day, shape in enumerate(shapes, start=10)
+    }  # fmt: skip
+
+
+def rows_of(proof):
+    """Rows of a piece of evidence of the demo."""
+    return RECORDS.tables["proofs"][proof].rows
+
+
+def softer(proof, hz):
+    """The bar of a coupon with another tone."""
+    return tuple(attrs.evolve(each, hz=hz) for each in rows_of(proof))
+
+
+ACCEPTED = {"verdict": "as_is", "verdict_by": "R. A.", "verdict_why": "clears its bolt"}
+LIFTED = (*rows_of("size_clamp"), ProofRow(what="lift", found_mm=0.4))
+NO_COUPON = {f"proofs/tone_{number}/retired": True for number in (1, 2, 3)}
+LOOKED = Inspection(at_utc="2026-03-01T08:00:00Z", lost_mm=0.0, state="sound")
 
 
 def off_runs(*off):
@@ -484,8 +513,32 @@ CASES = {
     "anneal.glue.weak": (CLAMP, "tarn", {"brief.glued": True, "anneal.joint_mpa": 4.0, "anneal.joint_wanted_mpa": 3.0},
                          {"brief.glued": True, "anneal.joint_mpa": 8.0, "anneal.joint_wanted_mpa": 3.0}),
     "anneal.paint.untested": (COVER, "gill", {}, {"anneal.patch": True}),
-    "anneal.bush.open": (BRACKET, "gill", {}, {"anneal.cure_h": 24.0}),
+    "anneal.bush.open": (BRACKET, "gill", {"anneal.cure_h": None}, {}),
     "anneal.value.outside": (RING, "crag", {"anneal.wall_mm": 900.0}, {}),
+    "proof.runs.few": (SHELL, "tarn", good_runs(SHELL, "tarn", "tall"), {}),
+    "proof.runs.one_shape": (SHELL, "tarn", good_runs(SHELL, "tarn", "tall", "tall", "tall"),
+                             good_runs(SHELL, "tarn", "tall", "flat", "tall")),
+    "proof.across.unmeasured": (SHELL, "tarn", good_runs(SHELL, "tarn", "tall"),
+                                good_runs(SHELL, "tarn", "tall") | {"brief.load_across": False}),
+    "proof.across.few": (COVER, "gill", {"proofs/pull_cover/rows": rows_of("pull_cover")[:5]}, {}),
+    "proof.across.unkept": (COVER, "gill", {}, measured("across", "gill", "lot_a190", ratio=0.5)),
+    "proof.size.out": (CLAMP, "tarn", {}, {f"proofs/size_clamp/{field}": words for field, words in ACCEPTED.items()}),
+    "proof.size.holes": (CLAMP, "tarn", {}, {"part.hole_error_mm": 0.18}),
+    "proof.warp.out": (CLAMP, "tarn", {"part.flat_mm": 0.2, "proofs/size_clamp/rows": LIFTED},
+                       {"part.flat_mm": 0.5, "proofs/size_clamp/rows": LIFTED}),
+    "proof.lot.new": (COVER, "gill", good_runs(COVER, "gill", "shell", lot="lot_g310") | NO_COUPON,
+                      good_runs(COVER, "gill", "shell", lot="lot_a190") | NO_COUPON),
+    "proof.machine.changed": (COVER, "gill", good_runs(COVER, "gill", "shell") | {"machine.changes": CHANGED},
+                              good_runs(COVER, "gill", "shell")),
+    "proof.look.nozzle": (CLAMP, "tarn", {"nozzle.inspections": ()}, {"nozzle.inspections": (LOOKED,)}),
+    "proof.ladder.skips": (SHELL, "tarn", {}, {"brief.print_h": 1.0}),
+    "proof.dead_end.near": (RING, "crag", {"melt.nozzle_c": 402.0, "heat.chamber_c": 95.0}, {}),
+    "proof.coupon.drifted": (COVER, "gill", {"proofs/tone_3/rows": softer("tone_3", 500.0)}, {}),
+    "proof.service.short": (COVER, "gill", {"services/cover_1/ended": "brittle", "services/cover_1/out_utc":
+                                            "2025-02-02T08:00:00Z", "brief.service_h": 9000.0},
+                            {"services/cover_1/ended": "brittle", "services/cover_1/out_utc": "2025-02-02T08:00:00Z",
+                             "brief.service_h": 100.0}),
+    "proof.value.outside": (CLAMP, "tarn", {"part.flat_mm": 2e5}, {}),
     "release.value.outside": (CLAMP, "tarn", {"plate.size_x_mm": 2e5}, {}),
     "supports.value.outside": (CLAMP, "tarn", {"supports.gap_mm": 6.0}, {"supports.gap_mm": 5.0}),
     "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),

@@ -70,7 +70,7 @@ class TestWorseIsNeverBetter(unittest.TestCase):
 
 class TestMeasured(unittest.TestCase):
     def test_a_measured_ratio_replaces_the_index_and_its_cap(self):
-        cold = opened(RING, "crag")
+        cold = changed(opened(RING, "crag"), {"loads/load_03/retired": True})  # an anneal cut short caps it too
         self.assertIn("heat.weld.unproven", codes_of(cold))
         good = changed(cold, measured("across", "crag", "lot_k008", ratio=0.7, ratio_half=0.08, nozzle_c=415.0))
         self.assertAlmostEqual(share_of(good), 0.7, delta=0.02)
@@ -295,6 +295,6 @@ class TestFlow(unittest.TestCase):
                         {"melt.nozzle_c": 600.0}, {"melt.walls": 0.0}, {"plate.copies": 400.0}):  # fmt: skip
             with self.subTest(changes):
                 found = at_once(changed(opened(GUIDE, "beck"), changes))
-                self.assertEqual(len(found.operations), 10)
+                self.assertEqual(len(found.operations), 12)
                 values = [each.value for each in operation_of(found, "heat").figures]
                 self.assertTrue(all(np.isfinite(each.value) for each in values if isinstance(each, Estimate)))

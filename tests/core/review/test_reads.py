@@ -13,7 +13,8 @@ from kaustos.core.review import BY_KEY, CODES, OPERATIONS, Context, Operation, S
 from tests.core.review.cases import CASES
 from tests.support import NOW, TableTest, changed, every_card, judged, opened
 
-EVERY = ["brief", "stock", "machine", "plate", "first_layer", "melt", "heat", "supports", "run", "release"]
+EVERY = ["brief", "stock", "machine", "plate", "first_layer", "melt", "heat", "supports", "run", "release", "anneal",
+         "proof"]  # fmt: skip
 
 
 class Forbidden:
@@ -138,11 +139,14 @@ class TestTheJudge(TableTest):
             ({}, []),
             (
                 {"melt.nozzle_c": 261.0},
-                ["machine", "plate", "first_layer", "melt", "heat", "supports", "run", "release"],
+                ["machine", "plate", "first_layer", "melt", "heat", "supports", "run", "release", "anneal", "proof"],
             ),
-            ({"heat.chamber_c": 61.0}, ["machine", "plate", "first_layer", "heat", "supports", "run", "release"]),
+            (
+                {"heat.chamber_c": 61.0},
+                ["machine", "plate", "first_layer", "heat", "supports", "run", "release", "anneal", "proof"],
+            ),
             ({"lot.box_humidity_pct": 21.0}, EVERY),  # another lot
-            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat", "supports", "run", "release"]),
+            ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat", "supports", "run", "release", "anneal"]),
             ({"anneal.steps": ()}, []),
             ({"brief.print_h": 9.0}, EVERY),
             ({"rules.wage_per_h": 46.0}, EVERY),

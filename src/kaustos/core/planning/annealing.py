@@ -154,7 +154,6 @@ def section_of(load: Load, polymer: Polymer, draws: int = THERMAL) -> Section | 
         Wall, packing and fan [mm]
     polymer : Polymer
         With its conductivity, heat capacity and density [W/m/K, kJ/kg/K, g/cm^3]
-
     draws : int
         How many, one for what is likely [-]
 
@@ -204,7 +203,7 @@ class Annealed:
 
     @property
     def hours(self) -> float:
-        """From the cold oven until it is taken out."""
+        """From the cold oven until it is taken out [h]."""
         return self.nodes_h[-1]
 
 

@@ -10,11 +10,11 @@ from kaustos.core.planning.sizes import Line, line_of
 from kaustos.core.planning.specimens import Group, group_of, ratio_of
 from kaustos.core.records import Estimate, Proof, ProofRow
 
-RUNGS = (  # key, shape class of the runs that climb it, what it is
-    ("solid", "block", "Simple solid"),
-    ("detail", "detail", "Benchmark"),
-    ("tall", "tall", "Tall and thin"),
-    ("flat", "flat", "Long and flat"),
+RUNGS = (  # key, shape class of the runs that climb it, what it is, and in a sentence
+    ("solid", "block", "Simple solid", "A simple solid"),
+    ("detail", "detail", "Benchmark", "A benchmark"),
+    ("tall", "tall", "Tall and thin", "A tall thin piece"),
+    ("flat", "flat", "Long and flat", "A long flat piece"),
 )
 
 
@@ -24,6 +24,7 @@ class Rung:
 
     key: str
     title: str
+    said: str  # in a sentence
     is_climbed: bool
     grams: float | None  # at stake
     hours: float | None
@@ -52,11 +53,11 @@ def ladder_of(climbed: Collection[str], has_part: bool, part_g: float | None, pa
         Each with what it puts at stake [g, h]
     """
     found = [
-        Rung(key=key, title=title, is_climbed=shape in climbed, grams=PROOF[f"{key}_g"].value,
+        Rung(key=key, title=title, said=said, is_climbed=shape in climbed, grams=PROOF[f"{key}_g"].value,
              hours=PROOF[f"{key}_h"].value)
-        for key, shape, title in RUNGS
+        for key, shape, title, said in RUNGS
     ]  # fmt: skip
-    found.append(Rung(key="part", title="The part", is_climbed=has_part, grams=part_g, hours=part_h))
+    found.append(Rung(key="part", title="The part", said="The part", is_climbed=has_part, grams=part_g, hours=part_h))
     for _ in range(dropped):
         last = next((place for place in range(len(found) - 1, -1, -1) if found[place].is_climbed), None)
         if last is not None:

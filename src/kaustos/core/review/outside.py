@@ -45,6 +45,7 @@ _RECORDS: dict[str, tuple[str, ...]] = {
     "run": ("job",),
     "release": ("plate",),
     "anneal": ("oven",),
+    "proof": ("part",),
 }
 _CHOSEN = ("lot", "dryer", "machine", "plate", "agent", "part", "bath", "job", "oven")
 _TAMED = (*_CHOSEN, "rules")

@@ -166,6 +166,14 @@ _OF_RUN = Reads(
         "now", "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "shop.paces", "plate", "agent",
     ),
 )  # fmt: skip
+_OF_SUPPORTS = Reads(
+    recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
+    context=(
+        "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "shop.lots",
+        "shop.used_up", "shop.polymers", "plate", "agent", "bath", "dryer", "now", "shop.baths",
+        "shop.machines", "shop.calibrations",
+    ),
+)  # fmt: skip
 OPERATIONS = (
     Operation(
         number=10, key="brief", title="Brief", short="Brief",
@@ -265,14 +273,7 @@ OPERATIONS = (
     Operation(
         number=80, key="supports", title="Supports", short="Supports",
         section="Which places need help, of what kind, and does the help come out without harm?",
-        reads=Reads(
-            recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
-            context=(
-                "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "shop.lots",
-                "shop.used_up", "shop.polymers", "plate", "agent", "bath", "dryer", "now", "shop.baths",
-                "shop.machines", "shop.calibrations",
-            ),
-        ),
+        reads=_OF_SUPPORTS,
         load=_supports,
     ),
     Operation(
@@ -293,9 +294,8 @@ OPERATIONS = (
         number=110, key="anneal", title="Anneal and after-treatment", short="Anneal",
         section="What does the part still need after the plate to reach size, finish and properties, and at what cost?",
         reads=Reads(
-            recipe=("anneal", *_OF_RUN.recipe),
-            context=(*_OF_RUN.context, "oven", "loads", "shop.ovens", "shop.baths", "shop.machines",
-                     "shop.calibrations"),
+            recipe=("anneal", *_OF_SUPPORTS.recipe),
+            context=(*_OF_SUPPORTS.context, "oven", "loads", "shop.ovens"),
         ),
         load=_anneal,
         is_slow=True,

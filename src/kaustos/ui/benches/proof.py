@@ -415,7 +415,7 @@ class LogPage(_Page):
     HINT = "What did not work is worth as much as what did: the next one who comes near is shown it."
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(desk, LOG_HEADINGS, "Dead ends, finds, parts in service", {0: 76, 1: 120, 3: 80}, self.HINT)
+        super().__init__(desk, LOG_HEADINGS, "Dead ends, finds, parts in service", {0: 86, 1: 120, 3: 80}, self.HINT)
 
     def build(self) -> None:
         self.note = self.line("What was tried, what came of it", "fan 30 % splits it at 40 mm", self._on_dead)

@@ -12,12 +12,11 @@ from kaustos.core.review.making import conclude
 
 NUMBER = 110
 HEAVY: tuple[Heavy, ...] = ()
-OVEN = Caution("anneal.oven", "An oven for parts never takes food again; fumes drawn off, never left alone without its "
-               "own cut-out.")  # fmt: skip
-SAND = Caution("anneal.sand", "Sand and salt stay hot for hours and look cold: heat-proof gloves, nothing damp.")
-DUST = Caution("anneal.dust", "Dust of fibres and glassy shards: work wet, mask, goggles, gloves; vacuum, never sweep.")
-GLUE = Caution("anneal.glue", "Adhesives bond skin, their vapour stings: fresh air, gloves of its data sheet.")
-PAINT = Caution("anneal.paint", "Paint and primer: air drawn off, mask for solvents, no flame and no hot oven near.")
+OVEN = Caution("anneal.oven", "An oven for parts never takes food again; fumes drawn off, a cut-out of its own.")
+SAND = Caution("anneal.sand", "Hot sand looks cold for hours: heat-proof gloves, nothing damp.")
+DUST = Caution("anneal.dust", "Sanding and machining: wet, mask, goggles, gloves; vacuum, never sweep.")
+GLUE = Caution("anneal.glue", "Glue bonds skin, its vapour stings: fresh air, gloves of its data sheet.")
+PAINT = Caution("anneal.paint", "Paint: air drawn off, solvent mask, no flame and no hot oven near.")
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:
@@ -25,7 +24,7 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     case, keys = anneal_case(recipe, context), {each.key for each in work_list(recipe, context)}
     cautions = [OVEN] if case.is_wanted and recipe.anneal.where != "machine" else []
     cautions += [SAND] if case.is_wanted and recipe.anneal.packed == "sand" else []
-    cautions += [DUST] if keys & {"sand", "machine", "trim"} else []
+    cautions += [DUST] if keys & {"sand", "machine"} else []
     cautions += [GLUE] if "glue" in keys else []
     cautions += [PAINT] if "paint" in keys else []
     return conclude(

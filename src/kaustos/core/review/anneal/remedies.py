@@ -103,7 +103,7 @@ def rounded_down(ramp: float) -> float:
 
 
 def taken_out(limit: float) -> Remedy:
-    """Left in until it is cool."""
+    """Left in until it is as cool as a limit [°C]."""
     out = float(math.floor(limit))
     return Set("Leave it in until {out:temperature}", {"anneal.out_c": out}, {"out": out})
 
@@ -190,7 +190,7 @@ def planned(recipe: Recipe, context: Context) -> Set | None:
 
 
 def without_steps(recipe: Recipe, first: int = 0) -> dict[str, float | str | None]:
-    """Every step from one on taken out, the last first, so that it can be undone in the other order."""
+    """Every step from the one of a number [-] on taken out, the last first, so that it can be undone again."""
     names = ("temperature_c", "hold_h", "ramp_k_h")
     places = range(len(recipe.anneal.steps) - 1, first - 1, -1)
     return {f"anneal.steps.{place}.{name}": None for place in places for name in names}

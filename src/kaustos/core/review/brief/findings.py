@@ -6,7 +6,6 @@ from kaustos.core.estimates import PURPOSE
 from kaustos.core.planning.configuration import measured_of
 from kaustos.core.records import PURPOSES, Recipe
 from kaustos.core.records.fields import value_at, with_value
-from kaustos.core.review.anneal.remedies import planned
 from kaustos.core.review.brief.codes import ALLOWANCE_K, BY_CODE, DEARER
 from kaustos.core.review.brief.part import part_findings
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
@@ -197,6 +196,8 @@ def _purpose(recipe: Recipe, context: Context) -> Finding | None:
 def _anneal(recipe: Recipe, context: Context) -> Finding | None:
     if recipe.brief.history != "annealed" or recipe.anneal.steps:
         return None
+    from kaustos.core.review.anneal.remedies import planned  # with its numbers, only where it is asked for
+
     words = "Record ramp, hold and time before the run; the value holds only after them."
     plan: Remedy = planned(recipe, context) or Advice("Plan the anneal", words)
     softening = softening_of(judge_as_printed(recipe).brief, context.polymer)

@@ -34,6 +34,8 @@ def _worst_of(recipe: Recipe, polymer: Polymer | None, name: str) -> str:
     brief = recipe.brief
     if polymer is None or brief.service_c is None or getattr(brief, name) is not None:
         return _FACTS[name]
+    if name == "purpose" and (brief.history == "annealed" or recipe.anneal.steps):
+        return "reduced"  # where much hangs on it an anneal is judged by its unlucky end
     meta = attrs.fields_dict(Brief)[name].metadata
     values = tuple(meta["choices"]) if "choices" in meta else (True, False)
     values = (QUANTITIES[meta["quantity"]].high,) if "quantity" in meta else values

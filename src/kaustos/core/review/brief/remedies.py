@@ -7,7 +7,6 @@ import attrs
 from kaustos.core.planning import propose_setpoints
 from kaustos.core.planning.pairing import statement_of
 from kaustos.core.records import PlateItem, Polymer, Recipe
-from kaustos.core.review.anneal.remedies import planned, without_steps
 from kaustos.core.review.brief.ranking import Candidate
 from kaustos.core.review.contract import PENDING, Absent, Advice, Context, Remedy, Set
 from kaustos.core.review.zones import agent_on, limits_of
@@ -33,6 +32,8 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
     changes["context.lot"] = lot.id if lot else ""  # a lot of the old polymer would be the wrong one
     changes["supports.material"] = None  # what is under the old one is not under this
     if recipe.anneal.steps:
+        from kaustos.core.review.anneal.remedies import planned, without_steps
+
         anew = planned(recipe, attrs.evolve(context, polymer=polymer, loads=()))
         changes |= without_steps(recipe) if anew is None else anew.changes
     if recipe.stock.dryer_c is not None and candidate.dryer_c:

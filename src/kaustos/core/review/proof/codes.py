@@ -78,8 +78,8 @@ CODES = (
     ),
     Code(
         "proof.ladder.skips", "watch",
-        "The next test is {next:text}, {grams:mass} and {hours:duration}; the part puts {part_g:mass} and "
-        "{part_h:duration} at stake.",
+        "{next:text} ({grams:mass}, {hours:duration}) comes before a part of {part_g:mass} and {part_h:duration}: "
+        "nothing of the kind was printed here yet.",
         "A cheap test that fails in an hour saves the part that fails in the tenth.",
         PRACTICE, AVERAGE, title="proof: a cheaper test comes first", silent="it proposes a test",
     ),

@@ -147,9 +147,9 @@ def _ladder(case: ProofCase, recipe: Recipe, context: Context) -> Iterator[Findi
         return
     if case.past.good or brief.print_h < PROOF["worth"].value * (rung.hours or 0.0):
         return
-    values: Values = {"next": rung.title.lower(), "grams": rung.grams, "hours": rung.hours, "part_g": brief.mass_g,
+    values: Values = {"next": rung.said, "grams": rung.grams, "hours": rung.hours, "part_g": brief.mass_g,
                       "part_h": brief.print_h}  # fmt: skip
-    yield _found(recipe, context, "ladder.skips", "brief.purpose", values, cures.first_test(rung.title))
+    yield _found(recipe, context, "ladder.skips", "brief.purpose", values, cures.first_test(rung.said))
 
 
 def _dead_ends(case: ProofCase, recipe: Recipe, context: Context) -> Iterator[Finding]:

@@ -11,13 +11,13 @@ from kaustos.core.review.proof.questions import questions_of
 
 NUMBER = 120
 HEAVY: tuple[Heavy, ...] = ()
-SHARDS = Caution("proof.shards", "What is pulled or struck throws shards: clamp it, goggles, gloves, nobody beside.")
+SHARDS = Caution("proof.shards", "What is pulled or struck throws shards: clamp, goggles, gloves.")
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:
     """Judge on what evidence the recipe stands."""
     case = proof_case(recipe, context)
-    cautions = (SHARDS,) if case.is_strict or case.pulls is not None else ()
+    cautions = (SHARDS,) if case.pulls is not None else ()
     return conclude(
         NUMBER, "proof.runs.rate", figures_of(recipe, context), findings_of(recipe, context), cautions,
         questions_of(recipe, context), BY_CODE, tile=tile_of(recipe, context),
