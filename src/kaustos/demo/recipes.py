@@ -135,7 +135,7 @@ RING = _recipe(
     anneal=Anneal(
         steps=(AnnealStep(temperature_c=150.0, hold_h=1.0, ramp_k_h=60.0),
                AnnealStep(temperature_c=200.0, hold_h=3.0, ramp_k_h=60.0)),
-        where="oven", packed="free", wall_mm=14.0, cool_k_h=120.0, out_c=60.0,
+        where="oven", packed="jig", pack_mm=5.0, wall_mm=14.0, cool_k_h=120.0, out_c=60.0,
     ),
 )  # fmt: skip
 VANE = _recipe(
@@ -169,7 +169,7 @@ BRACKET = _recipe(
                _bond("brim", 8.0, "cold", coats=1.0, clips=4.0),
                _layer(0.3, 0.6, 20.0), 35.0, _laid(0.8, 0.35, 45.0, 3.0), _air(0.0, 60.0)),
     supports=Supports(way="grid", from_deg=45.0, gap_mm=0.7, filled_pct=15.0),
-    anneal=Anneal(cure_h=0.0),
+    anneal=Anneal(cure_h=0.0, wall_mm=6.0),
 )  # fmt: skip
 CLAMP = _recipe(
     "Cable clamp", "Clamp, split, 12 mm cable", "pc_cf",
@@ -191,7 +191,7 @@ COVER = _recipe(
         purpose="outdoor", character="tough", service_c=55.0, margin_k=20.0, service_h=300.0, stress_mpa=0.4,
         history="as_printed", moisture="conditioned",
         load_across=False, outdoor=True, chemical="none", clear=False, look="any",
-        **_UNWORKED | {"painted": True},
+        **_UNWORKED | {"painted": True, "glued": True},
         size_x_mm=200.0, size_y_mm=160.0, size_z_mm=90.0,
         mass_g=260.0, print_h=12.0, runs=3.0,
     ),
@@ -200,6 +200,7 @@ COVER = _recipe(
                _laid(0.8, 0.3, 45.0, 3.0), _air(0.0, 0.0)),
     supports=Supports(way="soluble", material="alkali_acrylic", contact_only=True, contrast=True, from_deg=50.0,
                       gap_mm=0.0, filled_pct=20.0, bath_ml=8000.0, bath_c=60.0),
+    anneal=Anneal(joint_mpa=9.0, joint_wanted_mpa=1.5, cure_h=24.0, patch=True),
 )  # fmt: skip
 
 FIRST = "probe_head_shell"

@@ -143,6 +143,11 @@ def softer(proof, hz):
 
 ACCEPTED = {"verdict": "as_is", "verdict_by": "R. A.", "verdict_why": "clears its bolt"}
 LIFTED = (*rows_of("size_clamp"), ProofRow(what="lift", found_mm=0.4))
+EVERY_GROUP = tuple(
+    ProofRow(group=group, strength_mpa=each + off)
+    for group, each in (("across", 18.0), ("along", 38.0), ("moulded", 44.0), ("aged", 12.0))
+    for off in (-1.0, 0.0, 1.0)
+)
 NO_COUPON = {f"proofs/tone_{number}/retired": True for number in (1, 2, 3)}
 LOOKED = Inspection(at_utc="2026-03-01T08:00:00Z", lost_mm=0.0, state="sound")
 
@@ -491,12 +496,12 @@ CASES = {
                          {"anneal.steps": at_holds(150.0, 180.0)}),
     "anneal.hold.short": (BLADE, "crag", {"anneal.steps": at_holds(150.0, 168.0, hours=0.25)},
                           {"anneal.steps": at_holds(150.0, 175.0, hours=30.0)}),
-    "anneal.ramp.steep": (RING, "crag", {"anneal.steps.1.ramp_k_h": 300.0}, {}),
+    "anneal.ramp.steep": (RING, "crag", {"anneal.steps.1.ramp_k_h": None, "oven.rise_k_h": 280.0}, {}),
     "anneal.cool.steep": (RING, "crag", {}, {"anneal.cool_k_h": 60.0}),
     "anneal.out.hot": (RING, "crag", {"anneal.out_c": 120.0}, {}),
     "anneal.reach.short": (RING, "crag", {"anneal.where": "machine"}, {}),
     "anneal.reach.small": (BLADE, "crag", {f"oven.size_{axis}_mm": 100.0 for axis in "xyz"}, {}),
-    "anneal.support.soft": (RING, "crag", {"polymer": "pekk_a", "context.lot": None},
+    "anneal.support.soft": (RING, "crag", {"polymer": "pekk_a", "context.lot": None, "anneal.packed": "free"},
                             {"polymer": "pekk_a", "context.lot": None, "anneal.packed": "sand"}),
     "anneal.state.unsaid": (RING, "crag", {"brief.history": "as_printed"}, {}),
     "anneal.state.dry": (BRACKET, "gill", {"anneal.steps": at_holds(60.0, 100.0), "anneal.wall_mm": 6.0},
@@ -512,7 +517,7 @@ CASES = {
     "anneal.glue.untested": (CLAMP, "tarn", {"brief.glued": True}, {}),
     "anneal.glue.weak": (CLAMP, "tarn", {"brief.glued": True, "anneal.joint_mpa": 4.0, "anneal.joint_wanted_mpa": 3.0},
                          {"brief.glued": True, "anneal.joint_mpa": 8.0, "anneal.joint_wanted_mpa": 3.0}),
-    "anneal.paint.untested": (COVER, "gill", {}, {"anneal.patch": True}),
+    "anneal.paint.untested": (COVER, "gill", {"anneal.patch": None}, {}),
     "anneal.bush.open": (BRACKET, "gill", {"anneal.cure_h": None}, {}),
     "anneal.value.outside": (RING, "crag", {"anneal.wall_mm": 900.0}, {}),
     "proof.runs.few": (SHELL, "tarn", good_runs(SHELL, "tarn", "tall"), {}),

@@ -29,6 +29,7 @@ from kaustos.core.records import (
     Machine,
     NearPart,
     Nozzle,
+    Oven,
     PanelField,
     PartChange,
     PlateItem,
@@ -84,6 +85,9 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "agent.solids_pct": "the same",
     "agent.price": "shown in the stock room",
     "agent.retired": "takes the bottle out of the lists",
+    "oven.name": "names the oven: shown in findings, judged by none",
+    "oven.place": "where its controller listens",
+    "oven.retired": "takes the oven out of the lists",
     "part.name": "names the part",
     "part.files": "what the shape was measured on, and why earlier ones were given up",
     "part.turned": "how the shape was measured: another face makes another shape",
@@ -142,7 +146,15 @@ def fields():
                     yield from (f"machine.{zone.name}.{part.name}.{name}" for name in inside)
         elif zone.name not in ("id", "extra"):
             yield f"machine.{zone.name}"
-    heads = {"lot": Lot, "dryer": Dryer, "nozzle": Nozzle, "plate": PlateItem, "agent": AgentBatch, "part": PrintedPart}
+    heads = {
+        "lot": Lot,
+        "dryer": Dryer,
+        "nozzle": Nozzle,
+        "plate": PlateItem,
+        "agent": AgentBatch,
+        "part": PrintedPart,
+        "oven": Oven,
+    }
     for head, record in heads.items():
         left_out = ("id", "extra", "polymer", "lot_values", "grade_values")
         yield from (f"{head}.{each.name}" for each in attrs.fields(record) if each.name not in left_out)
@@ -236,6 +248,7 @@ def others(path, value):
             "lot.retired",
             ".test_only",
             ".twin",
+            ".patch",
         )
     ):
         return [not value]
@@ -255,6 +268,7 @@ def others(path, value):
              "fits_on": ["another"], "agent": ["heat_agent", "surfactant"], "state": ["lumps", "clear"],
              "underside": ["sealing", "free"], "sides": ["sealing", "free"],
              "way": ["none", "soluble"],
+             "where": ["machine", "oven"], "packed": ["sand", "free"],
              "wait_in": ["open", "sealed"], "air": ["vacuum", "room", "dry"]}  # fmt: skip
     if path.split(".")[-1] not in words:
         base = value or 10.0
@@ -397,7 +411,10 @@ class TestEveryFieldIsAlive(unittest.TestCase):
                     self.assertEqual(found.completeness.known + len(names), found.completeness.asked)
 
 
-ASKED_WITHOUT = {"supports.bath_ml": {"context.bath": None}}  # asked where nothing else answers it
+ASKED_WITHOUT = {
+    "supports.bath_ml": {"context.bath": None},
+    "anneal.wall_mm": {"context.part": None},
+}  # asked where nothing else answers it
 
 
 class TestEveryFindingCanBeRaisedAndCured(unittest.TestCase):
@@ -488,6 +505,9 @@ class TestNoFigureIsConstant(unittest.TestCase):
         guide = attrs.evolve(logged, current="cable_guide")
         others = (
             changed(opened("probe_head_shell"), {"part.stock_mm": 0.5}),
+            changed(opened("wellhead_cover"), cases.good_runs("wellhead_cover", "gill", "shell")),
+            changed(opened("wellhead_cover"), {"proofs/pull_cover/rows": cases.EVERY_GROUP}),
+            changed(opened("cable_clamp"), {"proofs/size_clamp/rows": cases.LIFTED}),
             changed(opened("winch_bracket", "gill"), {"polymer": "petg", "plate.bed_c": 95.0, "brief.print_h": 20.0}),
             changed(opened("wellhead_cover"), {"plate.bed_c": 110.0, "heat.chamber_c": 25.0}),
             changed(opened("wellhead_cover"), {"heat.fan_pct": 20.0}),

@@ -102,7 +102,7 @@ class Programme:
 def as_programme(
     steps: Sequence[AnnealStep], cool_k_h: float | None, out_c: float | None, quick_k_h: float, room_c: float
 ) -> Programme | None:  # fmt: skip
-    """A programme as far as its steps are known; what nobody set is as steep as the oven, and taken out hot.
+    """A programme as far as its steps are known: no steeper than the oven; what nobody set as steep, and taken out hot.
 
     Parameters
     ----------
@@ -123,7 +123,7 @@ def as_programme(
         None where nothing is held [°C, h, K/h]
     """
     known = tuple(
-        Step(ramp_k_h=each.ramp_k_h or quick_k_h, hold_c=each.temperature_c, hold_h=each.hold_h or 0.0)
+        Step(ramp_k_h=min(each.ramp_k_h or quick_k_h, quick_k_h), hold_c=each.temperature_c, hold_h=each.hold_h or 0.0)
         for each in steps
         if each.temperature_c is not None
     )

@@ -78,7 +78,7 @@ def _enough(case: AnnealCase, recipe: Recipe, context: Context) -> Iterator[Find
         left = f"{'As much as ' if case.is_strict else ''}{100.0 * value:.0f} % of its stress"
         wanted = f"{100.0 * ANNEAL['stress_wanted'].value:.0f} % or less"
     values: Values = {"left": left, "wanted": wanted, "held": programme.steps[-1].hold_h, "gap": 1.0}
-    field = f"anneal.steps.{len(recipe.anneal.steps) - 1}.hold_h"
+    field = f"anneal.steps.{cures.last_held(recipe)}.hold_h"
     yield _found(recipe, context, "hold.short", field, values, *cures.held_longer(case, recipe))
 
 

@@ -5,6 +5,8 @@ from kaustos.core.review.anneal.case import anneal_case
 from kaustos.core.review.contract import GRADES, Context
 from kaustos.core.review.making import Question
 
+OF_OVEN = ("max_c", "offset_k", "even_k", "fan", "rise_k_h", "size_x_mm", "size_y_mm", "size_z_mm")
+
 
 def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     """Nothing where no anneal is asked for and nothing is glued."""
@@ -19,7 +21,7 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
             oven = context.oven
             asked.append(Question("context.oven", oven is not None, worst))
             if oven is not None:
-                for name in ("max_c", "offset_k", "even_k", "fan", "rise_k_h"):
+                for name in OF_OVEN:
                     asked.append(Question(f"oven.{name}", getattr(oven, name) is not None, worst, name == "max_c"))
     if recipe.brief.glued:
         for name in ("joint_mpa", "joint_wanted_mpa"):

@@ -59,12 +59,44 @@ def held_at(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
 
 def held_longer(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
     """The last hold made long enough, where two days do; else hotter."""
-    hours = _hours_for(case)
+    hours, warmer = _hours_for(case), _warmer(case, recipe)
     if hours is None:
         measured = Advice("Measure it instead", "A coupon before and after, by density or bending.")
-        return (*held_at(case, recipe), measured)
-    last = len(recipe.anneal.steps) - 1
-    return (Set("Hold it for {hours:duration}", {f"anneal.steps.{last}.hold_h": hours}, {"hours": hours}),)
+        return (*(warmer or held_at(case, recipe)), measured)
+    last = last_held(recipe)
+    longer = Set("Hold it for {hours:duration}", {f"anneal.steps.{last}.hold_h": hours}, {"hours": hours})
+    return (*warmer, longer)
+
+
+def _warmer(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
+    """The last hold moved up to where it acts best, and as long as it takes there; none where it lies there already."""
+    hours = _hours_warmer(case)
+    if hours is None or case.window is None:
+        return ()
+    aim, place = float(round(case.window.aim)), last_held(recipe)
+    changes: dict[str, float | str | None] = {
+        f"anneal.steps.{place}.temperature_c": aim, f"anneal.steps.{place}.hold_h": hours,
+    }  # fmt: skip
+    return (Set("Hold it at {aim:temperature} for {hours:duration}", changes, {"aim": aim, "hours": hours}),)
+
+
+def last_held(recipe: Recipe) -> int:
+    """Number of the last step [-] that has a hold."""
+    return max(place for place, each in enumerate(recipe.anneal.steps) if each.temperature_c is not None)
+
+
+@by_identity(64)
+def _hours_warmer(case: AnnealCase) -> float | None:
+    """Hours that the last hold wants where it acts best [h]; None where it lies there, or that is not reached."""
+    window, programme, load, polymer = case.window, case.programme, case.load, case.polymer
+    if window is None or programme is None or load is None or polymer is None:
+        return None
+    aim, last = float(round(window.aim)), programme.steps[-1]
+    short = case.place is not None and case.place.reach_c is not None and case.place.reach_c < aim
+    if last.hold_c >= aim - 1.0 or short:
+        return None
+    moved = attrs.evolve(programme, steps=(*programme.steps[:-1], attrs.evolve(last, hold_c=aim)))
+    return hold_wanted_h(moved, load, polymer, strict=case.is_strict)
 
 
 @by_identity(64)

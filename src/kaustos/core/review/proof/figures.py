@@ -1,5 +1,7 @@
 """The figures of operation 120, and what its tile says."""
 
+import attrs
+
 from kaustos.core.planning.specimens import Group, rate_of
 from kaustos.core.records import GROUPS, Estimate, Recipe
 from kaustos.core.records.run import SHAPES
@@ -25,7 +27,7 @@ def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
         *(Figure(f"proof.scale.{axis}", f"Came out, {axis}", _scale(case, axis)) for axis in ("x", "y", "z")),
         Figure("proof.size.hole", "Holes, measured less drawn", _hole(case)),
         Figure("proof.warp.lift", "Worst corner", _lift(case)),
-        Figure("proof.tone.modulus", "Stiffness of the last coupon", case.tones[-1] if case.tones else NOT_MEASURED),
+        Figure("proof.tone.modulus", "Stiffness of the last coupon", _stiffness(case)),
         Figure("proof.service.life", "Longest life of a part in service", _life(context)),
     )  # fmt: skip
 
@@ -74,12 +76,21 @@ def _state(case: ProofCase) -> str:
 
 def _ratio(case: ProofCase, name: str) -> Estimate | str:
     found: Estimate | None = getattr(case.strengths, name) if case.strengths is not None else None
-    return found if found is not None else NOT_MEASURED
+    if found is None:
+        return NOT_MEASURED
+    return Estimate(100.0 * found.value, 100.0 * found.low, 100.0 * found.high, "%", found.method, found.source)
 
 
 def _scale(case: ProofCase, axis: str) -> Estimate | str:
     line = case.sized.lines.get(axis) if case.sized is not None else None
     return line.scale if line is not None else NOT_MEASURED
+
+
+def _stiffness(case: ProofCase) -> Estimate | str:
+    if not case.tones:
+        return NOT_MEASURED
+    last = case.tones[-1]
+    return attrs.evolve(last, value=round(last.value), low=round(last.low), high=round(last.high))
 
 
 def _hole(case: ProofCase) -> Estimate | str:

@@ -67,7 +67,7 @@ def _across(case: ProofCase, recipe: Recipe, context: Context) -> Iterator[Findi
         yield _found(recipe, context, "across.few", "brief.load_across", values, cures.PULLED)
     ratio = strengths.ratio
     if ratio is not None and not strengths.few and (kept is None or kept.done_utc < pulls.at_utc):
-        said: Values = {"ratio": round(ratio.value, 2)}
+        said: Values = {"ratio": 100.0 * ratio.value}
         yield _found(recipe, context, "across.unkept", "brief.load_across", said, cures.KEPT)
 
 
