@@ -108,11 +108,12 @@ class Draft:
 
     def _remember(self, edit: Edit) -> None:
         last = self._done[-1] if self._done else None
-        if last and edit.gesture and edit.gesture == last.gesture and _places(last) == _places(edit):
-            joined = tuple(
-                Change(old.place, old.before, new.after) for old, new in zip(last.changes, edit.changes, strict=True)
-            )
-            self._done[-1] = attrs.evolve(edit, changes=joined)
+        if last and edit.gesture and edit.gesture == last.gesture and last.card == edit.card:
+            joined = {change.place: change for change in last.changes}
+            for new in edit.changes:
+                old = joined.get(new.place, new)
+                joined[new.place] = Change(new.place, old.before, new.after)
+            self._done[-1] = attrs.evolve(edit, changes=tuple(joined.values()))
         else:
             self._done.append(edit)
 
@@ -182,7 +183,3 @@ class Draft:
     def _announce(self) -> None:
         for listener in tuple(self._listeners):
             listener()
-
-
-def _places(edit: Edit) -> tuple[Place, ...]:
-    return tuple(change.place for change in edit.changes)

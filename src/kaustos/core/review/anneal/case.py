@@ -85,7 +85,8 @@ def anneal_case(recipe: Recipe, context: Context) -> AnnealCase:
     load = None if wall is None else load_of(recipe, context.oven, wall)
     programme = programme_of(recipe, context)
     window = window_of(polymer) if polymer is not None else None
-    last = next((each for each in context.loads if each.outcome is not None), None)
+    mine = None if polymer is None else polymer.id
+    last = next((each for each in context.loads if each.outcome is not None and each.polymer in (None, mine)), None)
     ready = polymer is not None and load is not None
     return AnnealCase(
         polymer=polymer, is_claimed=recipe.brief.history == "annealed", is_planned=bool(anneal.steps),
