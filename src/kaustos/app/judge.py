@@ -171,7 +171,8 @@ def context_of_records(
 def _loads_of(records: Records) -> tuple[OvenLoad, ...]:
     """Loads of an oven with parts of the open recipe, the newest first."""
     mine = (each for each in records.tables["loads"].values() if each.card == records.current and not each.retired)
-    return tuple(sorted(mine, key=lambda each: each.started_utc, reverse=True))
+    last_first = list(mine)[::-1]  # so that of one moment the later entry comes first
+    return tuple(sorted(last_first, key=lambda each: each.started_utc, reverse=True))
 
 
 def _proofs_of(records: Records) -> tuple[Proof, ...]:
@@ -182,7 +183,8 @@ def _proofs_of(records: Records) -> tuple[Proof, ...]:
         if not each.retired
         and (each.card == records.current or (each.sort == "dead_end" and each.polymer == polymer))
     )  # fmt: skip
-    return tuple(sorted(mine, key=lambda each: each.at_utc, reverse=True))
+    last_first = list(mine)[::-1]  # so that of one moment the later entry comes first
+    return tuple(sorted(last_first, key=lambda each: each.at_utc, reverse=True))
 
 
 def _past_of(records: Records, log: OfRuns) -> Past:

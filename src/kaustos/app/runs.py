@@ -29,7 +29,9 @@ from kaustos.formats.records import to_document
 from kaustos.store import Revision
 
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
-_LEFT_OUT = ("name", "part", "brief.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade")
+_LEFT_OUT = (  # thresholds of judgement change nothing of what was run
+    "name", "part", "brief.", "rules.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade",
+)  # fmt: skip
 
 _NO_CAUSE = ("name", "part", "brief.runs")  # what differs between two runs and can have caused nothing
 

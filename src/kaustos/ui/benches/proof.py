@@ -273,11 +273,13 @@ class PullPage(_Page):
         self.keep = self.push("Keep ratio", self._on_keep)
         self.row(self.group, self.section, self.open, self.errand.cancel)
         self.row(self.strengths, self.push("Add", self._on_typed), self.keep)
+        self.sum = Label(wordWrap=True)
         self.column.addWidget(self.errand.words)
+        self.column.addWidget(self.sum)
 
     def rows(self) -> list[tuple[str, ...]]:
         """Specimens of the newest proof."""
-        self.say(pull_words(self.desk.context, self.desk.workspace))
+        self.sum.setText(pull_words(self.desk.context, self.desk.workspace))
         return pull_rows(self.desk.context, self.desk.workspace)
 
     def _on_open(self) -> None:
