@@ -13,6 +13,8 @@ import unittest
 import unittest.mock
 from pathlib import Path
 
+import numpy as np
+from scipy.io import wavfile
 from typer.testing import CliRunner
 
 from kaustos import __version__
@@ -206,6 +208,45 @@ class TestVerbs(VerbTest):
         self.assertIn("Nothing was seen", self.run_verb("after", 1, "--workspace", self.workspace).stdout)
         refused = self.run_verb("after", 99, "--workspace", self.workspace)
         self.assertEqual((refused.exit_code, refused.output), (2, "No run is '99'; there are 12.\n"))
+
+    def test_an_anneal_is_printed_from_the_cold_oven_to_the_cold_part(self):
+        done = self.run_verb("anneal", "packer_ring", "--workspace", self.workspace)
+        rows = [line.split("\t") for line in done.output.splitlines()]
+        self.assertEqual((done.exit_code, rows[0], rows[1][2]), (0, ["hour", "air", "what"], "cold"))
+        hours = [float(row[0]) for row in rows[1:-2]]
+        self.assertEqual(hours, sorted(hours))
+        self.assertGreater(hours[4] - hours[3], 3.0, "3 h from when the core is there")
+        self.assertEqual((rows[-3][2], rows[-2][0], rows[-1][0]), ("taken out", "stress left", "crystals"))
+        for words, told in ((("cable_guide",), "no programme"), (("nothing",), "There is no recipe 'nothing'")):
+            done = self.run_verb("anneal", *words, "--workspace", self.workspace)
+            self.assertEqual(done.exit_code, 2)
+            self.assertIn(told, done.output)
+
+    def test_specimens_and_tones_are_judged_from_their_files(self):
+        curve = self.folder / "a1.csv"
+        curve.write_text("force [N],strain [%]\n" + "".join(f"{41 * n},{n / 24}\n" for n in range(50)))
+        done = self.run_verb("specimen", curve, "--width", "10", "--thick", "4.1")
+        self.assertIn("a1.csv\t49.00 MPa\t2400.00 MPa", done.output)
+        self.assertIn("one specimen: no interval", done.output)
+        sound = self.folder / "tap.wav"
+        at = np.arange(44_100) / 44_100
+        wavfile.write(sound, 44_100, np.float32(0.5 * np.exp(-at / 0.2) * np.sin(2.0 * np.pi * 1168.0 * at)))
+        sizes = ("--length", 150, "--width", 20, "--thick", 5, "--mass", 117.75)
+        done = self.run_verb("tone", sound, *sizes)
+        self.assertEqual(done.exit_code, 0)
+        self.assertRegex(done.output, r"tone\t1168\.\d Hz")
+        self.assertRegex(done.output, r"stiffness\t20[67]\d\d\d MPa", "steel")
+        done = self.run_verb("tone", curve, *sizes)
+        self.assertEqual((done.exit_code, "is no WAV" in done.output), (2, True))
+
+    def test_the_evidence_of_a_recipe_is_printed_or_written(self):
+        done = self.run_verb("evidence", "wellhead_cover", "--workspace", self.workspace)
+        self.assertIn("Use: ornament only", done.output)
+        self.assertIn("The part\tpassed", done.output)
+        file = self.folder / "evidence.pdf"
+        done = self.run_verb("evidence", "wellhead_cover", "--workspace", self.workspace, "--pdf", file)
+        self.assertEqual(done.exit_code, 0, done.output)
+        self.assertTrue(file.read_bytes().startswith(b"%PDF"))
 
     def test_a_job_file_says_its_hours_heats_and_odd_words(self):
         file = self.folder / "clamp.gcode"

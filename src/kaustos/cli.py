@@ -5,8 +5,6 @@ Exit codes of a review: 0 no stop finding, 3 at least one, 2 wrong usage or bad 
 
 import contextlib
 import io
-from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -14,6 +12,8 @@ import typer
 
 from kaustos import __version__
 from kaustos.core.errors import KaustosError
+from kaustos.proof_verbs import add_verbs
+from kaustos.told import told
 
 if TYPE_CHECKING:
     from kaustos.app.wording import Wording
@@ -23,21 +23,10 @@ if TYPE_CHECKING:
 app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 library_app = typer.Typer(help="The shipped reference data.", rich_markup_mode=None)
 app.add_typer(library_app, name="library")
+add_verbs(app)
 
 WorkspaceOption = Annotated[Path | None, typer.Option("--workspace", help="Workspace whose records ids refer to")]
 MachineOption = Annotated[str | None, typer.Option("--machine", help="Judge on this machine instead")]
-
-
-@contextmanager
-def _told() -> Iterator[None]:
-    """The one place where the command line turns errors into messages."""
-    try:
-        yield
-    except BrokenPipeError:
-        raise
-    except (KaustosError, OSError) as error:
-        typer.echo(str(error), err=True)
-        raise typer.Exit(2) from error
 
 
 def run() -> int:
@@ -90,7 +79,7 @@ def window(
     if context.invoked_subcommand is None:
         from kaustos.ui.main import run
 
-        with _told():
+        with told():
             raise typer.Exit(run(workspace))
 
 
@@ -118,7 +107,7 @@ def review_command(
     from kaustos.core.review.experience import tallies
     from kaustos.formats.json_text import write_json
 
-    with _told():
+    with told():
         if only is not None and only not in SEVERITIES:
             raise KaustosError(f"--only: {only!r:.40} is no kind of finding; known: {', '.join(SEVERITIES)}")
         if every == bool(files):
@@ -164,7 +153,7 @@ def sheet(
     from kaustos.disk import write_whole
     from kaustos.formats.sheet import sheet_html, sheet_pdf
 
-    with _told():
+    with told():
         if output.suffix not in (".html", ".pdf"):
             raise KaustosError(f"{output}: must end in .html or .pdf")
         each = review_file(file, machine, read_records(workspace) if workspace else None)
@@ -184,7 +173,7 @@ def export_command(
     from kaustos.app.tables import write_everything
     from kaustos.app.workspace import reading
 
-    with _told(), reading(workspace) as opened:
+    with told(), reading(workspace) as opened:
         folder.mkdir(parents=True, exist_ok=True)
         for file in write_everything(opened, folder):
             typer.echo(file)
@@ -200,7 +189,7 @@ def import_command(
     from kaustos.app.settings import load_settings, settings_file
     from kaustos.app.workspace import Workspace
 
-    with _told():
+    with told():
         opened = Workspace(workspace, load_settings(settings_file())[0])
         try:
             if opened.draft.read_only:
@@ -220,7 +209,7 @@ def backups_command(
     """Print the earlier states kept beside a workspace, the newest first, tab-separated."""
     from kaustos.store import backups_of
 
-    with _told():
+    with told():
         for each in backups_of(workspace):
             typer.echo(f"{each.at.astimezone():%Y-%m-%d %H:%M}\t{each.why}\t{each.size}\t{each.file}")
 
@@ -234,7 +223,7 @@ def restore_command(
     from kaustos.app.restore import restore
     from kaustos.app.workspace import utc_now
 
-    with _told():
+    with told():
         typer.echo(restore(workspace, backup, utc_now()))
 
 
@@ -247,7 +236,7 @@ def orders_command(
     from kaustos.app.orders import HEADINGS, order_cells, order_list, order_total
     from kaustos.app.workspace import reading
 
-    with _told(), reading(workspace) as opened:
+    with told(), reading(workspace) as opened:
         wording = _wording()
         lines = order_list(opened)
         typer.echo("\t".join(HEADINGS))
@@ -276,7 +265,7 @@ def after_command(
     from kaustos.app.causes import HEADINGS, after_run, booking_words
     from kaustos.app.workspace import reading
 
-    with _told(), reading(workspace) as opened:
+    with told(), reading(workspace) as opened:
         found = _run_of(opened, run)
         after, booked = after_run(opened, found), booking_words(opened, found)
         if after is None:
@@ -303,7 +292,7 @@ def card_command(
     from kaustos.disk import write_whole
     from kaustos.formats.sheet import card_pdf
 
-    with _told(), reading(workspace) as opened:
+    with told(), reading(workspace) as opened:
         found = _run_of(opened, run)
         if output is not None:
             write_whole(output, card_pdf(card_content(opened, found)))
@@ -329,7 +318,7 @@ def readings_command(
     from kaustos.app.readings import HEADINGS, reading_of, readings_words, sensor_rows
     from kaustos.app.workspace import reading
 
-    with _told(), reading(workspace) as opened:
+    with told(), reading(workspace) as opened:
         found = _run_of(opened, run)
         read = attrs.evolve(found, sensors=reading_of(opened, found.id, file)())
         for row in (HEADINGS, *sensor_rows(read, _wording())):
@@ -348,7 +337,7 @@ def job_command(
     from kaustos.app.workspace import read_records
     from kaustos.core.planning.motion import planned_of
 
-    with _told():
+    with told():
         machines = read_records(workspace).machines if workspace is not None else {}
         if machine is not None and machine not in machines:
             raise KaustosError(f"No machine is {machine!r:.40}; known: {', '.join(machines) or 'none'}.")
@@ -367,7 +356,7 @@ def weld_command(
     from kaustos.app.welds import weld_lines
     from kaustos.app.workspace import read_records
 
-    with _told():
+    with told():
         records = read_records(workspace) if workspace else None
         for line in weld_lines(review_file(file, machine, records), _wording()):
             typer.echo(line)
@@ -382,7 +371,7 @@ def log_command(
     """Print what a log of temperatures tells: each sensor, how far they stand apart, losses and capacity."""
     from kaustos.app.heat_log import SENSOR_HEADINGS, ReadHeatLog, fit_of, log_words, sensor_rows
 
-    with _told():
+    with told():
         wording = _wording()
         log = ReadHeatLog(file, None)()
         typer.echo("\t".join(SENSOR_HEADINGS))
@@ -405,7 +394,7 @@ def part_command(
     from kaustos.app.workspace import Workspace
 
     try:
-        with _told():
+        with told():
             if (recipe is None) != (workspace is None):
                 raise KaustosError("--recipe and --workspace belong together.")
             read_scale(f"{scale:g}", _wording())
@@ -435,7 +424,7 @@ def upgrade_command(
     from kaustos.app.upgrades import PLAN_HEADINGS, known_machine, known_polymers, outlook
     from kaustos.app.workspace import reading
 
-    with _told(), reading(workspace) as opened:
+    with told(), reading(workspace) as opened:
         found = outlook(opened, known_machine(opened, machine), known_polymers(opened, polymers), _wording())
         typer.echo("\t".join(PLAN_HEADINGS))
         for row in found.rows:
@@ -457,7 +446,7 @@ def simulate_command(
     from kaustos.app.simulation import start_simulation
 
     wording = _wording()
-    with _told():
+    with told():
         running = start_simulation(celsius, lambda: datetime.now(UTC), port=port)
         try:
             typer.echo(f"A simulated dryer listens on 127.0.0.1:{running.port}; Ctrl+C stops it.")
@@ -480,7 +469,7 @@ def desktop_command() -> None:
 
     from kaustos.app.desktop import install
 
-    with _told():
+    with told():
         folder = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
         for file in install(folder):
             typer.echo(file)
@@ -499,7 +488,7 @@ def library_export(
     if not as_json:
         typer.echo("Say --json: there is no other form yet.", err=True)
         raise typer.Exit(2)
-    with _told():
+    with told():
         from kaustos.app.workspace import read_records
 
         polymers = read_records(workspace).polymers if workspace else load().polymers
@@ -520,7 +509,7 @@ def library_check(
     from kaustos.library import check
     from kaustos.library.loader import DATA
 
-    with _told():
+    with told():
         if folder is not None and not folder.is_dir():
             raise KaustosError(f"{folder}: there is no such folder")
     library, faults = check(folder or DATA)

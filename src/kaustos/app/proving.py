@@ -172,7 +172,7 @@ def add_curves(
 
 def _specimen(file: CurveFile, group: str, sizes: list[float]) -> tuple[ProofRow, str]:
     section = sizes[0] * sizes[1]
-    force = file.force_n if file.force_n is not None else np.asarray(file.stress_mpa) * section
+    force = file.newtons(section)
     found = pulled(
         Curve(force_n=force, travel_mm=file.travel_mm, strain=file.strain, width_mm=sizes[0], thick_mm=sizes[1],
               gauge_mm=sizes[2] if len(sizes) > 2 else None)

@@ -33,6 +33,10 @@ class CurveFile:
     travel_mm: Array | None = None
     strain: Array | None = None
 
+    def newtons(self, section_mm2: float) -> Array:
+        """Force, of stress where that was written [N]."""
+        return self.force_n if self.force_n is not None else np.asarray(self.stress_mpa) * section_mm2
+
 
 def read_curve(file: Path, progress: Progress = UNWATCHED) -> CurveFile:
     """The curve in a file; a column without a unit, and every cell that is no number, is named."""
