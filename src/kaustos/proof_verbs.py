@@ -51,7 +51,7 @@ def specimen(
     width: Annotated[float, typer.Option(help="Width as measured [mm]")],
     thick: Annotated[float, typer.Option(help="Thickness as measured [mm]")],
     gauge: Annotated[float | None, typer.Option(help="Length that the travel belongs to [mm]")] = None,
-    compliance: Annotated[float | None, typer.Option(help="Of machine and grips [mm/N]; else travel gives none")] = None,
+    compliance: Annotated[float | None, typer.Option(help="Of machine and grips [mm/N]")] = None,
 ) -> None:
     """Judge pulled specimens: strength, modulus, strain at break, and the interval of their mean; tab-separated."""
     from kaustos.core.planning.specimens import Curve, group_of, pulled
