@@ -13,6 +13,7 @@ import attrs
 
 from tests.bond_practice import bond_lines
 from tests.machine_practice import machine_lines
+from tests.proof_practice import proof_lines
 from tests.run_practice import run_lines
 from tests.support_practice import support_lines
 from tests.weld_practice import weld_lines
@@ -430,7 +431,16 @@ def document() -> str:
     ]
     return (
         "\n".join(
-            [*lines, *_practice(), *machine_lines(), *bond_lines(), *weld_lines(), *support_lines(), *run_lines()]
+            [
+                *lines,
+                *_practice(),
+                *machine_lines(),
+                *bond_lines(),
+                *weld_lines(),
+                *support_lines(),
+                *run_lines(),
+                *proof_lines(),
+            ]
         )
         + "\n"
     )

@@ -14,6 +14,7 @@ from kaustos.formats.recipe_file import read_recipe
 from kaustos.library import load
 from tests import validation
 from tests.machine_practice import beside_practice
+from tests.proof_practice import THICK_RAMP, anneals, growths, tones
 
 ROOT = Path(__file__).parents[2]
 DOCS = ROOT / "docs"
@@ -38,6 +39,25 @@ class TestValidation(unittest.TestCase):
                 self.assertTrue(near or each.why, f"{likely:.1f} h")
                 self.assertTrue(not each.why or not near, "a reason for nothing")
                 self.assertTrue(soonest <= likely <= latest)
+
+    def test_every_anneal_is_near_practice_or_has_its_reason(self):
+        for each in anneals():
+            with self.subTest(each.polymer, wall=each.wall_mm):
+                self.assertTrue(each.hold_c[0] <= each.aim_c <= each.hold_c[1], "a hold beside practice")
+                self.assertTrue(each.off <= 1.5 or each.why, "it differs from practice and does not say why")
+                if each.wall_mm == 30.0:
+                    self.assertTrue(THICK_RAMP[0] <= each.ramp_k_h <= THICK_RAMP[1])
+
+    def test_growth_without_a_coupon_covers_what_is_usual(self):
+        for name, axis, usual, band in growths():
+            middle = (usual[0] + usual[1]) / 2.0
+            with self.subTest(name, axis=axis):
+                self.assertTrue(band[0] <= middle <= band[1])
+
+    def test_known_bars_ring_as_thin_beams_do(self):
+        for name, _, plain, found in tones():
+            with self.subTest(name):
+                self.assertAlmostEqual(found, plain, delta=0.005 * plain)
 
     def test_the_page_is_the_one_that_the_command_writes(self):
         self.assertEqual((DOCS / "validation.md").read_text(encoding="utf-8"), validation.document())
