@@ -11,7 +11,7 @@ import unittest
 from pathlib import Path
 
 from kaustos.app.pictures import Box, drawing_of, views_of
-from kaustos.app.pictures.ladder import LANE_WIDTH, LadderScale, draw_ladder, lane_left
+from kaustos.app.pictures.ladder import LadderScale, draw_ladder, lane_left, lane_width
 from kaustos.app.sheet import sheet_content
 from kaustos.app.wording import Wording
 from kaustos.core.planning.gap_series import GapStep, best_gap, values_of
@@ -221,7 +221,7 @@ class TestLadder(unittest.TestCase):
             draw_ladder(pen, LADDER, record, Wording())
             scale = LadderScale(record, LADDER.height)
             for index, lane in enumerate(record.lanes):
-                middle = lane_left(index) + LANE_WIDTH / 2
+                middle = lane_left(record, index) + lane_width(record) / 2
                 for value in {each for each in (lane.setpoint_c, lane.first_c) if each is not None}:
                     with self.subTest(name, lane=lane.title, value=value):
                         near = [box for text, box in pen.said if text == f"{value:g}"

@@ -270,7 +270,7 @@ def _maturity(workspace: Workspace, runs: list[Run], settings: Mapping[str, Any]
             known[key] = _run_signature(workspace, run)
         return known[key]
 
-    return maturity_of(run for run in runs if signature(run) == mine)
+    return maturity_of((run for run in runs if signature(run) == mine), workspace.draft.records.rules)
 
 
 def _run_signature(workspace: Workspace, run: Run) -> tuple[tuple[str, str], ...] | None:

@@ -3,7 +3,7 @@
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QVBoxLayout, QWidget
 
-from kaustos.app.pictures.ladder import LANE_WIDTH, MARK_HEIGHT, OVERHANG, LadderScale, draw_ladder, lane_left
+from kaustos.app.pictures.ladder import MARK_HEIGHT, OVERHANG, LadderScale, draw_ladder, lane_left, lane_width
 from kaustos.app.pictures.pen import Box
 from kaustos.core.review import Lane
 from kaustos.core.review.ladder import DRYER_FIELD
@@ -123,10 +123,8 @@ class LadderView(Following, QWidget):
         self.update()
 
     def _place(self, mark: Mark, index: int, lane: Lane, value: float) -> None:
-        x = lane_left(index) - OVERHANG
-        mark.setGeometry(
-            int(x), round(self.place_of(value) - MARK_HEIGHT / 2), int(LANE_WIDTH + 2 * OVERHANG), int(MARK_HEIGHT)
-        )
+        x, wide = lane_left(self._desk.ladder, index) - OVERHANG, lane_width(self._desk.ladder) + 2 * OVERHANG
+        mark.setGeometry(int(x), round(self.place_of(value) - MARK_HEIGHT / 2), int(wide), int(MARK_HEIGHT))
         mark.show_value(lane.title, value)
 
     def _on_led(self, field: str) -> None:

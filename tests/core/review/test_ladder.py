@@ -15,7 +15,7 @@ class TestLadder(unittest.TestCase):
         for name, records in every_card():
             for lane in self.lanes(records).values():
                 with self.subTest(name, zone=lane.zone):
-                    if lane.reach_c < lane.window_c[0]:
+                    if lane.reach_c is not None and lane.reach_c < lane.window_c[0]:
                         self.assertEqual((lane.gap.from_c, lane.gap.to_c), (lane.reach_c, lane.window_c[0]))
                         self.assertEqual(lane.gap.by_k, lane.window_c[0] - lane.reach_c)
                     else:
@@ -45,3 +45,18 @@ class TestLadder(unittest.TestCase):
         lanes = self.lanes(changed(opened("probe_head_shell"), {"context.machine": None, "polymer": None}))
         self.assertEqual([lanes["nozzle"].setpoint_c, lanes["nozzle"].first_c], [365.0, 370.0])
         self.assertIsNone(lanes["nozzle"].window_c)
+
+
+class TestAnnealLane(unittest.TestCase):
+    def lane(self, records):
+        recipe, context, _ = judged(records)
+        return {each.zone: each for each in ladder(recipe, context).lanes}.get("anneal")
+
+    def test_it_appears_with_the_anneal_and_says_the_gap_of_a_cold_oven(self):
+        self.assertIsNone(self.lane(opened("probe_head_shell")))
+        ring = self.lane(opened("packer_ring"))
+        self.assertEqual((ring.setpoint_c, ring.field, ring.gap), (200.0, "anneal.steps.1.temperature_c", None))
+        self.assertEqual(ring.reach_c, 320.0)
+        cold = self.lane(changed(opened("packer_ring"), {"oven.max_c": 150.0}))
+        self.assertEqual(cold.gap.bottleneck, "O-2, small oven")
+        self.assertAlmostEqual(cold.gap.by_k, cold.window_c[0] - 150.0)

@@ -8,10 +8,12 @@ from kaustos.app.pictures.pen import Box, Pen
 from kaustos.app.wording import Wording
 from kaustos.core.review import Ladder, Lane
 
-AXIS, FIRST_LANE, LANE_WIDTH, LANE_STEP = 32.0, 40.0, 42.0, 53.0
+AXIS, FIRST_LANE = 32.0, 40.0
+WIDE, NARROW = (42.0, 53.0), (36.0, 43.5)  # a lane and its step: of four lanes, and of five
+FOUR = 4
 TOP, BOTTOM, OVERHANG = 26.0, 12.0, 5.0
 MARK_HEIGHT, LABEL_HEIGHT, STEP_C = 14.0, 27.0, 50.0
-SMALL = 11.0
+SMALL, SMALLER = 11.0, 10.0
 
 
 @attrs.frozen
@@ -32,9 +34,14 @@ class LadderScale:
         return self.ladder.low_c + min(max(share, 0.0), 1.0) * (self.ladder.high_c - self.ladder.low_c)
 
 
-def lane_left(index: int) -> float:
+def lane_width(record: Ladder) -> float:
+    """How wide its lanes are."""
+    return (WIDE if len(record.lanes) <= FOUR else NARROW)[0]
+
+
+def lane_left(record: Ladder, index: int) -> float:
     """Where a lane begins."""
-    return FIRST_LANE + index * LANE_STEP
+    return FIRST_LANE + index * (WIDE if len(record.lanes) <= FOUR else NARROW)[1]
 
 
 def draw_ladder(pen: Pen, box: Box, record: Ladder, wording: Wording, *, marks: bool = True) -> None:
@@ -42,13 +49,13 @@ def draw_ladder(pen: Pen, box: Box, record: Ladder, wording: Wording, *, marks: 
     scale = LadderScale(record, box.height)
     _axis(pen, scale, wording)
     for index, lane in enumerate(record.lanes):
-        _lane(pen, lane_left(index), lane, scale)
+        _lane(pen, lane_left(record, index), lane, scale)
     _lines(pen, box, scale, wording)
     for index, lane in enumerate(record.lanes):
-        _gap(pen, lane_left(index), lane, scale, wording)
+        _gap(pen, lane_left(record, index), lane, scale, wording)
         if marks:
-            _marks(pen, lane_left(index), lane, scale)
-        _values(pen, lane_left(index), lane, scale, wording)
+            _marks(pen, lane_left(record, index), lane, scale)
+        _values(pen, lane_left(record, index), lane, scale, wording)
 
 
 def _axis(pen: Pen, scale: LadderScale, wording: Wording) -> None:
@@ -62,22 +69,23 @@ def _axis(pen: Pen, scale: LadderScale, wording: Wording) -> None:
 
 
 def _lane(pen: Pen, x: float, lane: Lane, scale: LadderScale) -> None:
-    pen.words(Box(x - 8, 0, LANE_WIDTH + 16, 20), lane.title, "ink", "centre", bold=True)
-    body = Box(x, TOP, LANE_WIDTH, scale.height - BOTTOM - TOP)
+    pen.words(Box(x - 8, 0, lane_width(scale.ladder) + 16, 20), lane.title, "ink", "centre", bold=True,
+              size=0.0 if len(scale.ladder.lanes) <= FOUR else SMALLER)  # fmt: skip
+    body = Box(x, TOP, lane_width(scale.ladder), scale.height - BOTTOM - TOP)
     pen.area(body, "ground")
     if lane.window_c:
         low, high = scale.place_of(lane.window_c[0]), scale.place_of(lane.window_c[1])
-        pen.area(Box(x, high, LANE_WIDTH, low - high), "window_fill")
+        pen.area(Box(x, high, lane_width(scale.ladder), low - high), "window_fill")
     if lane.reach_c is not None:
         wall = scale.place_of(lane.reach_c)
-        above_reach = Box(x, TOP, LANE_WIDTH, wall - TOP)
+        above_reach = Box(x, TOP, lane_width(scale.ladder), wall - TOP)
         pen.hatch(above_reach, "hatch")
-        pen.line(x, wall, x + LANE_WIDTH, wall, "ink", 2)
+        pen.line(x, wall, x + lane_width(scale.ladder), wall, "ink", 2)
     pen.frame(body, "muted")
 
 
 def _lines(pen: Pen, box: Box, scale: LadderScale, wording: Wording) -> None:
-    left = lane_left(3) + LANE_WIDTH + 10
+    left = lane_left(scale.ladder, max(len(scale.ladder.lanes), FOUR) - 1) + lane_width(scale.ladder) + 10
     placed = box.height + 10.0
     for line in sorted(scale.ladder.lines, key=lambda each: each.at_c):
         y = scale.place_of(line.at_c)
@@ -93,9 +101,9 @@ def _gap(pen: Pen, x: float, lane: Lane, scale: LadderScale, wording: Wording) -
     if not lane.gap:
         return
     top, bottom = scale.place_of(lane.gap.to_c), scale.place_of(lane.gap.from_c)
-    for inset in (2.0, LANE_WIDTH - 2.0):
+    for inset in (2.0, lane_width(scale.ladder) - 2.0):
         pen.line(x + inset, top, x + inset, bottom, "stop", 2)
-    label = Box(x + 3, _clear_of_marks((top + bottom) / 2 - 14, lane, scale), LANE_WIDTH - 6, 28)
+    label = Box(x + 3, _clear_of_marks((top + bottom) / 2 - 14, lane, scale), lane_width(scale.ladder) - 6, 28)
     pen.area(label, "panel")
     pen.frame(label, "stop", 2)
     words = f"{wording.value(lane.gap.by_k, 'temperature_difference')}\nshort"
@@ -115,7 +123,7 @@ def _marks(pen: Pen, x: float, lane: Lane, scale: LadderScale) -> None:
     found: Sequence[tuple[float | None, str]] = ((lane.first_c, "panel"), (lane.setpoint_c, "ink"))
     for value, fill in found:
         if value is not None:
-            bar = Box(x - OVERHANG, scale.place_of(value) - 3, LANE_WIDTH + 2 * OVERHANG, 6)
+            bar = Box(x - OVERHANG, scale.place_of(value) - 3, lane_width(scale.ladder) + 2 * OVERHANG, 6)
             pen.area(bar, fill)
             pen.frame(bar, "ink", 1.6)
 
@@ -125,6 +133,6 @@ def _values(pen: Pen, x: float, lane: Lane, scale: LadderScale, wording: Wording
     shown = [value for value in (lane.setpoint_c, lane.first_c) if value is not None]
     for value in dict.fromkeys(shown):
         y = scale.place_of(value) + (-MARK_HEIGHT / 2 - 14 if value == max(shown) else MARK_HEIGHT / 2)
-        place = Box(x + LANE_WIDTH / 2 - 14, y, 28, 14)
+        place = Box(x + lane_width(scale.ladder) / 2 - 14, y, 28, 14)
         pen.area(place, "panel")
         pen.words(place, wording.number(value, "temperature"), "ink", "centre", size=SMALL)

@@ -224,10 +224,16 @@ class Anneal:
     wall_mm: float | None = number("length", "Thickest section", "Wall, rib or boss", typed=(0.1, 500.0))
     cool_k_h: float | None = number("ramp", "Cools by", "Of the air, after the last hold", typed=(0.5, 3000.0))
     out_c: float | None = number("temperature", "Taken out at", typed=(0.0, 300.0))
-    joint_mpa: float | None = number("stress", "Glue joint holds", "Of a test joint of this polymer and glue")
-    joint_wanted_mpa: float | None = number("stress", "Glue joint carries", "In service")
-    cure_h: float | None = number("duration", "Bushes or glue cure for", "As its data sheet says, at the heat it has")
-    patch: bool | None = flag("Paint held on a patch", "Scratched and taped on a test patch of this polymer")
+    joint_mpa: float | None = number(
+        "stress", "Glue joint holds", "Of a test joint of this polymer and glue", short="Joint holds"
+    )
+    joint_wanted_mpa: float | None = number("stress", "Glue joint carries", "In service", short="It carries")
+    cure_h: float | None = number(
+        "duration", "Bushes or glue cure for", "As its data sheet says; 0 for what is set by heat", short="Cures for"
+    )
+    patch: bool | None = flag(
+        "Paint held on a patch", "Scratched and taped on a test patch of this polymer", short="Patch held"
+    )
     extra: dict[str, Any] = extra()
 
 

@@ -4,13 +4,10 @@ from collections.abc import Iterable
 
 import attrs
 
-from kaustos.core.estimates import PURPOSE
 from kaustos.core.memo import by_identity
 from kaustos.core.records import Rules, Run
 from kaustos.core.review.registry import CODES
 from kaustos.core.review.signs import WET
-
-REPEATS, CLASSES = int(PURPOSE["repeats"].value), int(PURPOSE["classes"].value)
 
 
 @attrs.frozen
@@ -138,13 +135,15 @@ class Maturity:
     not_surely_dry: int  # counted ones from filament that may have been wet
 
 
-def maturity_of(runs: Iterable[Run]) -> Maturity:
+def maturity_of(runs: Iterable[Run], rules: Rules | None = None) -> Maturity:
     """How far runs under the same settings prove a recipe.
 
     Parameters
     ----------
     runs : iterable of Run
         Ended runs of the recipe with the same settings on the same machine [-]
+    rules : Rules or None
+        How many good runs and shape classes the shop wants, the usual ones where none are given [-]
 
     Returns
     -------
@@ -154,13 +153,14 @@ def maturity_of(runs: Iterable[Run]) -> Maturity:
     Notes
     -----
     Worked once is not validated: three good runs count as repeated, and only over two shape classes as proven for
-    these; a failure in the last run takes the recipe back to repeated at best. A run from wet filament tells of water,
-    not of the settings, and is left out.
+    these, where the shop says no other; a failure in the last run takes the recipe back to repeated at best. A run from
+    wet filament tells of water, not of the settings, and is left out.
 
     References
     ----------
     Clopper and Pearson, one-sided 95 % bound of a share
     """
+    wanted = rules or Rules()
     every = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
     ended = [run for run in every if run.filament != "wet"]
     good = [run for run in ended if run.outcome == "good"]
@@ -169,9 +169,9 @@ def maturity_of(runs: Iterable[Run]) -> Maturity:
         word = "wet runs only" if every else "untried"
     elif not good:
         word = "no success yet"
-    elif len(good) < REPEATS:
-        word = "worked once" if len(good) == 1 else "worked twice"
-    elif len(shapes) < CLASSES or ended[-1].outcome != "good":
+    elif len(good) < wanted.release_runs:
+        word = {1: "worked once", 2: "worked twice"}.get(len(good), f"worked {len(good)} times")
+    elif len(shapes) < wanted.release_shapes or ended[-1].outcome != "good":
         word = "repeated"
     else:
         word = "proven"

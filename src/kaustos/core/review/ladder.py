@@ -64,7 +64,9 @@ class Ladder:
     lanes: tuple[Lane, ...]
 
 
-_READS = Reads(recipe=("stock", "plate", "first_layer", "melt", "heat", "anneal"), context=("lot", "dryer", "machine"))
+_READS = Reads(
+    recipe=("stock", "plate", "first_layer", "melt", "heat", "anneal"), context=("lot", "dryer", "machine", "oven")
+)
 
 
 def ladder(recipe: Recipe, context: Context) -> Ladder:
@@ -83,7 +85,10 @@ def ladder(recipe: Recipe, context: Context) -> Ladder:
         Picture to be drawn by window and sheet [°C, K]
     """
     recipe, context = tamed(recipe, context, _READS)
-    lanes = (_dryer_lane(recipe, context), *(_lane(recipe, context, *lane) for lane in LANES))
+    lanes = (
+        _dryer_lane(recipe, context), *(_lane(recipe, context, *lane) for lane in LANES),
+        *_anneal_lane(recipe, context),
+    )  # fmt: skip
     lines = _lines(recipe, context.polymer)
     tops = [FLOOR_TOP_C, *(line.at_c for line in lines)]
     for lane in lanes:
@@ -138,6 +143,28 @@ def _dryer_lane(recipe: Recipe, context: Context) -> Lane:
     if window and reach is not None and reach < window[0]:
         gap = Gap(reach, window[0], window[0] - reach, bottleneck)
     return Lane("dryer", "Dryer", window, reach, bottleneck, DRYER_FIELD, recipe.stock.dryer_c, None, None, gap)
+
+
+def _anneal_lane(recipe: Recipe, context: Context) -> tuple[Lane, ...]:
+    """The oven behind the machine, where the part is to be annealed: window, reach, the hottest hold."""
+    steps = recipe.anneal.steps
+    if context.polymer is None or not (steps or recipe.brief.history == "annealed"):
+        return ()
+    from kaustos.core.planning.annealing import window_of  # with its numbers, only where it is asked for
+    from kaustos.core.review.anneal.case import place_of
+
+    found, place = window_of(context.polymer), place_of(recipe, context)
+    window = (found.low, found.high) if found is not None else None
+    reach = place.reach_c if place is not None else None
+    holds = [each.temperature_c for each in steps if each.temperature_c is not None]
+    hold = max(holds, default=None)
+    at = next((number for number, each in enumerate(steps) if each.temperature_c == hold), 0)
+    gap = None
+    if window and reach is not None and place is not None and reach < window[0]:
+        gap = Gap(reach, window[0], window[0] - reach, place.name)
+    field = f"anneal.steps.{at}.temperature_c"
+    name = place.name if place is not None else ""
+    return (Lane("anneal", "Anneal", window, reach, name, field, hold, None, None, gap),)
 
 
 def _reach(machine: Machine | None, zone: str, context: Context) -> Reach | None:

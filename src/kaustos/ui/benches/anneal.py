@@ -54,12 +54,16 @@ class AnnealBench(Bench):
         self.form = Form(desk, FIELDS)
         super().__init__(desk, "anneal", self.form, AnnealPad(desk))
         self.programme, self.work, self.growth = ProgrammePage(desk), WorkTable(desk), SizePage(desk)
-        self.joints = Form(desk, OF_WORK)
+        self.joints, joints = Form(desk, OF_WORK), QWidget()
+        beside = QVBoxLayout(joints)
+        beside.setContentsMargins(0, 0, 0, 0)
+        beside.addWidget(self.joints)
+        beside.addStretch()
         self.switches = self.turn_pages(
             {
                 "Programme": self.programme,
                 "Afterwards": self.work,
-                "Joints": self.joints,
+                "Joints": joints,
                 "Size": self.growth,
                 "Figures": self.figures,
             }
@@ -261,7 +265,7 @@ class WorkTable(Following, PlainTable):
         self._desk = desk
         self.setAccessibleName("Work by hand afterwards")
         header = self.horizontalHeader()
-        for column, width in ((0, 170), (1, 56), (2, 120)):
+        for column, width in ((0, 176), (1, 56), (2, 92)):
             header.resizeSection(column, width)
         header.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         self.follow_desk(desk)

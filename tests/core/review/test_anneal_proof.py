@@ -1,0 +1,109 @@
+"""Anneal and proof judged as an engineer does: worse is never better, unknown is never fine, what is known is used."""
+
+import unittest
+
+import attrs
+
+from kaustos.core.records import Growth, OvenLoad
+from kaustos.core.review.contract import GRADES
+from kaustos.core.review.proof import proof_case
+from tests.core.review.cases import at_holds, good_runs, rows_of
+from tests.support import at_once, changed, codes_of, judged, opened, operation_of
+
+BLADE, RING, COVER = "centraliser_blade", "packer_ring", "wellhead_cover"
+SOUND = {"anneal.steps": at_holds(150.0, 173.0, hours=12.0), "loads/load_02/retired": True, "brief.purpose": "tool"}
+WORDS = {"stop": 0, "watch": 1, "open": 2, "clear": 3}
+
+
+def said(records, key="anneal"):
+    """Standing of an operation, and the best grade that it leaves: more is better."""
+    found = operation_of(at_once(records), key)
+    cap = min((GRADES.index(each.grade) for each in found.caps), default=len(GRADES))
+    return cap, WORDS[found.standing]
+
+
+class TestWorseIsNeverBetter(unittest.TestCase):
+    def falls(self, base, path, values, key="anneal"):
+        """What is said along values that grow worse."""
+        found = [said(changed(base, {path: value}), key) for value in values]
+        with self.subTest(path):
+            self.assertEqual(sorted(found, reverse=True), found, f"{path}: {list(zip(values, found, strict=True))}")
+
+    def test_along_every_lever_of_an_anneal(self):
+        blade = changed(opened(BLADE), SOUND)
+        self.falls(blade, "anneal.steps.1.hold_h", (24.0, 6.0, 2.0, 0.5, 0.1, 0.0))
+        self.falls(blade, "anneal.steps.1.temperature_c", (173.0, 168.0, 160.0, 120.0, 60.0))
+        self.falls(blade, "anneal.steps.1.temperature_c", (173.0, 179.0, 186.0, 220.0))
+        self.falls(blade, "anneal.steps.1.ramp_k_h", (10.0, 60.0, 270.0))
+        self.falls(blade, "anneal.cool_k_h", (10.0, 60.0, 400.0, 900.0))
+        self.falls(blade, "anneal.out_c", (40.0, 90.0, 140.0, 170.0))
+        self.falls(blade, "oven.even_k", (2.0, 8.0, 20.0, 40.0))
+        self.falls(blade, "oven.max_c", (250.0, 174.0, 150.0, 60.0))
+        self.falls(changed(blade, {"anneal.cool_k_h": 120.0}), "anneal.wall_mm", (3.0, 8.0, 20.0, 60.0))
+
+    def test_a_stricter_purpose_never_reads_better(self):
+        for hours in (1.0, 4.0, 12.0):
+            held = SOUND | {"anneal.steps": at_holds(150.0, 170.0, hours=hours)}
+            ranks = [said(changed(opened(BLADE), held | {"brief.purpose": each})) for each in ("tool", "safety")]
+            self.assertGreaterEqual(ranks[0], ranks[1])
+
+    def test_nothing_that_is_not_recorded_is_taken_as_fine(self):
+        blade = changed(opened(BLADE), SOUND)
+        for path in ("anneal.where", "anneal.cool_k_h", "anneal.out_c", "anneal.packed", "oven.even_k", "oven.max_c"):
+            with self.subTest(path):
+                unknown = changed(blade, {path: None})
+                self.assertLessEqual(said(unknown), said(blade))
+                missing = {each.field for each in at_once(unknown).completeness.missing}
+                self.assertIn(path, missing)
+
+    def test_fewer_runs_larger_errors_and_a_shorter_life_never_read_better(self):
+        ranks = [said(changed(opened(BLADE), good_runs(BLADE, "crag", *["tall", "flat", "tall"][:count])), "proof")
+                 for count in (3, 2, 1)]  # fmt: skip
+        self.assertEqual(sorted(ranks, reverse=True), ranks)
+        clamp = opened("cable_clamp")
+        for off in (0.0, 0.2, 0.5):
+            rows = tuple(attrs.evolve(each, found_mm=each.nominal_mm - off) for each in rows_of("size_clamp"))
+            found = codes_of(changed(clamp, {"proofs/size_clamp/rows": rows}))
+            with self.subTest(off):
+                self.assertEqual("proof.size.out" in found, off > 0.15)
+
+
+class TestWhatIsKnownIsUsed(unittest.TestCase):
+    def test_an_anneal_that_does_nothing_takes_the_annealed_value_of_the_brief_with_it(self):
+        cold = changed(opened(RING), {"anneal.steps": at_holds(60.0, 100.0), "loads/load_03/retired": True})
+        found = at_once(cold)
+        self.assertIn("anneal.hold.cold", found.grade.because)
+        self.assertLess(GRADES.index(found.grade.value), GRADES.index("functional"))
+
+    def test_measured_coupons_take_the_doubt_of_the_size_and_set_the_scale(self):
+        ring = changed(opened(RING), {"brief.purpose": "fit_check", "loads/load_03/retired": True})
+        self.assertIn("anneal.size.doubt", codes_of(ring))
+        grown = tuple(Growth(name=f"c{n}", x_mm=80.0, after_x_mm=79.5 + 0.01 * n, y_mm=20.0, after_y_mm=19.9, z_mm=4.0,
+                             after_z_mm=4.01) for n in range(4))  # fmt: skip
+        load = OvenLoad(id="new", card=RING, polymer="peek", outcome="good", grown=grown, by="R. Askew",
+                        started_utc="2026-03-01T08:00:00Z")  # fmt: skip
+        known = changed(ring, {"loads/new": load})
+        self.assertNotIn("anneal.size.doubt", codes_of(known))
+        figures = {each.key: each.value for each in operation_of(judged(known)[2], "anneal").figures}
+        self.assertAlmostEqual(figures["anneal.scale.x"].value, 80.0 / 79.515, places=3)
+
+    def test_a_load_of_another_polymer_or_an_open_one_says_nothing(self):
+        ring = opened(RING)
+        self.assertIn("anneal.load.short", codes_of(ring))
+        for path, value in (("loads/load_03/polymer", "pps"), ("loads/load_03/outcome", None)):
+            with self.subTest(path):
+                self.assertNotIn("anneal.load.short", codes_of(changed(ring, {path: value})))
+
+    def test_a_new_lot_stands_one_rung_lower_until_its_coupon_passes(self):
+        ran = good_runs(COVER, "gill", "detail", "shell", lot="lot_g310")
+        recipe, context, _ = judged(changed(opened(COVER), ran))
+        self.assertIsNone(proof_case(recipe, context).next, "its coupon passed: all is climbed")
+        without = ran | {f"proofs/tone_{number}/retired": True for number in (1, 2, 3)}
+        recipe, context, _ = judged(changed(opened(COVER), without))
+        self.assertEqual(proof_case(recipe, context).next.key, "tall")
+
+    def test_a_wet_run_proves_nothing(self):
+        runs = {key: attrs.evolve(run, filament="wet") for key, run in good_runs(BLADE, "crag", "tall", "flat").items()}
+        _, context, _ = judged(changed(opened(BLADE), runs))
+        self.assertEqual((context.past.good, context.past.ended, context.past.wet), (0, 0, 2))
+        self.assertIn("wet runs only", str(operation_of(judged(changed(opened(BLADE), runs))[2], "proof").tile))
