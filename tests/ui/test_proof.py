@@ -157,6 +157,44 @@ class TestPulls(ProofTest):
         self.assertEqual(len(self.newest("pull").rows), 2)
 
 
+class TestHands(ProofTest):
+    page = "Hand"
+
+    def test_pieces_are_compared_by_condition_and_few_are_said_to_be_few(self):
+        page = self.bench.hands
+        self.choose(page.hand, "hammer")
+        for group, blows in (("along", (5, 6)), ("across", (1, 2, 1))):
+            self.choose(page.group, group)
+            self.choose(page.mode, "between" if group == "across" else "through")
+            for each in blows:
+                self.typed(page.value, str(each), enter=True)
+        along, across = self.cells(page.table)
+        self.assertEqual(along[2:4], ["2, too few", "5.5 blows"])
+        self.assertEqual(across[2:4], ["3", "1.3 blows"])
+        self.assertRegex(across[4], r"3 of 3 \(29 to 100 %\)")
+        self.assertIn("nobody controls the force", page.words.text())
+
+    def test_tubes_are_normalised_for_their_wall(self):
+        page = self.bench.hands
+        self.choose(page.hand, "squeeze")
+        self.typed(page.value, "20 30 1.2", enter=True)
+        self.assertIn("force, length, wall and mean radius", self.window.message.text.text())
+        for each in ("20 30 1.2 15", "39.06 30 1.5 15"):
+            self.typed(page.value, each, enter=True)
+        rows = self.newest("hand").rows
+        stiff = [row.force_n / row.length_mm * (row.width_mm / row.thick_mm) ** 3 for row in rows]
+        self.assertAlmostEqual(stiff[0], stiff[1], delta=0.01 * stiff[0], msg="(1.5 / 1.2)³ = 1.95")
+
+    def test_what_was_looked_over_is_graded_and_good_is_no_grade(self):
+        page = self.bench.hands
+        self.typed(page.what, "underside")
+        self.press(page, "Grade")
+        self.assertIn("Grade it from 0", self.window.message.text.text())
+        self.choose(page.grade, "3")
+        self.press(page, "Grade")
+        self.assertEqual(self.cells(page.table)[-1][:4], ["underside", "looked over", "", "3 of 4"])
+
+
 class TestTones(ProofTest):
     card, page = "wellhead_cover", "Tone"
 

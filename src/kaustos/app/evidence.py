@@ -3,7 +3,8 @@
 from kaustos.app.runs import card_maturity
 from kaustos.app.wording import hours_words, when_words
 from kaustos.app.workspace import Workspace
-from kaustos.core.records import GROUPS, MEASURED, PROOFS, SERVICE_ENDS, VERDICTS
+from kaustos.core.planning.evidence import by_hand
+from kaustos.core.records import GROUPS, HANDS, MEASURED, PROOFS, SERVICE_ENDS, VERDICTS
 from kaustos.core.review import Context, Review
 from kaustos.core.review.experience import lacks_for_release
 from kaustos.core.review.proof import modulus_of, proof_case
@@ -13,6 +14,7 @@ LADDER_HEADINGS = ("Test", "Stands", "Filament", "Hours")
 SIZE_HEADINGS = ("Measured", "Axis", "Drawn", "Found", "Off", "Within")
 PULL_HEADINGS = ("Specimen", "Direction", "Strength", "Modulus", "Breaks at", "")
 TONE_HEADINGS = ("Bar", "When", "Lot", "Tone", "Rings", "Stiffness", "Verdict")
+HAND_HEADINGS = ("Done", "Direction", "Pieces", "On average", "Broke between layers")
 LOG_HEADINGS = ("When", "What", "", "By")
 Rows = list[tuple[str, ...]]
 
@@ -102,6 +104,27 @@ def tone_rows(context: Context, workspace: Workspace) -> Rows:
                     VERDICTS.get(proof.verdict or "", "open"),
                 )
             )  # fmt: skip
+    return rows
+
+
+def hand_rows(context: Context) -> Rows:
+    """Pieces broken, struck or squeezed by hand, by condition; what was looked over below."""
+    proof = next((each for each in context.proofs if each.sort == "hand"), None)
+    rows: Rows = []
+    for each in by_hand(proof.rows) if proof is not None else ():
+        unit = {"squeeze": " N/mm", "hammer": " blows"}.get(each.hand, " of 4")
+        share = each.between
+        between = "" if share is None else f"{share.method} ({100.0 * share.low:.0f} to {100.0 * share.high:.0f} %)"
+        rows.append(
+            (
+                HANDS[each.hand], GROUPS[each.group], f"{each.count}{', too few' if each.is_few else ''}",
+                "" if each.mean is None else f"{each.mean:.1f}{unit}", between,
+            )
+        )  # fmt: skip
+    looked = next((each for each in context.proofs if each.sort == "look"), None)
+    for row in looked.rows if looked is not None else ():
+        asked = "" if row.expected is None else "expected" if row.expected else "not expected"
+        rows.append((row.name, "looked over", "", f"{row.grade or 0.0:.0f} of 4", asked))
     return rows
 
 

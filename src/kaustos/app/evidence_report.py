@@ -5,11 +5,13 @@ from pathlib import Path
 from typing import Any
 
 from kaustos.app.evidence import (
+    HAND_HEADINGS,
     LADDER_HEADINGS,
     LOG_HEADINGS,
     PULL_HEADINGS,
     SIZE_HEADINGS,
     TONE_HEADINGS,
+    hand_rows,
     ladder_rows,
     log_rows,
     pull_rows,
@@ -64,6 +66,7 @@ def report_content(workspace: Workspace, context: Context, review: Review) -> di
             ("Ladder of tests", "", LADDER_HEADINGS, ladder_rows(context, workspace)),
             ("Sizes", "", SIZE_HEADINGS, size_rows(context, workspace)),
             ("Specimens", pull_words(context, workspace), PULL_HEADINGS, pull_rows(context, workspace)),
+            ("By hand, comparative only; looked over", "", HAND_HEADINGS, hand_rows(context)),
             ("Coupons that were tapped", "", TONE_HEADINGS, tone_rows(context, workspace)),
             ("Dead ends, finds, parts in service", "", LOG_HEADINGS, log_rows(context, workspace)),
         ],

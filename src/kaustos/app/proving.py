@@ -13,10 +13,22 @@ from kaustos.app.measuring import lot_and_machine
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import PROOF
 from kaustos.core.planning.sizes import round_by_diameters, round_of
 from kaustos.core.planning.specimens import Curve, pulled
 from kaustos.core.planning.tone import Bar, stiffness_of, tone_of
-from kaustos.core.records import GROUPS, MEASURED, PROOFS, SERVICE_ENDS, VERDICTS, Place, Proof, ProofRow, ServicePart
+from kaustos.core.records import (
+    GROUPS,
+    HANDS,
+    MEASURED,
+    PROOFS,
+    SERVICE_ENDS,
+    VERDICTS,
+    Place,
+    Proof,
+    ProofRow,
+    ServicePart,
+)
 from kaustos.core.review import Context
 from kaustos.core.review.proof import proof_case
 from kaustos.core.review.proof.findings import life_h
@@ -236,6 +248,43 @@ def keep_measured_ratio(workspace: Workspace, context: Context) -> str:
             values[key] = held
     keep_calibration(workspace, machine, "across", values, "specimens", f"{ratio.method}, to {of}", lot=lot)
     return f"Across to {of} {ratio.value:.2f} ({ratio.low:.2f} to {ratio.high:.2f}) is kept; the weld is graded by it."
+
+
+# ---- by hand, and looked over
+
+
+def add_hand(
+    workspace: Workspace, hand: str | None, group: str | None, mode: str | None, text: str, wording: Wording
+) -> str:  # fmt: skip
+    """A piece broken, struck or squeezed by hand: blows or effort; force, length, wall and radius of a tube."""
+    if hand is None or group is None:
+        raise KaustosError("Say what was done, and in which direction.")
+    parts = text.split()
+    if hand == "squeeze":
+        if len(parts) != 4:
+            raise KaustosError("A squeezed tube wants force, length, wall and mean radius: 20 30 1.2 15")
+        force = wording.read(parts[0], "force")
+        length, wall, radius = (wording.read(each, "length") for each in parts[1:])
+        row = ProofRow(hand=hand, group=group, force_n=force, length_mm=length, thick_mm=wall, width_mm=radius)
+    else:
+        if len(parts) > 1:
+            raise KaustosError("One number: blows, or effort from 0 to 4; nothing where nobody counted.")
+        row = ProofRow(hand=hand, group=group, mode=mode, blows=wording.read(parts[0], "ratio") if parts else None)
+    proof = _add(workspace, "hand", (row,), f"{HANDS[hand]}, {GROUPS[group].lower()}")
+    count = sum(each.hand == hand and each.group == group for each in proof.rows)
+    more = "" if count >= PROOF["blows"].value else f"; {PROOF['blows'].value - count:.0f} more to say anything"
+    return f"{HANDS[hand]}, {GROUPS[group].lower()}: {count}{more}. Comparative only: nobody controls the force."
+
+
+def add_look(workspace: Workspace, words: str, grade: str, expected: bool | None) -> str:
+    """A criterion, and how it came out from 0 useless to 4 as it should be."""
+    if not words.strip():
+        raise KaustosError("Name what was looked at: surface, strings, seam, underside.")
+    if grade.strip() not in ("0", "1", "2", "3", "4"):
+        raise KaustosError("Grade it from 0, useless, to 4, as it should be, beside the example pictures.")
+    row = ProofRow(name=words.strip()[:60], grade=float(grade), expected=expected)
+    _add(workspace, "look", (row,), f"{row.name}: {grade.strip()} of 4")
+    return f"{row.name}: {grade.strip()} of 4. A photo with a scale beside it says more: drop it on the window."
 
 
 # ---- tones

@@ -7,7 +7,7 @@ import unittest
 import numpy as np
 
 from kaustos.core.errors import KaustosError
-from kaustos.core.planning import sizes, specimens, tone, trial_plan
+from kaustos.core.planning import evidence, sizes, specimens, tone, trial_plan
 from kaustos.core.planning.sizes import line_of, round_by_diameters, round_of
 from kaustos.core.planning.specimens import Curve, group_of, pulled, rate_of, ratio_of
 from kaustos.core.planning.tone import Bar, stiffness_of, tone_of, tone_wanted
@@ -15,7 +15,7 @@ from kaustos.core.planning.trial_plan import Factor, Result, propose
 
 
 def load_tests(loader, tests, pattern):
-    for module in (specimens, tone, sizes, trial_plan):
+    for module in (evidence, specimens, tone, sizes, trial_plan):
         tests.addTests(doctest.DocTestSuite(module))
     return tests
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from kaustos.core.estimates import PROOF
 from kaustos.core.planning.sizes import Line, line_of
-from kaustos.core.planning.specimens import Group, group_of, ratio_of
+from kaustos.core.planning.specimens import Group, group_of, rate_of, ratio_of
 from kaustos.core.records import Estimate, Proof, ProofRow
 
 RUNGS = (  # key, shape class of the runs that climb it, what it is, and in a sentence
@@ -207,3 +207,87 @@ def is_near(proof: Proof, nozzle_c: float | None, chamber_c: float | None) -> bo
     pairs = ((proof.nozzle_c, nozzle_c, "near_c"), (proof.chamber_c, chamber_c, "near_air"))
     known = [(then, now, PROOF[key].value) for then, now, key in pairs if then is not None and now is not None]
     return bool(known) and all(abs(then - now) <= near for then, now, near in known)
+
+
+@attrs.frozen(kw_only=True)
+class ByHand:
+    """Pieces of one condition that were broken, struck or squeezed by hand: comparative, force is not controlled."""
+
+    hand: str
+    group: str
+    count: int
+    between: Estimate | None  # share that broke between layers; None where nobody said how they broke
+    mean: float | None  # blows, effort, or stiffness by squeezing, normalised for wall and radius
+    is_few: bool
+
+
+def by_hand(rows: Sequence[ProofRow]) -> tuple[ByHand, ...]:
+    """What pieces tell by condition.
+
+    Parameters
+    ----------
+    rows : sequence of ProofRow
+        One for each piece [-]
+
+    Returns
+    -------
+    tuple of ByHand
+        By test and direction, in the order in which they came [-]
+    """
+    found: dict[tuple[str, str], list[ProofRow]] = {}
+    for row in rows:
+        if row.hand is not None:
+            found.setdefault((row.hand, row.group or "across"), []).append(row)
+    said = []
+    for (hand, group), mine in found.items():
+        modes = [each.mode for each in mine if each.mode is not None]
+        values = [value for each in mine if (value := _hand_value(each)) is not None]
+        said.append(
+            ByHand(
+                hand=hand, group=group, count=len(mine), is_few=len(mine) < PROOF["blows"].value,
+                between=rate_of(modes.count("between"), len(modes)) if modes else None,
+                mean=float(np.mean(values)) if values else None,
+            )
+        )  # fmt: skip
+    return tuple(said)
+
+
+def _hand_value(row: ProofRow) -> float | None:
+    if row.hand == "squeeze":
+        return squeezed(row.force_n, row.length_mm, row.thick_mm, row.width_mm)
+    return row.blows
+
+
+def squeezed(
+    force_n: float | None, length_mm: float | None, wall_mm: float | None, radius_mm: float | None
+) -> float | None:  # fmt: skip
+    """Stiffness of a squeezed tube, normalised for its wall and radius.
+
+    Parameters
+    ----------
+    force_n : float or None
+        For the same squeeze [N]
+    length_mm : float or None
+        Of the tube [mm]
+    wall_mm : float or None
+        Of the tube, as measured [mm]
+    radius_mm : float or None
+        Mean, of its wall [mm]
+
+    Returns
+    -------
+    float or None
+        Force times radius over wall, cubed, for a millimetre of length [N/mm]; None where one is not known
+
+    Notes
+    -----
+    A thin ring gives way by the cube of radius over wall (Timoshenko, Strength of Materials).
+
+    Examples
+    --------
+    >>> round(squeezed(20.0, 30.0, 1.5, 15.0) / squeezed(20.0, 30.0, 1.2, 15.0), 3)
+    0.512
+    """
+    if not force_n or not length_mm or not wall_mm or not radius_mm:
+        return None
+    return force_n / length_mm * (radius_mm / wall_mm) ** 3

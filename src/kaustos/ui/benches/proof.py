@@ -16,11 +16,13 @@ from PySide6.QtWidgets import (
 )
 
 from kaustos.app.evidence import (
+    HAND_HEADINGS,
     LADDER_HEADINGS,
     LOG_HEADINGS,
     PULL_HEADINGS,
     SIZE_HEADINGS,
     TONE_HEADINGS,
+    hand_rows,
     ladder_rows,
     log_rows,
     pull_rows,
@@ -33,6 +35,8 @@ from kaustos.app.pictures import views_of
 from kaustos.app.proving import (
     ReadCurves,
     add_curves,
+    add_hand,
+    add_look,
     add_size,
     add_strengths,
     add_tone,
@@ -46,7 +50,7 @@ from kaustos.app.proving import (
 from kaustos.app.results import Request
 from kaustos.app.trial import TRIED, next_trial_of, trial_words
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import GROUPS, MEASURED, SERVICE_ENDS, VERDICTS
+from kaustos.core.records import BREAKS, GROUPS, HANDS, MEASURED, SERVICE_ENDS, VERDICTS
 from kaustos.core.records.proof import AXES, DIRECTIONS
 from kaustos.core.review import Set
 from kaustos.ui.benches.bench import Bench
@@ -73,12 +77,14 @@ class ProofBench(Bench):
         self.views, row = switches(names, lambda place: self.picture.look_at(names[place]))
         self.column.insertLayout(self.column.indexOf(self.picture), row)
         self.ladder, self.sizes, self.pulls = LadderPage(desk), SizePage(desk), PullPage(desk)
-        self.tones, self.trial, self.log = TonePage(desk), TrialPage(desk), LogPage(desk)
+        self.hands, self.tones = HandPage(desk), TonePage(desk)
+        self.trial, self.log = TrialPage(desk), LogPage(desk)
         self.switches = self.turn_pages(
             {
                 "Ladder": self.ladder,
                 "Size": self.sizes,
                 "Pull": self.pulls,
+                "Hand": self.hands,
                 "Tone": self.tones,
                 "Trial": self.trial,
                 "Log": self.log,
@@ -309,6 +315,43 @@ class PullPage(_Page):
 
     def _on_keep(self) -> None:
         self.do(lambda: keep_measured_ratio(self.desk.workspace, self.desk.context))
+
+
+class HandPage(_Page):
+    """Pieces broken, struck or squeezed by hand, compared by condition; what was looked over, graded."""
+
+    HINT = "Clamp it, goggles and gloves first. Three pieces of each condition; the same hand, the same hammer."
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk, HAND_HEADINGS, "Tests by hand", {0: 116, 1: 134, 2: 72, 3: 76}, self.HINT)
+
+    def build(self) -> None:
+        self.hand, self.group = self.choice("Done by hand", HANDS), self.choice("Direction of the load", GROUPS)
+        self.mode = self.choice("Broke", BREAKS, "broke")
+        hint = "3, or tube: 20 30 1.2 15"
+        self.value = self.line("Blows, effort, or force, length, wall, radius", hint, self._on_hand)
+        self.row(self.hand, self.group, self.mode, self.value, self.push("Add", self._on_hand))
+        self.what = self.line("Looked at", "underside", self._on_look)
+        self.grade = self.choice("Graded", {each: f"{each} of 4" for each in "01234"}, "grade")
+        self.expected = self.choice("As expected", {"yes": "expected", "no": "not expected"}, "expected?")
+        self.row(self.what, self.grade, self.expected, self.push("Grade", self._on_look))
+
+    def rows(self) -> list[tuple[str, ...]]:
+        """By condition, and by criterion."""
+        return hand_rows(self.desk.context)
+
+    def _on_hand(self) -> None:
+        self.do(
+            lambda: add_hand(self.desk.workspace, self.hand.currentData(), self.group.currentData(),
+                             self.mode.currentData(), self.value.text(), self.desk.wording), self.value,
+        )  # fmt: skip
+
+    def _on_look(self) -> None:
+        said = self.expected.currentData()
+        self.do(
+            lambda: add_look(self.desk.workspace, self.what.text(), self.grade.currentData() or "",
+                             None if said is None else said == "yes"), self.what,
+        )  # fmt: skip
 
 
 class TonePage(_Page):
