@@ -60,7 +60,7 @@ def _units() -> list[Check]:
 
 
 def _shares() -> list[Check]:
-    from kaustos.core.review.experience import lower_bound
+    from kaustos.core.planning.specimens import lower_bound
 
     return [
         Check("Share of good runs, lower bound", f"{n} of {n}", "0.05^(1/n), Clopper and Pearson", 0.05 ** (1 / n),

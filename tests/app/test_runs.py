@@ -3,6 +3,7 @@
 import attrs
 
 from kaustos.app.causes import after_run, booking_words, take_trial
+from kaustos.app.giving import give_status
 from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals, retire
 from kaustos.app.runs import (
     RUN_SETTINGS,
@@ -319,14 +320,14 @@ class TestStatuses(WorkspaceTest):
         workspace = self.demo(who="A. Tester")
         workspace.draft.set({"context.machine": "crag"})
         workspace.save_revision("on a machine that stands it")
-        workspace.set_status(4, "released", "three good runs")
+        give_status(workspace, 4, "released", "three good runs")
         self.assertEqual(workspace.revisions()[0].status, "released")
         newest = workspace.statuses()[0]
         self.assertEqual((newest.who, newest.why, newest.number), ("A. Tester", f"{LACKS}: three good runs", 4))
         with self.assertRaisesRegex(KaustosError, "needs a reason"):
-            workspace.set_status(4, "withdrawn", " ")
+            give_status(workspace, 4, "withdrawn", " ")
         with self.assertRaisesRegex(KaustosError, "is no status"):
-            workspace.set_status(4, "splendid", "x")
+            give_status(workspace, 4, "splendid", "x")
 
 
 class TestSecondWindow(WorkspaceTest):

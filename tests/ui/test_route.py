@@ -74,9 +74,13 @@ class TestTwelve(WindowTest):
 
     def test_the_fewer_tiles_the_longer_their_words(self):
         window = self.open()
-        wide = window.route.tiles["stock"].lines()[1]
-        strip = self.strip(window)
-        self.assertGreater(len(wide), len(strip.tiles["1"].lines()[1]))
+        stock = window.desk.review.operations[1]
+        self.assertGreater(len(stock.tile), 1, "it is said long and short")
+        tile = window.route.tiles["stock"]
+        narrow = tile.lines()[1]
+        tile.resize(tile.width() + 200, tile.height())
+        tile.show_review(stock)
+        self.assertGreater(len(tile.lines()[1]), len(narrow))
 
 
 class TestFromTheList(WindowTest):

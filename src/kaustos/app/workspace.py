@@ -36,7 +36,6 @@ from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import KINDS, Machine, Rules
 from kaustos.core.review import Context, Review, Shop
-from kaustos.core.review.experience import lacks_for_release
 from kaustos.disk import name_of, read_bytes, write_whole
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
 from kaustos.store import (
@@ -259,22 +258,7 @@ class Workspace:
             raise KaustosError(f"There is no revision {number} to release.")
         document = recipe_from(json.loads(found.document), f"revision {number}")
         _, review = judge_document(document, f"revision {number}", self.draft.records, self.clock())
-        why = signed(f"Releasing revision {number}", review, self.draft.wording, self.settings.who, why) or why
-        return self._conceded(number, found, why)
-
-    def _conceded(self, number: int, revision: Revision, why: str) -> str:
-        """What a release lacks by the rules of the shop, and who answers for it all the same."""
-        from kaustos.app.runs import revision_maturity
-
-        lacks = lacks_for_release(revision_maturity(self, revision), self.draft.records.rules)
-        if not lacks:
-            return why
-        missing = ", ".join(lacks)
-        if not why.strip() or not self.settings.who.strip():
-            raise KaustosError(
-                f"Revision {number} lacks {missing}: released all the same it needs a reason, and a name (Settings)."
-            )
-        return f"on concession, it lacks {missing}: {why.strip()}"
+        return signed(f"Releasing revision {number}", review, self.draft.wording, self.settings.who, why) or why
 
     def statuses(self) -> tuple[StatusEntry, ...]:
         """Changes of status of the open recipe's revisions, the newest first."""

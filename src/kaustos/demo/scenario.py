@@ -5,6 +5,7 @@ from pathlib import Path
 
 import attrs
 
+from kaustos.app.giving import give_status
 from kaustos.app.records import Records
 from kaustos.app.runs import end_run, start_run
 from kaustos.app.settings import Settings
@@ -90,4 +91,4 @@ def _tell(workspace: Workspace, step: Step, now: datetime, moment: list[datetime
         end_run(workspace, run.id, step.run)
     workspace.autosave()
     if step.status:
-        workspace.set_status(workspace.revisions()[0].number, step.status, step.status_why)
+        give_status(workspace, workspace.revisions()[0].number, step.status, step.status_why)

@@ -3,11 +3,11 @@
 import math
 import unittest
 
+from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import SEEN, Observation, Run
 from kaustos.core.review import CODES
 from kaustos.core.review.experience import (
     judge_run,
-    lower_bound,
     maturity_of,
     tallies,
 )

@@ -1,5 +1,6 @@
 """An anneal planned and judged: where a polymer is held, when its core is there, what is left of stress, what grew."""
 
+import functools
 import math
 from collections.abc import Sequence
 
@@ -8,15 +9,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kaustos.core.estimates import ANNEAL, WELD
-from kaustos.core.memo import by_identity
 from kaustos.core.physics.annealing import Array, Course, Lags, Section, followed, lags, stress_left, thermal_stress
 from kaustos.core.physics.weld import crystal_rate
 from kaustos.core.planning.draws import drawn, ends_along, estimate
+from kaustos.core.planning.draws import ends as ends_of
 from kaustos.core.records import AnnealStep, Estimate, Polymer
 
 DRAWS = 96
 THERMAL = 24  # of them that differ in how heat gets in
 POINTS = 150
+HOLDS_H = (1.0, 1.5, 2.0, 3.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0, 48.0)  # that are tried
 METHOD = "one section followed through the programme, sampled"
 SOURCE = "heat of a slab or rod; relaxation after Kohlrausch, crystals after Nakamura; constants are estimates"
 
@@ -187,6 +189,27 @@ def _bands(polymer: Polymer, *keys: str) -> list[tuple[float, float, float]] | N
 
 
 @attrs.frozen(kw_only=True, eq=False)
+class Ends:
+    """What the core is at the end, draw by draw, and how quickly it goes on at the last hold."""
+
+    grown: Array | None  # of the crystals, in the measure that grows evenly; None for a glass
+    grows: Array | None  # in a second
+    exponent: Array  # of Avrami
+    eased: Array  # of the stress, in the measure that grows evenly
+    eases: Array  # in a second
+    stretch: Array
+    keep: Array  # share of the stress that crystals keep
+
+    def after(self, seconds: float) -> tuple[Array | None, Array]:
+        """Crystals and stress that is left, had the last hold lasted so much longer [1]."""
+        crystals = None
+        if self.grown is not None and self.grows is not None:
+            crystals = 1.0 - np.exp(-((self.grown + seconds * self.grows) ** self.exponent))
+        left = np.exp(-((self.eased + seconds * self.eases) ** self.stretch))
+        return crystals, self.keep + (1.0 - self.keep) * left
+
+
+@attrs.frozen(kw_only=True, eq=False)
 class Annealed:
     """What a programme makes of a load."""
 
@@ -199,6 +222,7 @@ class Annealed:
     stress: tuple[Array, Array, Array]  # the same of the share of stress that is left
     crystals_at_end: Estimate | None
     stress_at_end: Estimate
+    ends: "Ends"
     pull_mpa: float | None  # of the skin while it cools, at the steepest [MPa]
 
     @property
@@ -207,7 +231,7 @@ class Annealed:
         return self.nodes_h[-1]
 
 
-@by_identity(64)
+@functools.lru_cache(256)
 def annealed(programme: Programme, load: Load, polymer: Polymer) -> Annealed | None:
     """Follow a load through a programme whose holds count from the core.
 
@@ -239,14 +263,17 @@ def annealed(programme: Programme, load: Load, polymer: Polymer) -> Annealed | N
     seconds = np.unique(np.concatenate([np.linspace(0.0, nodes_s[-1], POINTS), nodes_s]))
     course = followed(likely, nodes_s, nodes_c, seconds)
     cores = np.tile(followed(many, nodes_s, nodes_c, seconds).core, (DRAWS // THERMAL, 1))
-    crystals = _crystals(polymer, seconds, cores)
-    stress = _stress(polymer, seconds, cores, crystals)
+    crystals, grown, grows, exponent = _crystals(polymer, seconds, cores, programme.steps[-1].hold_c)
+    stress, eased, eases, stretch, keep = _stress(
+        polymer, seconds, cores, programme.steps[-1].hold_c, keeps=crystals is not None
+    )
     return Annealed(
         nodes_h=tuple((nodes_s / 3600.0).tolist()), nodes_c=tuple(nodes_c.tolist()), waits_h=tuple(waits),
         course=course, lags=lags(many, programme.steepest_k_h / 3600.0),
         crystals=None if crystals is None else ends_along(crystals), stress=ends_along(stress),
         crystals_at_end=None if crystals is None else estimate(crystals[:, -1], "1", METHOD, SOURCE),
         stress_at_end=estimate(stress[:, -1], "1", METHOD, SOURCE),
+        ends=Ends(grown=grown, grows=grows, exponent=exponent, eased=eased, eases=eases, stretch=stretch, keep=keep),
         pull_mpa=_pull(polymer, course, load),
     )  # fmt: skip
 
@@ -288,24 +315,30 @@ def _slowest(section: Section) -> float:
     return float(max(found.air[0] + found.pack[0] + found.core[0], 1.0))
 
 
-def _crystals(polymer: Polymer, seconds: Array, cores: Array) -> Array | None:
-    """Relative crystallinity of the core over time, as draws; None for what does not crystallise."""
-    if polymer.structure == "amorphous":
-        return None
+def _crystals(
+    polymer: Polymer, seconds: Array, cores: Array, hold_c: float
+) -> tuple[Array | None, Array | None, Array | None, Array]:
+    """Relative crystallinity of the core over time, as draws; its measure at the end, how that grows at a hold."""
+    exponent = drawn("avrami", ANNEAL["avrami"].band)[:DRAWS]
     bands = _bands(polymer, "crystal_half_s", "crystal_fastest_c")
-    if bands is None:
-        return None
+    if polymer.structure == "amorphous" or bands is None:
+        return None, None, None, exponent
     half, fastest = (drawn(name, band)[:DRAWS, None]
                      for name, band in zip(("crystals, half", "crystals, fastest"), bands, strict=True))  # fmt: skip
     begins = np.minimum(drawn("crystals, begun", ANNEAL[_begins(polymer)].band)[:DRAWS], 0.99)
-    exponent = drawn("avrami", ANNEAL["avrami"].band)[:DRAWS, None]
     bell = drawn("bell", WELD["bell"].band)[:DRAWS, None]
-    rate = crystal_rate(cores, fastest, half, bell) * math.log(2.0) ** (1.0 / exponent - 0.5)  # halves after that time
-    rate = np.where(cores > _glass(polymer)[:, None], rate, 0.0)  # frozen below
-    steps = 0.5 * (rate[:, 1:] + rate[:, :-1]) * np.diff(seconds)
-    start = (-np.log(1.0 - begins)) ** (1.0 / exponent[:, 0])
+    glass = _glass(polymer)[:, None]
+
+    def rate(celsius: Array) -> Array:  # halves after that time, whatever the exponent; frozen below
+        found = crystal_rate(celsius, fastest, half, bell) * math.log(2.0) ** (1.0 / exponent[:, None] - 0.5)
+        return np.where(celsius > glass, found, 0.0)
+
+    over = rate(cores)
+    steps = 0.5 * (over[:, 1:] + over[:, :-1]) * np.diff(seconds)
+    start = (-np.log(1.0 - begins)) ** (1.0 / exponent)
     gone = start[:, None] + np.concatenate([np.zeros((DRAWS, 1)), np.cumsum(steps, axis=1)], axis=1)
-    return np.asarray(1.0 - np.exp(-(gone**exponent)))
+    grows = rate(np.full((DRAWS, 1), hold_c))[:, 0]
+    return np.asarray(1.0 - np.exp(-(gone ** exponent[:, None]))), gone[:, -1], grows, exponent
 
 
 def _glass(polymer: Polymer) -> Array:
@@ -320,15 +353,19 @@ def _begins(polymer: Polymer) -> str:
     return "begins_slow" if polymer.weld_class == "slow" else "begins_fast"
 
 
-def _stress(polymer: Polymer, seconds: Array, cores: Array, crystals: Array | None) -> Array:
-    """Share of the stress that is left in the core over time, as draws: crystals hold on to some of it."""
+def _stress(
+    polymer: Polymer, seconds: Array, cores: Array, hold_c: float, *, keeps: bool
+) -> tuple[Array, Array, Array, Array, Array]:
+    """Share of the stress left in the core over time, as draws, crystals holding on to some; and how that goes on."""
+    glass = _glass(polymer)
     energy = 1e3 * drawn("relaxation, energy", ANNEAL["energy"].band)[:DRAWS]
     stretch = drawn("relaxation, stretch", ANNEAL["stretch"].band)[:DRAWS]
-    left = stress_left(seconds, cores, _glass(polymer), energy, stretch)
-    if crystals is None:
-        return left
-    keep = drawn("crystals keep", ANNEAL["crystals_keep"].band)[:DRAWS, None]
-    return np.asarray(keep + (1.0 - keep) * left)
+    left = stress_left(seconds, cores, glass, energy, stretch)
+    keep = drawn("crystals keep", ANNEAL["crystals_keep"].band)[:DRAWS] if keeps else np.zeros(DRAWS)
+    eased = (-np.log(np.maximum(left[:, -1], 1e-300))) ** (1.0 / stretch)
+    second = stress_left(np.array([0.0, 1.0]), np.full((DRAWS, 2), hold_c), glass, energy, np.ones(DRAWS))[:, -1]
+    eases = -np.log(np.maximum(second, 1e-300))
+    return keep[:, None] + (1.0 - keep[:, None]) * left, eased, eases, stretch, keep
 
 
 def _pull(polymer: Polymer, course: Course, load: Load) -> float | None:
@@ -378,9 +415,10 @@ def outcome_of(polymer: Polymer, seconds: Array, core: Array) -> tuple[Estimate 
         Relative crystallinity, None for a glass, and share of stress that is left [1]
     """
     cores = np.broadcast_to(core, (DRAWS, core.size))
-    crystals = _crystals(polymer, seconds, cores)
-    stress = estimate(_stress(polymer, seconds, cores, crystals)[:, -1], "1", METHOD, SOURCE)
-    return None if crystals is None else estimate(crystals[:, -1], "1", METHOD, SOURCE), stress
+    crystals = _crystals(polymer, seconds, cores, 0.0)[0]
+    stress = _stress(polymer, seconds, cores, 0.0, keeps=crystals is not None)[0][:, -1]
+    left = estimate(stress, "1", METHOD, SOURCE)
+    return None if crystals is None else estimate(crystals[:, -1], "1", METHOD, SOURCE), left
 
 
 @attrs.frozen(kw_only=True)
@@ -446,14 +484,23 @@ def hold_wanted_h(programme: Programme, load: Load, polymer: Polymer, *, strict:
     float or None
         At least the usual least hold [h]; None where two days do not do, or data are missing
     """
-    for hours in (ANNEAL["least_h"].value, 1.5, 2.0, 3.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0, 48.0):
-        last = attrs.evolve(programme.steps[-1], hold_h=hours)
-        found = annealed(attrs.evolve(programme, steps=(*programme.steps[:-1], last)), load, polymer)
-        if found is None:
-            return None
-        if is_enough(found, strict=strict):
+    least = ANNEAL["least_h"].value
+    last = attrs.evolve(programme.steps[-1], hold_h=least)
+    found = annealed(attrs.evolve(programme, steps=(*programme.steps[:-1], last)), load, polymer)
+    if found is None:
+        return None
+    for hours in HOLDS_H:
+        if _does(*found.ends.after((hours - least) * 3600.0), strict=strict):
             return hours
     return None
+
+
+def _does(crystals: Array | None, stress: Array, *, strict: bool) -> bool:
+    """Whether draws of crystals, or of the stress of a glass, are where they are wanted."""
+    low, likely, high = ends_of(crystals if crystals is not None else stress)
+    if crystals is not None:
+        return (low if strict else likely) >= ANNEAL["crystals_wanted"].value
+    return (high if strict else likely) <= ANNEAL["stress_wanted"].value
 
 
 def is_enough(found: Annealed, *, strict: bool) -> bool:

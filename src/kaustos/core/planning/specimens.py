@@ -241,3 +241,36 @@ def rate_of(good: int, count: int) -> Estimate:
     high = float(beta.ppf(0.975, good + 1, count - good)) if good < count else 1.0
     value = good / count if count else 0.5
     return Estimate(value, low, high, "1", f"{good} of {count}", "own log")
+
+
+def lower_bound(good: int, of: int) -> float:
+    """Lower end of what a count of successes says of their share.
+
+    Parameters
+    ----------
+    good : int
+        Successes [-]
+    of : int
+        Trials [-]
+
+    Returns
+    -------
+    float
+        Share that the truth exceeds with 95 % confidence [-]
+
+    References
+    ----------
+    Clopper and Pearson, one-sided 95 % bound of a share
+
+    Examples
+    --------
+    >>> round(lower_bound(5, 5), 3)
+    0.549
+    """
+    if good == 0 or of == 0:
+        return 0.0
+    if good == of:
+        return float(0.05 ** (1.0 / of))
+    from scipy.special import betaincinv
+
+    return float(betaincinv(good, of - good + 1, 0.05))

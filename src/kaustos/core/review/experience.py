@@ -5,6 +5,7 @@ from collections.abc import Iterable
 import attrs
 
 from kaustos.core.memo import by_identity
+from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import Rules, Run
 from kaustos.core.review.registry import CODES
 from kaustos.core.review.signs import WET
@@ -203,36 +204,3 @@ def lacks_for_release(found: Maturity, rules: Rules) -> tuple[str, ...]:
         more = rules.release_shapes - len(found.shapes)
         lacks.append(f"{more:.0f} shape class{'' if more == 1.0 else 'es'} more")
     return tuple(lacks)
-
-
-def lower_bound(good: int, of: int) -> float:
-    """Lower end of what a count of successes says of their share.
-
-    Parameters
-    ----------
-    good : int
-        Successes [-]
-    of : int
-        Trials [-]
-
-    Returns
-    -------
-    float
-        Share that the truth exceeds with 95 % confidence [-]
-
-    References
-    ----------
-    Clopper and Pearson, one-sided 95 % bound of a share
-
-    Examples
-    --------
-    >>> round(lower_bound(5, 5), 3)
-    0.549
-    """
-    if good == 0 or of == 0:
-        return 0.0
-    if good == of:
-        return float(0.05 ** (1.0 / of))
-    from scipy.special import betaincinv
-
-    return float(betaincinv(good, of - good + 1, 0.05))

@@ -4,6 +4,7 @@ import json
 
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QVBoxLayout
 
+from kaustos.app.giving import give_status
 from kaustos.app.revisions import differences
 from kaustos.app.wording import GRADE_WORDS, when_words
 from kaustos.app.workspace import STATUSES
@@ -92,7 +93,7 @@ class RevisionsPage(Following, QFrame):
         number, status, why = revision.number, self.status.currentData(), self.why.text()
 
         def give() -> None:
-            self._desk.workspace.set_status(number, status, why)
+            give_status(self._desk.workspace, number, status, why)
             self.why.clear()
             self._desk.announce()
 

@@ -92,7 +92,7 @@ def anneal_case(recipe: Recipe, context: Context) -> AnnealCase:
         polymer=polymer, is_claimed=recipe.brief.history == "annealed", is_planned=bool(anneal.steps),
         is_strict=recipe.brief.purpose in STRICT, window=window, wall=wall, place=place, load=load,
         programme=programme, limit=ramp_limit(load, polymer) if ready else None,  # type: ignore[arg-type]
-        found=annealed(programme, load, polymer) if ready and programme else None,  # type: ignore[arg-type]
+        found=annealed(programme, load, polymer) if ready and programme else None,
         out_c=out_limit(polymer), growth=_growth(context, polymer), last=last,
         seen=seen_by(last, context.oven, polymer) if last is not None and polymer is not None else None,
     )  # fmt: skip

@@ -6,12 +6,12 @@ from datetime import datetime
 from kaustos.core.estimates import PROOF
 from kaustos.core.planning.evidence import is_near
 from kaustos.core.planning.sizes import warp_pct
+from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import GROUPS, MEASURED, SERVICE_ENDS, Recipe, ServicePart
 from kaustos.core.records.calibration import change_words, voids
 from kaustos.core.records.recipe import PURPOSES
 from kaustos.core.records.run import SHAPES
 from kaustos.core.review.contract import Context, Finding, Remedy
-from kaustos.core.review.experience import lower_bound
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.proof import remedies as cures
 from kaustos.core.review.proof.case import ProofCase, proof_case
