@@ -5,11 +5,11 @@ Each figure is a ratio of two things measured side by side in the same run.
 
 import sys
 
-from benchmarks import jobs, kills, large, logs, parts, responsive, review_again, start, welds
+from benchmarks import anneals, jobs, kills, large, logs, parts, responsive, review_again, start, welds
 
 COMPARISONS = (
     *review_again.COMPARISONS, *responsive.COMPARISONS, *start.COMPARISONS, *large.COMPARISONS, *logs.COMPARISONS,
-    *parts.COMPARISONS, *welds.COMPARISONS, *jobs.COMPARISONS, *kills.COMPARISONS,
+    *parts.COMPARISONS, *welds.COMPARISONS, *jobs.COMPARISONS, *anneals.COMPARISONS, *kills.COMPARISONS,
 )  # fmt: skip
 
 

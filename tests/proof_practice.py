@@ -4,7 +4,8 @@ import math
 
 import attrs
 
-from kaustos.core.planning.annealing import Load, Programme, Step, annealed, hold_wanted_h, ramp_limit, window_of
+from kaustos.core.planning.anneal_programme import Load, Programme, Step, window_of
+from kaustos.core.planning.annealing import annealed, hold_wanted_h, ramp_limit
 from kaustos.core.planning.growth import growth_of
 from kaustos.core.planning.tone import Bar, tone_wanted
 from kaustos.library import load

@@ -247,6 +247,8 @@ class TestVerbs(VerbTest):
         done = self.run_verb("evidence", "wellhead_cover", "--workspace", self.workspace, "--pdf", file)
         self.assertEqual(done.exit_code, 0, done.output)
         self.assertTrue(file.read_bytes().startswith(b"%PDF"))
+        done = self.run_verb("labels", "wellhead_cover", self.folder / "labels.pdf", "--workspace", self.workspace)
+        self.assertIn("5 standing, 5 lying, 1 coupon", done.output)
 
     def test_a_job_file_says_its_hours_heats_and_odd_words(self):
         file = self.folder / "clamp.gcode"

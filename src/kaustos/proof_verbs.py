@@ -18,7 +18,8 @@ HEADINGS = ("hour", "air", "what")
 
 def add_verbs(app: typer.Typer) -> None:
     """Give the command line these verbs."""
-    for name, verb in (("anneal", anneal), ("specimen", specimen), ("tone", tone), ("evidence", evidence)):
+    for name, verb in (("anneal", anneal), ("specimen", specimen), ("tone", tone), ("evidence", evidence),
+                       ("labels", labels)):  # fmt: skip
         app.command(name)(verb)
 
 
@@ -119,6 +120,19 @@ def evidence(
             for row in rows:
                 typer.echo("\t".join(row))
         typer.echo(pull_words(context, opened))
+
+
+def labels(
+    recipe: RecipeArgument, output: Annotated[Path, typer.Argument(help="Where to write them, as PDF")],
+    workspace: WorkspaceArgument,
+) -> None:  # fmt: skip
+    """Write the labels of the specimens that a recipe wants, each with a code that a camera reads."""
+    from kaustos.app.specimen_labels import write_labels
+    from kaustos.app.workspace import reading
+
+    with told(), reading(workspace) as opened:
+        _open(opened, recipe)
+        typer.echo(write_labels(opened, opened.context(), output))
 
 
 def _open(opened: "Workspace", recipe: str) -> None:

@@ -1,7 +1,7 @@
 """Works the proof of a recipe as a person does: sizes, specimens, coupons, verdicts, the next trial, the report."""
 
 import numpy as np
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QMimeData, Qt, QUrl
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from scipy.io import wavfile
@@ -279,6 +279,51 @@ class TestLog(ProofTest):
         self.choose(page.ended, "broke")
         self.press(page, "Out")
         self.assertIn("proof.service.short", self.codes())
+
+
+class TestDropped(ProofTest):
+    page = "Pull"
+
+    def drop(self, *files):
+        self.window.files.take_dropped(self.carried(files))
+        self.app.processEvents()
+
+    def carried(self, files):
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(each)) for each in files])
+        return data
+
+    def test_a_curve_goes_to_the_specimens_where_they_are_shown_and_to_the_tables_elsewhere(self):
+        file = self.folder / "q1.csv"
+        file.write_text("force [N],strain [%]\n" + "".join(f"{10 * n},{n / 50}\n" for n in range(40)))
+        self.typed(self.bench.pulls.section, "10 4")
+        self.drop(file)
+        self.assertEqual(self.newest("pull").rows[-1].name, "q1")
+        self.window.show_room("stock")
+        self.drop(file)
+        self.assertIn("neither of recipes, runs nor lots", self.window.message.text.text())
+
+    def test_a_recording_goes_to_the_tapped_bars(self):
+        self.typed(self.bench.tones.bar, "100 15 4 6.31")
+        self.window.show_room("stock")
+        at = np.arange(16_000) / 16_000
+        file = self.folder / "tap.wav"
+        wavfile.write(file, 16_000, np.float32(0.5 * np.exp(-at / 0.1) * np.sin(2.0 * np.pi * 700.0 * at)))
+        self.drop(file)
+        self.assertEqual(self.newest("tone").rows[0].hz, 700.0)
+        self.assertTrue(self.bench.tones.isVisible())
+
+    def test_labels_of_the_specimens_are_written_each_with_its_code(self):
+        import pypdfium2
+
+        file = self.folder / "labels.pdf"
+        self.bench.pulls.write_labels(file)
+        document = pypdfium2.PdfDocument(str(file))
+        words = " ".join(page.get_textpage().get_text_range() for page in document)
+        document.close()
+        for each in ("C-077-0302-Q5", "C-077-0302-L1", "C-077-0302-C1", "pulled across the layers"):
+            self.assertIn(each, words)
+        self.assertIn("5 standing, 5 lying, 1 coupon", self.window.message.text.text())
 
 
 class TestReport(ProofTest):

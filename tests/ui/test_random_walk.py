@@ -12,7 +12,7 @@ ASKS = {  # they open dialogs, or threads
     "Write CSV", "Log with photo", "With photo", "Add label photo", "Add photo", "Start simulated devices", "Sheet",
     "Menu", "Save revision", "Save a copy", "Open", "Open log", "Write",
     "Print card", "Watch line", "Simulated machine", "Watch controller", "Simulated oven", "Open curves", "Open WAV",
-    "Write report",
+    "Write report", "Labels",
 }  # fmt: skip
 WORDS = ("0", "12", "-5", "abc", "1 kg", "80", "300 F", "5;5", "", "230-250", "2 h 30", "1e9", "999999")
 

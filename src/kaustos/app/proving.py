@@ -284,7 +284,7 @@ def add_look(workspace: Workspace, words: str, grade: str, expected: bool | None
         raise KaustosError("Grade it from 0, useless, to 4, as it should be, beside the example pictures.")
     row = ProofRow(name=words.strip()[:60], grade=float(grade), expected=expected)
     _add(workspace, "look", (row,), f"{row.name}: {grade.strip()} of 4")
-    return f"{row.name}: {grade.strip()} of 4. A photo with a scale beside it says more: drop it on the window."
+    return f"{row.name}: {grade.strip()} of 4. A photo with a scale beside it says more: keep it with its run."
 
 
 # ---- tones

@@ -5,7 +5,8 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from kaustos.core.physics.annealing import followed
-from kaustos.core.planning.annealing import Load, section_of
+from kaustos.core.planning.anneal_programme import Load
+from kaustos.core.planning.annealing import section_of
 from kaustos.core.records import AnnealStep, Growth, Oven, OvenLoad, RunSensor
 from kaustos.library import load as library
 

@@ -20,7 +20,10 @@ PHOTOS = (".png", ".jpg", ".jpeg")
 WORKSPACE_FILES = "Kaustos workspace (*.kaustos)"
 PART_FILES = (".stl", ".3mf", ".obj")
 JOB_FILES = (".gcode", ".gco", ".g", ".nc", ".ngc")
-TAKEN = "recipes (.json), tables (.csv), workspaces (.kaustos), parts (.stl, .3mf, .obj), job files (.gcode) and photos"
+TAKEN = (
+    "recipes (.json), tables (.csv), workspaces (.kaustos), parts (.stl, .3mf, .obj), job files (.gcode), recordings "
+    "(.wav) and photos"
+)
 
 
 class Host(Protocol):
@@ -37,6 +40,9 @@ class Host(Protocol):
     def show_room(self, key: str) -> None: ...
     def take_part(self, file: Path) -> None: ...
     def take_job(self, file: Path) -> None: ...
+    def take_evidence(self, file: Path) -> None: ...
+    @property
+    def takes_curves(self) -> bool: ...
     def finish_typing(self) -> None: ...
     def revision_words(self) -> str: ...
     def let_go(self) -> bool: ...
@@ -179,8 +185,12 @@ class Files:
         kind = file.suffix.lower()
         if kind == ".json":
             self._desk.run(lambda: self.take_in(file))
+        elif kind == ".csv" and self._window.takes_curves:
+            self._window.take_evidence(file)
         elif kind == ".csv":
             self._desk.taking_in.take(file)
+        elif kind == ".wav":
+            self._window.take_evidence(file)
         elif kind == ".kaustos":
             self._desk.run(lambda: self.open_workspace(file))
         elif kind in PART_FILES:

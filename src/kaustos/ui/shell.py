@@ -330,6 +330,21 @@ class Window(QMainWindow):
         assert hasattr(bench, "take")
         self.desk.run(lambda: bench.take(file))
 
+    @property
+    def takes_curves(self) -> bool:
+        """Whether the page on which curves of specimens are kept is shown."""
+        return self.room == "recipe" and getattr(self.pages.currentWidget(), "is_pulling", False)
+
+    def take_evidence(self, file: Path) -> None:
+        """Take a curve or a recording in as evidence for the open recipe."""
+        if not self.desk.has_recipe:
+            self.desk.messages.error(f"{file.name}: open a recipe first; it is evidence for one.")
+            return
+        self.show_bench("proof")
+        bench = self.benches["proof"]
+        assert hasattr(bench, "take")
+        self.desk.run(lambda: bench.take(file))
+
     def show_operation(self, number: int) -> None:
         """Show an operation by its number."""
         self.show_bench(BY_NUMBER[number].key)

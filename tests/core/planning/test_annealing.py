@@ -8,18 +8,8 @@ import attrs
 import numpy as np
 
 from kaustos.core.planning import growth
-from kaustos.core.planning.annealing import (
-    Load,
-    Programme,
-    Step,
-    annealed,
-    as_programme,
-    hold_wanted_h,
-    is_enough,
-    outcome_of,
-    ramp_limit,
-    window_of,
-)
+from kaustos.core.planning.anneal_programme import Load, Programme, Step, as_programme, window_of
+from kaustos.core.planning.annealing import annealed, hold_wanted_h, is_enough, outcome_of, ramp_limit
 from kaustos.core.planning.growth import by_water, density_change, growth_of, print_at
 from kaustos.core.planning.oven_load import as_planned, seen_by
 from kaustos.core.records import AnnealStep, Growth, OvenLoad, RunSensor

@@ -104,7 +104,8 @@ def _window(pen: Pen, scale: AnnealScale, wording: Wording) -> None:
     reach = scale.record.reach_c
     if reach is not None and reach < scale.top_c:
         _, y = scale.place_of(0.0, reach)
-        pen.hatch(Box(frame.left, frame.top, frame.width, y - frame.top), "muted")
+        beyond = Box(frame.left, frame.top, frame.width, y - frame.top)
+        pen.hatch(beyond, "muted")
         words = f"reaches {wording.value(round(reach), 'temperature')}"
         pen.words(Box(frame.left + 4.0, y - 16.0, 200.0, 15.0), words, "muted")
 

@@ -5,7 +5,8 @@ import numpy as np
 
 from kaustos.core.estimates import ANNEAL
 from kaustos.core.physics.annealing import Section, followed
-from kaustos.core.planning.annealing import Load, annealed, as_programme, is_near_hold, outcome_of, section_of
+from kaustos.core.planning.anneal_programme import Load, as_programme
+from kaustos.core.planning.annealing import annealed, is_near_hold, outcome_of, section_of
 from kaustos.core.planning.draws import Array
 from kaustos.core.records import Estimate, Oven, OvenLoad, Polymer, RunSensor
 

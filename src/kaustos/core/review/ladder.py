@@ -150,7 +150,7 @@ def _anneal_lane(recipe: Recipe, context: Context) -> tuple[Lane, ...]:
     steps = recipe.anneal.steps
     if context.polymer is None or not (steps or recipe.brief.history == "annealed"):
         return ()
-    from kaustos.core.planning.annealing import window_of  # with its numbers, only where it is asked for
+    from kaustos.core.planning.anneal_programme import window_of  # with its numbers, only where it is asked for
     from kaustos.core.review.anneal.case import place_of
 
     found, place = window_of(context.polymer), place_of(recipe, context)

@@ -7,6 +7,7 @@ from typing import Any
 HERE = Path(__file__).parent
 FONTS = HERE.parents[1] / "assets" / "fonts"
 SHEET, CARD, EVIDENCE = "sheet.html.j2", "run_card.html.j2", "evidence.html.j2"
+LABELS = "labels.html.j2"
 CARD_TYPES = (9.0, 8.4, 7.8, 7.2, 6.6, 6.0)  # tried from the largest
 FONT_FILES = (
     (400, (FONTS / "Inter-Regular.otf").as_uri()),
@@ -37,6 +38,11 @@ def card_pdf(content: dict[str, Any]) -> bytes:
 def evidence_pdf(content: dict[str, Any]) -> bytes:
     """The report of a recipe's evidence as PDF."""
     return _pdf(_rendered(EVIDENCE, content, FONT_FILES)).write_pdf()  # type: ignore[no-any-return]
+
+
+def labels_pdf(content: dict[str, Any]) -> bytes:
+    """Labels of specimens as PDF."""
+    return _pdf(_rendered(LABELS, content, FONT_FILES)).write_pdf()  # type: ignore[no-any-return]
 
 
 def _pdf(html: str) -> Any:

@@ -6,17 +6,8 @@ import attrs
 
 from kaustos.core.estimates import ANNEAL
 from kaustos.core.memo import by_identity
-from kaustos.core.planning.annealing import (
-    Annealed,
-    Load,
-    Programme,
-    RampLimit,
-    Window,
-    annealed,
-    as_programme,
-    ramp_limit,
-    window_of,
-)
+from kaustos.core.planning.anneal_programme import Load, Programme, Window, as_programme, window_of
+from kaustos.core.planning.annealing import Annealed, RampLimit, annealed, ramp_limit
 from kaustos.core.planning.growth import AXES, growth_of
 from kaustos.core.planning.oven_load import Seen, seen_by
 from kaustos.core.planning.reach import reach_through

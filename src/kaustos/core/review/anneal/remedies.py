@@ -7,7 +7,8 @@ import numpy as np
 
 from kaustos.core.estimates import ANNEAL
 from kaustos.core.memo import by_identity
-from kaustos.core.planning.annealing import Programme, Step, hold_wanted_h
+from kaustos.core.planning.anneal_programme import Programme, Step
+from kaustos.core.planning.annealing import hold_wanted_h
 from kaustos.core.records import Polymer, Recipe
 from kaustos.core.review.anneal.case import AnnealCase, anneal_case
 from kaustos.core.review.contract import Advice, Context, Remedy, Set
