@@ -6,20 +6,20 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.indexes import Indexes, OfRuns
+from kaustos.app.indexes import Indexes
+from kaustos.app.past import loads_of, past_of, proofs_of, services_of
 from kaustos.app.records import Records
 from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
 from kaustos.core.planning.configuration import calibrations_of
 from kaustos.core.progress import UNWATCHED
-from kaustos.core.records import CHOSEN, OvenLoad, Proof, Recipe, RecipeCard, Rules, with_own_values
+from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, with_own_values
 from kaustos.core.review import (
     BY_KEY,
     OPERATIONS,
     Context,
     Operation,
     OperationReview,
-    Past,
     Review,
     Shop,
     nothing_said,
@@ -151,14 +151,10 @@ def context_of_records(
     return attrs.evolve(
         context_of(card.recipe, records.chosen(card), records.rules, known, now),
         runs_done=known.runs_done.get(records.current or "", 0),
-        loads=_loads_of(records),
-        proofs=_proofs_of(records),
-        services=tuple(
-            each
-            for each in records.tables["services"].values()
-            if each.polymer == card.recipe.polymer and not each.retired
-        ),
-        past=_past_of(records, (indexes or Indexes()).of_runs(records.runs)),
+        loads=loads_of(records),
+        proofs=proofs_of(records),
+        services=services_of(records),
+        past=past_of(records, (indexes or Indexes()).of_runs(records.runs)),
         same_part=frozenset(
             key
             for key, each in records.cards.items()
@@ -166,42 +162,6 @@ def context_of_records(
         ),
         wanted_g=(indexes or Indexes()).wanted_by_lot(records.cards, known.runs_done, without=records.current),
     )
-
-
-def _loads_of(records: Records) -> tuple[OvenLoad, ...]:
-    """Loads of an oven with parts of the open recipe, the newest first."""
-    mine = (each for each in records.tables["loads"].values() if each.card == records.current and not each.retired)
-    last_first = list(mine)[::-1]  # so that of one moment the later entry comes first
-    return tuple(sorted(last_first, key=lambda each: each.started_utc, reverse=True))
-
-
-def _proofs_of(records: Records) -> tuple[Proof, ...]:
-    """Evidence of the open recipe, and dead ends of its polymer, the newest first."""
-    polymer = records.card.recipe.polymer
-    mine = (
-        each for each in records.tables["proofs"].values()
-        if not each.retired
-        and (each.card == records.current or (each.sort == "dead_end" and each.polymer == polymer))
-    )  # fmt: skip
-    last_first = list(mine)[::-1]  # so that of one moment the later entry comes first
-    return tuple(sorted(last_first, key=lambda each: each.at_utc, reverse=True))
-
-
-def _past_of(records: Records, log: OfRuns) -> Past:
-    """What the runs of the open recipe prove."""
-    card, machine = records.card, records.card.machine
-    every = [each for each in log.by_card.get(records.current or "", ()) if each.is_ended and not each.retired]
-    ended = [each for each in every if each.filament != "wet"]
-    good = [each for each in ended if each.outcome == "good"]
-    here = [each for each in log.by_machine.get(machine or "", ())
-            if each.outcome == "good" and not each.retired and each.polymer == card.recipe.polymer]  # fmt: skip
-    return Past(
-        good=len(good), ended=len(ended), wet=len(every) - len(ended),
-        shapes=tuple(sorted({each.shape for each in good if each.shape})),
-        lots=frozenset(each.lot for each in good if each.lot),
-        last_good_utc=max((each.started_utc for each in good if each.machine == machine), default=""),
-        climbed=frozenset(each.shape for each in here if each.shape),
-    )  # fmt: skip
 
 
 def context_of_card(
