@@ -8,6 +8,7 @@ import xml.etree.ElementTree as ElementTree
 from kaustos.app.machine_page import setpoint_rows, spool_rows, steps, watch_rows
 from kaustos.app.settings import Settings
 from kaustos.app.sheet import sheet_content
+from kaustos.app.use import use_class
 from kaustos.app.wording import Wording
 from kaustos.core.errors import FaultList
 from kaustos.core.records import SEEN
@@ -117,8 +118,17 @@ class TestSheet(unittest.TestCase):
         html = sheet_html(self.content())
         start = html.index("<svg")
         ElementTree.fromstring(html[start : html.index("</svg>") + 6])
-        for words in ("35 K short", "Plastic machine parts creep", "phenols", "Released for the run, date", "no-go"):
+        for words in (
+            "35 K short", "Plastic machine parts creep", "phenols", "Released for the run, date", "no-go",
+            "not to be used",
+        ):  # fmt: skip
             self.assertIn(words, html)
+
+    def test_what_a_part_may_be_used_for_follows_the_grade_and_the_runs(self):
+        uses = [use_class(grade, "proven") for grade in ("no_go", "decorative", "reduced", "functional")]
+        self.assertEqual(len(set(uses)), 4)
+        self.assertIn("not proven", use_class("functional", "tried"))
+        self.assertNotIn("not proven", uses[3])
 
     def test_the_spool_is_dried_fed_and_ticked_off_as_it_is_planned(self):
         rows = {title: value for title, value, _ in self.content("winch_bracket")["spool"]}

@@ -1,6 +1,7 @@
 """What the bench of proof shows: the ladder, sizes, specimens, tones, what was found, what a release still lacks."""
 
 from kaustos.app.runs import card_maturity
+from kaustos.app.use import use_class
 from kaustos.app.wording import hours_words, when_words
 from kaustos.app.workspace import Workspace
 from kaustos.core.planning.evidence import by_hand
@@ -140,17 +141,6 @@ def log_rows(context: Context, workspace: Workspace) -> Rows:
         months = "" if life is None else f" after {life / 730.0:.1f} months"
         rows.append((when_words(part.in_utc)[:10], part.name, f"{part.place}: {ended.lower()}{months}", ""))
     return rows
-
-
-def use_class(grade: str, maturity: str) -> str:
-    """What a part of this recipe may be used for, by its grade and how far it is proven."""
-    if grade == "no_go":
-        return "not to be used"
-    if grade == "decorative":
-        return "ornament only"
-    if grade == "reduced":
-        return "fit and light use"
-    return "functional" if maturity in ("repeated", "proven") else "functional on trial: not proven yet"
 
 
 def release_words(workspace: Workspace, review: Review) -> str:

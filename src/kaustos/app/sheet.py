@@ -4,6 +4,7 @@ from typing import Any
 
 from kaustos.app.machine_page import ALWAYS_STOP, setpoint_rows, spool_rows, steps, titled, watch_rows
 from kaustos.app.stops import stops_of
+from kaustos.app.use import use_class
 from kaustos.app.wording import Wording
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
@@ -19,7 +20,7 @@ LADDER, PICTURE = (372.0, 300.0), (620.0, 250.0)  # width and height as the pen 
 
 def sheet_content(
     recipe: Recipe, context: Context, review: Review, wording: Wording, *, revision: str, printed: str,
-    appendix: bool = False,
+    maturity: str = "", appendix: bool = False,
 ) -> dict[str, Any]:  # fmt: skip
     """Every word and number of the sheet: first what the machine needs, then the judgement, figures where asked for."""
     grade = review.grade
@@ -32,6 +33,7 @@ def sheet_content(
         "revision": revision,
         "printed": printed,
         "grade": wording.grade(grade),
+        "use": use_class(grade.value, maturity),
         **_stop_rule(review, wording),
         "grade_because": "; ".join(_reasons(review, wording)),
         "until_known": ", ".join(wording.field(path) for path in grade.until_known),
