@@ -305,7 +305,7 @@ def _energies(
     transfer = drawn("transfer", BOND["transfer"].band)
     group = np.empty(DRAWS, np.int64)
     group[np.argsort(transfer)] = np.arange(DRAWS) * GROUPS // DRAWS
-    usual = np.array([np.median(transfer[group == each]) for each in range(GROUPS)])
+    usual = np.median(np.sort(transfer).reshape(GROUPS, -1), axis=1)
     fades = decay_length(k, fin, 1.0, usual)
     t = air_c + (plate_c - air_c) * np.exp(-z / fades[:, None])
     energy, capped = _energy(hot, t, draws, group)

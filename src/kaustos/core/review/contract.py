@@ -438,7 +438,7 @@ def is_same(one: Any, other: Any) -> bool:
     if one is other:
         return True
     if isinstance(one, tuple) and isinstance(other, tuple):
-        return len(one) == len(other) and all(is_same(a, b) for a, b in zip(one, other, strict=True))
+        return len(one) == len(other) and all(a is b or is_same(a, b) for a, b in zip(one, other, strict=True))
     return bool(one == other)
 
 

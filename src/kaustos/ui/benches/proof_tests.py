@@ -117,7 +117,8 @@ class HandPage(EvidencePage):
         self.mode = self.choice("Broke", BREAKS, "broke")
         hint = "3, or tube: 20 30 1.2 15"
         self.value = self.line("Blows, effort, or force, length, wall, radius", hint, self._on_hand)
-        self.row(self.hand, self.group, self.mode, self.value, self.push("Add", self._on_hand))
+        self.row(self.hand, self.group)
+        self.row(self.mode, self.value, self.push("Add", self._on_hand))
         self.what = self.line("Looked at", "underside", self._on_look)
         self.grade = self.choice("Graded", {each: f"{each} of 4" for each in "01234"}, "grade")
         self.expected = self.choice("As expected", {"yes": "expected", "no": "not expected"}, "expected?")
@@ -153,8 +154,8 @@ class TonePage(EvidencePage):
         self.bar = self.line("Length, width, thickness, mass", "100 15.02 4.03 7.51", self._on_typed, 150)
         self.direction = self.choice("Tapped", DIRECTIONS)
         self.hz = self.line("Tone in hertz", "1180 Hz", self._on_typed, 70)
-        self.row(self.bar, self.direction, self.push("Open WAV", self._on_open), self.hz,
-                 self.push("Add", self._on_typed))  # fmt: skip
+        self.row(self.bar, self.direction)
+        self.row(self.push("Open WAV", self._on_open), self.hz, self.push("Add", self._on_typed))
         self.verdict = self.choice("Verdict on the coupon", VERDICTS, "verdict")
         self.who, self.why = (
             self.line("Coupon judged by", "by", self._on_verdict, 80),

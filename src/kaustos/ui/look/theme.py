@@ -65,7 +65,9 @@ def apply_theme(app: QApplication, name: str) -> None:
 def apply_sheet(app: QApplication, name: str) -> None:
     """Dress all widgets by the style sheet of a theme."""
     arrow, tick = ((ICONS / f"{icon}-{name}.png").as_posix() for icon in ("down", "tick"))
-    app.setStyleSheet(_SHEET.format(**attrs.asdict(THEMES[name]), arrow=arrow, tick=tick))
+    sheet = _SHEET.format(**attrs.asdict(THEMES[name]), arrow=arrow, tick=tick)
+    if app.styleSheet() != sheet:  # to set it again would dress every widget again
+        app.setStyleSheet(sheet)
 
 
 def apply_colours(app: QApplication, name: str) -> None:

@@ -86,12 +86,9 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     bond = case.bond
     if bond is None:
         return
-    levels: dict[str, float | str | None] = {
-        "grip": _mid(bond, "grip"),
-        "load": _mid(bond, "load"),
-        "damage": _mid(bond, "damage"),
-        "weld": _mid(bond, "weld"),
-    }
+    if not any(map(severity_of, (bond.lifts, bond.harms, 2.0 * bond.breaks))) and bond.splits < WATCH:
+        return
+    levels: Values = {which: _mid(bond, which) for which in ("grip", "load", "damage", "weld")}
     if severity := _flat(severity_of(bond.lifts), context):
         values = {**levels, "gap": round(100.0 * bond.lifts), "where": where_words(case)}
         yield _found(case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity)
