@@ -110,7 +110,7 @@ class HandPage(EvidencePage):
     HINT = "Clamp it, goggles and gloves first. Three pieces of each condition; the same hand, the same hammer."
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(desk, HAND_HEADINGS, "Tests by hand", {0: 116, 1: 134, 2: 72, 3: 76}, self.HINT)
+        super().__init__(desk, HAND_HEADINGS, "Tests by hand", {0: 104, 1: 116, 2: 56, 3: 82}, self.HINT)
 
     def build(self) -> None:
         self.hand, self.group = self.choice("Done by hand", HANDS), self.choice("Direction of the load", GROUPS)
@@ -153,7 +153,7 @@ class TonePage(EvidencePage):
     def build(self) -> None:
         self.bar = self.line("Length, width, thickness, mass", "100 15.02 4.03 7.51", self._on_typed, 150)
         self.direction = self.choice("Tapped", DIRECTIONS)
-        self.hz = self.line("Tone in hertz", "1180 Hz", self._on_typed, 70)
+        self.hz = self.line("Tone in hertz", "1180 Hz", self._on_typed)
         self.row(self.bar, self.direction)
         self.row(self.push("Open WAV", self._on_open), self.hz, self.push("Add", self._on_typed))
         self.verdict = self.choice("Verdict on the coupon", VERDICTS, "verdict")
