@@ -249,6 +249,10 @@ class TestVerbs(VerbTest):
         self.assertTrue(file.read_bytes().startswith(b"%PDF"))
         done = self.run_verb("labels", "wellhead_cover", self.folder / "labels.pdf", "--workspace", self.workspace)
         self.assertIn("5 standing, 5 lying, 1 coupon", done.output)
+        label = ("labels", "wellhead_cover", self.folder / "parts.pdf", "--workspace", self.workspace, "--parts")
+        done = self.run_verb(*label, "3")
+        self.assertIn("3 labels. Wellhead cover", done.output)
+        self.assertIn("from 1 to 200", self.run_verb(*label, "0").output)
 
     def test_a_job_file_says_its_hours_heats_and_odd_words(self):
         file = self.folder / "clamp.gcode"

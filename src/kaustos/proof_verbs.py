@@ -125,14 +125,20 @@ def evidence(
 def labels(
     recipe: RecipeArgument, output: Annotated[Path, typer.Argument(help="Where to write them, as PDF")],
     workspace: WorkspaceArgument,
+    parts: Annotated[int | None, typer.Option("--parts", help="So many labels of parts, with the use of each")] = None,
 ) -> None:  # fmt: skip
-    """Write the labels of the specimens that a recipe wants, each with a code that a camera reads."""
+    """Write the labels of the specimens that a recipe wants, or of parts, each with a code that a camera reads."""
+    from kaustos.app.part_labels import write_part_labels
     from kaustos.app.specimen_labels import write_labels
     from kaustos.app.workspace import reading
 
     with told(), reading(workspace) as opened:
         _open(opened, recipe)
-        typer.echo(write_labels(opened, opened.context(), output))
+        if parts is None:
+            typer.echo(write_labels(opened, opened.context(), output))
+        else:
+            context, review = opened.judged()
+            typer.echo(write_part_labels(opened, context, review, output, parts))
 
 
 def _open(opened: "Workspace", recipe: str) -> None:

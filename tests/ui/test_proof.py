@@ -325,6 +325,21 @@ class TestDropped(ProofTest):
             self.assertIn(each, words)
         self.assertIn("5 standing, 5 lying, 1 coupon", self.window.message.text.text())
 
+    def test_a_part_carries_what_it_may_be_used_for(self):
+        import pypdfium2
+
+        file = self.folder / "parts.pdf"
+        self.window.desk.workspace.draft.set({"plate.copies": 2.0})
+        self.bench.ladder.write_labels(file)
+        document = pypdfium2.PdfDocument(str(file))
+        words = document[0].get_textpage().get_text_range()
+        document.close()
+        lot, machine = self.window.desk.context.lot.name, self.window.desk.context.machine.name
+        for each in ("1 of 2", "2 of 2", lot, machine):
+            self.assertIn(each, words)
+        use = self.bench.ladder.lacks.text().split(". ")[0]
+        self.assertEqual(words.count(use), 3, "over the labels and on each")
+
 
 class TestReport(ProofTest):
     card = "wellhead_cover"

@@ -142,7 +142,9 @@ class LadderPage(EvidencePage):
     def build(self) -> None:
         self.report = self.push("Write report", self._on_report)
         self.report.setToolTip("Recipe, evidence, figures with their sources, photos, room for signatures; as PDF")
-        self.row(self.words_of_release(), self.report)
+        self.labels = self.push("Part labels", self._on_labels)
+        self.labels.setToolTip("For the parts of one run: what each may be used for, lot, machine, a code; as PDF")
+        self.row(self.words_of_release(), self.labels, self.report)
 
     def words_of_release(self) -> Label:
         """What a release still lacks."""
@@ -164,6 +166,17 @@ class LadderPage(EvidencePage):
         from kaustos.app.evidence_report import write_report
 
         self.do(lambda: write_report(self.desk.workspace, self.desk.context, self.desk.review, file))
+
+    def _on_labels(self) -> None:
+        file, _ = QFileDialog.getSaveFileName(self, "Write part labels", "parts.pdf", "PDF (*.pdf)")
+        if file:
+            self.write_labels(Path(file))
+
+    def write_labels(self, file: Path) -> None:
+        """Write a label for each part of a run into a file."""
+        from kaustos.app.part_labels import write_part_labels
+
+        self.do(lambda: write_part_labels(self.desk.workspace, self.desk.context, self.desk.review, file))
 
 
 class SizePage(EvidencePage):
