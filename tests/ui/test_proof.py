@@ -319,7 +319,7 @@ class TestDropped(ProofTest):
         file = self.folder / "labels.pdf"
         self.bench.pulls.write_labels(file)
         document = pypdfium2.PdfDocument(str(file))
-        words = " ".join(page.get_textpage().get_text_range() for page in document)
+        words = " ".join(" ".join(page.get_textpage().get_text_range().split()) for page in document)
         document.close()
         for each in ("C-077-0302-Q5", "C-077-0302-L1", "C-077-0302-C1", "pulled across the layers"):
             self.assertIn(each, words)
@@ -332,7 +332,7 @@ class TestDropped(ProofTest):
         self.window.desk.workspace.draft.set({"plate.copies": 2.0})
         self.bench.ladder.write_labels(file)
         document = pypdfium2.PdfDocument(str(file))
-        words = document[0].get_textpage().get_text_range()
+        words = " ".join(document[0].get_textpage().get_text_range().split())
         document.close()
         lot, machine = self.window.desk.context.lot.name, self.window.desk.context.machine.name
         for each in ("1 of 2", "2 of 2", lot, machine):

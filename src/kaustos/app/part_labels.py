@@ -36,7 +36,7 @@ def part_labels_content(
         "under": f"{recipe.name}, {polymer}. Use: {use}. Tick and sign when it was looked over.",
         "labels": [
             {
-                "name": f"{recipe.part or recipe.name}, {place} of {count}", "test": f"Use: {use}",
+                "name": f"{recipe.part or recipe.name}, {place}\u00a0of\u00a0{count}", "test": f"Use: {use}",
                 "size": f"{lot}; {machine}, {day}", "state": treated,
                 "code": segno.make(f"{current} {day} {place}/{count}", error="m").svg_inline(scale=2),
             }
