@@ -8,7 +8,6 @@ from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals,
 from kaustos.app.runs import (
     RUN_SETTINGS,
     as_run,
-    card_maturity,
     change_of_spool,
     compare_runs,
     configuration_of,
@@ -152,16 +151,16 @@ class TestComparing(WorkspaceTest):
 class TestMaturityOfRecipes(WorkspaceTest):
     def test_only_runs_with_the_settings_of_now_on_the_machine_of_now_count(self):
         workspace = self.demo()
-        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "proven")
-        self.assertEqual(card_maturity(workspace, "packer_ring").word, "worked once")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven")
+        self.assertEqual(workspace.maturity_of("packer_ring").word, "worked once")
         workspace.draft.open_card("wellhead_cover")
         workspace.draft.set({"brief.margin_k": 21.0, "name": "Another name"})
-        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "proven", "the brief is no setting")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven", "the brief is no setting")
         workspace.draft.set({"melt.nozzle_c": 250.0})
-        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried")
         workspace.draft.undo()
         workspace.draft.propose("machine.plate.heater.max_c", "119")
-        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried", "another machine configuration")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried", "another machine configuration")
 
     def test_what_is_logged_of_a_spool_takes_nothing_from_what_was_proven(self):
         workspace = self.demo()
@@ -170,11 +169,11 @@ class TestMaturityOfRecipes(WorkspaceTest):
         add_weighing(workspace, "lot_a190", 700.0, workspace.clock())
         add_stay(workspace, "lot_a190", "open", workspace.clock(), None, None)
         load_on(workspace, "lot_a190", "beck")
-        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "proven")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven")
         self.assertFalse(workspace.differs_from_last_revision())
         workspace.draft.set({"lot.flange": "card"})
         self.assertTrue(workspace.differs_from_last_revision(), "the body of the spool is no log")
-        self.assertEqual(card_maturity(workspace, "wellhead_cover").word, "untried")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried")
 
     def test_a_run_hangs_its_lot_on_the_machine_and_takes_off_what_hung_there(self):
         workspace = self.demo()
@@ -195,11 +194,11 @@ class TestMaturityOfRecipes(WorkspaceTest):
 
     def test_a_run_from_wet_filament_is_left_out_until_it_is_said_to_have_been_dry(self):
         workspace = self.demo()
-        found = card_maturity(workspace, "cable_clamp")
+        found = workspace.maturity_of("cable_clamp")
         self.assertEqual((found.word, found.ended, found.wet), ("wet runs only", 0, 1))
         self.assertIn("1 more from wet filament, left out", maturity_words(found))
         workspace.draft.set({"runs/run_0012/filament": "unknown"})
-        found = card_maturity(workspace, "cable_clamp")
+        found = workspace.maturity_of("cable_clamp")
         self.assertEqual((found.word, found.wet, found.not_surely_dry), ("worked once", 0, 1))
         self.assertIn("1 of them from filament that was not surely dry", maturity_words(found))
 

@@ -133,6 +133,30 @@ class TestPulls(ProofTest):
         self.assertAlmostEqual(kept[0].values["ratio"], 36.0 / 61.0, places=3)
         self.assertEqual(kept[0].values["nozzle_c"], 298.0, "with the heat of the specimens")
 
+    def test_a_ratio_stays_with_the_machine_and_lot_of_its_specimens(self):
+        page, before = self.bench.pulls, self.desk.context
+        for group, words in (("across", "36 34 38"), ("along", "60 62 61")):
+            self.choose(page.group, group)
+            self.typed(page.strengths, words, enter=True)
+        self.desk.set({"context.lot": "lot_c042"})
+        self.assertNotEqual(self.desk.context.lot.id, before.lot.id)
+        self.assertIn("a layer takes up to", self.press(page, "Keep ratio"))
+        *_, kept = self.desk.workspace.draft.records.calibrations.values()
+        self.assertEqual((kept.machine, kept.lot), (before.machine.id, before.lot.id))
+
+    def test_travel_gives_a_modulus_only_with_what_machine_and_grips_give(self):
+        """2000 MPa over 50 mm of 10 x 4 mm gives 0.625 mm for 1 kN; the machine 0.5 mm more."""
+        page, file = self.bench.pulls, self.folder / "t.csv"
+        force = np.linspace(0.0, 1600.0, 80)
+        rows = [f"{each:.3f},{each * (50.0 / (2000.0 * 40.0) + 0.5e-3):.7f}" for each in force]
+        file.write_text("\n".join(["force [N],travel [mm]", *rows]))
+        self.choose(page.group, "along")
+        for sizes, modulus in (("10 4 50", None), ("10 4 50 0.5", 2000.0)):
+            self.typed(page.section, sizes)
+            page.take((file,))
+            self.app.processEvents()
+            self.assertEqual(self.newest("pull").rows[-1].modulus_mpa, modulus)
+
     def test_a_moulded_matrix_goes_before_the_figure_along_fibres(self):
         page = self.bench.pulls
         for group, words in (("across", "36 34 38"), ("along", "110 112 108"), ("moulded", "60")):
@@ -343,6 +367,16 @@ class TestDropped(ProofTest):
 
 class TestReport(ProofTest):
     card = "wellhead_cover"
+
+    def test_runs_under_other_settings_release_nothing_and_the_bench_says_so_as_the_head_does(self):
+        self.assertNotIn("proof.runs.few", self.codes())
+        self.assertIn("Proven", self.bench.ladder.lacks.text())
+        self.desk.set({"melt.nozzle_c": 246.0})
+        self.app.processEvents()
+        found = next(each for each in self.desk.review.findings() if each.code == "proof.runs.few")
+        self.assertEqual((found.values["good"], found.values["same"]), (3.0, 0.0))
+        self.assertIn("Untried; lacks 3 good runs", self.bench.ladder.lacks.text())
+        self.assertIn("untried", self.window.head.revision.text())
 
     def test_the_report_holds_evidence_figures_and_room_for_names(self):
         import pypdfium2

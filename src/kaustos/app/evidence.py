@@ -1,6 +1,5 @@
 """What the bench of proof shows: the ladder, sizes, specimens, tones, what was found, what a release still lacks."""
 
-from kaustos.app.runs import card_maturity
 from kaustos.app.use import use_class
 from kaustos.app.wording import hours_words, when_words
 from kaustos.app.workspace import Workspace
@@ -148,7 +147,7 @@ def release_words(workspace: Workspace, review: Review) -> str:
     current = workspace.draft.records.current
     if current is None:
         return ""
-    maturity = card_maturity(workspace, current)
+    maturity = workspace.maturity()
     lacks = list(lacks_for_release(maturity, workspace.draft.records.rules))
     lacks += ["a stop to be cured"] if review.standing == "stop" else []
     words = f"Use: {use_class(review.grade.value, maturity.word)}. {maturity.word.capitalize()}"

@@ -3,7 +3,6 @@
 from pathlib import Path
 from typing import Any
 
-from kaustos.app.runs import card_maturity
 from kaustos.app.use import use_class
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
@@ -26,7 +25,7 @@ def part_labels_content(
     count = round(recipe.plate.copies or 1) if count is None else count
     if not 1 <= count <= MOST:
         raise KaustosError(f"{count} labels: from 1 to {MOST} can be written at a time")
-    use = use_class(review.grade.value, card_maturity(workspace, current).word)
+    use = use_class(review.grade.value, workspace.maturity().word)
     lot = context.lot.name if context.lot is not None else "lot not recorded"
     machine = context.machine.name if context.machine is not None else "machine not recorded"
     polymer = context.polymer.name if context.polymer is not None else "polymer not recorded"

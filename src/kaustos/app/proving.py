@@ -9,12 +9,13 @@ import numpy as np
 
 from kaustos.app.logs import moment_of
 from kaustos.app.machines import keep_calibration
-from kaustos.app.measuring import lot_and_machine
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
-from kaustos.core.estimates import PROOF
+from kaustos.core.estimates import PROOF, WELD
+from kaustos.core.planning.evidence import sized_by
 from kaustos.core.planning.sizes import round_by_diameters, round_of
+from kaustos.core.planning.specimen_plan import BAR, layer_time
 from kaustos.core.planning.specimens import Curve, pulled
 from kaustos.core.planning.tone import Bar, stiffness_of, tone_of
 from kaustos.core.records import (
@@ -30,6 +31,7 @@ from kaustos.core.records import (
     ServicePart,
 )
 from kaustos.core.review import Context
+from kaustos.core.review.melt.case import melt_case
 from kaustos.core.review.proof import proof_case
 from kaustos.core.review.proof.findings import life_h
 from kaustos.formats.curve_file import CurveFile, read_curve
@@ -135,17 +137,15 @@ def give_verdict(workspace: Workspace, sort: str, verdict: str | None, who: str,
         raise KaustosError("Say which: passes, used as it is, scrapped.")
     if verdict != "pass" and not (who.strip() and why.strip()):
         raise KaustosError("Used as it is, or scrapped: by whom, and why? Silent acceptance becomes the rule.")
-    if verdict == "pass" and sort == "size" and (case := _sized_out(workspace, proof)):
-        raise KaustosError(f"{case} is out of tolerance: use it as it is, by name and reason, or scrap it.")
+    if verdict == "pass" and sort == "size" and (what := _sized_out(proof)):
+        raise KaustosError(f"{what} is out of tolerance: use it as it is, by name and reason, or scrap it.")
     after = attrs.evolve(proof, verdict=verdict, verdict_by=who.strip() or workspace.settings.who,
                          verdict_why=why.strip())  # fmt: skip
     workspace.draft.set({Place("proofs", proof.id): after}, title=f"{PROOFS[sort]}: {VERDICTS[verdict].lower()}")
     return f"{PROOFS[sort]}: {VERDICTS[verdict].lower()}."
 
 
-def _sized_out(workspace: Workspace, proof: Proof) -> str:
-    from kaustos.core.planning.evidence import sized_by
-
+def _sized_out(proof: Proof) -> str:
     out = sized_by(proof).out
     return out[0][0].name or MEASURED.get(str(out[0][0].what), "A size") if out else ""
 
@@ -167,12 +167,14 @@ class ReadCurves:
 def add_curves(
     workspace: Workspace, curves: tuple[CurveFile, ...], group: str | None, sizes: str, wording: Wording
 ) -> str:  # fmt: skip
-    """Specimens of one direction: width and thickness, then the length that travel belongs to, and a compliance."""
+    """Specimens of one direction: width, thickness, the length that travel belongs to, mm that machine and grips give
+    for a kilonewton."""
     if group is None:
         raise KaustosError("Say in which direction they were pulled.")
-    numbers = [wording.read(each, "length") for each in sizes.split()[:3]]
-    if len(numbers) < 2:
-        raise KaustosError("Type width and thickness as measured, then the length the travel belongs to: 10.2 4.1 50")
+    numbers = [wording.read(each, "length") for each in sizes.split()]
+    if not 2 <= len(numbers) <= 4:
+        raise KaustosError("Type width and thickness as measured, then the length the travel belongs to, then how far "
+                           "machine and grips give for 1 kN, where that was measured: 10.2 4.1 50 0.6")  # fmt: skip
     rows, words = [], []
     for curve in curves:
         row, told = _specimen(curve, group, numbers)
@@ -187,11 +189,13 @@ def _specimen(file: CurveFile, group: str, sizes: list[float]) -> tuple[ProofRow
     force = file.newtons(section)
     found = pulled(
         Curve(force_n=force, travel_mm=file.travel_mm, strain=file.strain, width_mm=sizes[0], thick_mm=sizes[1],
-              gauge_mm=sizes[2] if len(sizes) > 2 else None)
+              gauge_mm=sizes[2] if len(sizes) > 2 else None,
+              compliance_mm_n=sizes[3] / 1e3 if len(sizes) > 3 else None)
     )  # fmt: skip
     strain = file.strain
     if strain is None and file.travel_mm is not None and len(sizes) > 2:
-        strain = file.travel_mm / sizes[2]
+        given = force * sizes[3] / 1e3 if len(sizes) > 3 else 0.0
+        strain = (file.travel_mm - given) / sizes[2]
     pick = np.unique(np.linspace(0, force.size - 1, min(force.size, MOST_POINTS)).astype(int))
     shown = () if strain is None else tuple(np.round(100.0 * strain[pick], 4).tolist())
     name = file.name.rpartition(".")[0] or file.name
@@ -227,9 +231,11 @@ def keep_measured_ratio(workspace: Workspace, context: Context) -> str:
     """The ratio of the newest specimens as a calibration: the weld is graded by it from then on.
 
     For a filled polymer the reference is its moulded matrix where one was pulled: fibres along the beads make the
-    figure along them no measure of a weld.
+    figure along them no measure of a weld. It is true of the machine and the lot that the specimens came from, whatever
+    is chosen by now, and of layers that are laid as quickly as theirs.
     """
-    case = proof_case(workspace.draft.records.card.recipe, context)
+    recipe = workspace.draft.records.card.recipe
+    case = proof_case(recipe, context)
     if case.strengths is None or case.pulls is None:
         raise KaustosError("No specimen was pulled yet.")
     if case.strengths.few:
@@ -240,14 +246,21 @@ def keep_measured_ratio(workspace: Workspace, context: Context) -> str:
         ratio, of = case.strengths.ratio, "along"
     if ratio is None:
         raise KaustosError("Pull specimens across and along, or a moulded reference.")
-    machine, lot = lot_and_machine(context)
-    values = {"ratio": round(ratio.value, 4), "ratio_half": round((ratio.high - ratio.low) / 2.0, 4)}
+    machine, lot = case.pulls.machine, case.pulls.lot
+    if machine is None or lot is None or machine not in workspace.draft.records.machines:
+        raise KaustosError("Machine and lot of these specimens were not chosen when they were pulled: pull them again.")
+    melt = melt_case(recipe, context)
+    sections = [(row.width_mm or BAR[1]) * (row.thick_mm or BAR[2]) for row in case.pulls.rows if row.group == "across"]
+    took = layer_time(sections, melt.width_mm, melt.speed_mm_s, case.pulls.layer_s or 0.0)
+    values = {"ratio": round(ratio.value, 4), "ratio_half": round((ratio.high - ratio.low) / 2.0, 4),
+              "layer_s": round(took, 1)}  # fmt: skip
     for key in ("nozzle_c", "chamber_c"):
         held = getattr(case.pulls, key)
         if held is not None:
             values[key] = held
     keep_calibration(workspace, machine, "across", values, "specimens", f"{ratio.method}, to {of}", lot=lot)
-    return f"Across to {of} {ratio.value:.2f} ({ratio.low:.2f} to {ratio.high:.2f}) is kept; the weld is graded by it."
+    return (f"Across to {of} {ratio.value:.2f} ({ratio.low:.2f} to {ratio.high:.2f}) is kept; the weld is graded by it "
+            f"where it is as hot and a layer takes up to {WELD['ratio_slower'].value * took:.0f} s.")  # fmt: skip
 
 
 # ---- by hand, and looked over
@@ -281,7 +294,7 @@ def add_look(workspace: Workspace, words: str, grade: str, expected: bool | None
     if not words.strip():
         raise KaustosError("Name what was looked at: surface, strings, seam, underside.")
     if grade.strip() not in ("0", "1", "2", "3", "4"):
-        raise KaustosError("Grade it from 0, useless, to 4, as it should be, beside the example pictures.")
+        raise KaustosError("Grade it from 0, useless, to 4, as it should be.")
     row = ProofRow(name=words.strip()[:60], grade=float(grade), expected=expected)
     _add(workspace, "look", (row,), f"{row.name}: {grade.strip()} of 4")
     return f"{row.name}: {grade.strip()} of 4. A photo with a scale beside it says more: keep it with its run."

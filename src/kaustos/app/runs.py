@@ -10,7 +10,8 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.revisions import card_of, leaves, leaves_of
+from kaustos.app.maturity import with_settings
+from kaustos.app.revisions import card_of, leaves
 from kaustos.app.stops import signed, stops_of
 from kaustos.app.wording import Wording, when_words
 from kaustos.app.workspace import Workspace, stamp
@@ -21,7 +22,7 @@ from kaustos.core.records import CHOSEN, RULES, SEEN, Machine, Nozzle, Place, Re
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.records.machine import MACHINE_LOGS
 from kaustos.core.review import Context
-from kaustos.core.review.experience import Maturity, Tally, maturity_of, shows_as, tallies
+from kaustos.core.review.experience import Maturity, Tally, shows_as, tallies
 from kaustos.core.review.run_moisture import filament_of
 from kaustos.core.review.zones import hottest_of
 from kaustos.formats.recipe_file import recipe_from
@@ -29,10 +30,6 @@ from kaustos.formats.records import to_document
 from kaustos.store import Revision
 
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
-_LEFT_OUT = (  # thresholds of judgement change nothing of what was run
-    "name", "part", "brief.", "rules.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade",
-)  # fmt: skip
-
 _NO_CAUSE = ("name", "part", "brief.runs")  # what differs between two runs and can have caused nothing
 
 _IN_CONTEXT = frozenset((*(kind.one for kind in CHOSEN), RULES))
@@ -226,7 +223,7 @@ def as_run(workspace: Workspace, run: Run) -> dict[str, Any] | None:
     revision = workspace.revision(run.card, run.revision)
     if revision is None:
         return None
-    return _with_settings(json.loads(revision.document), run.settings)
+    return with_settings(json.loads(revision.document), run.settings)
 
 
 def card_as_run(workspace: Workspace, run: Run) -> RecipeCard | None:
@@ -241,56 +238,14 @@ def card_as_run(workspace: Workspace, run: Run) -> RecipeCard | None:
     return attrs.evolve(card, recipe=recipe)
 
 
-def _with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> dict[str, Any]:
-    for path, value in settings.items():
-        section, _, field = path.partition(".")
-        document["recipe"].setdefault(section, {})[field] = value
-    return document
-
-
-def card_maturity(workspace: Workspace, card: str) -> Maturity:
-    """How far the runs of a recipe prove it as it stands: same settings, same machine configuration."""
-    runs = [run for run in workspace.indexes.runs_of(workspace.draft.records.runs, card) if run.is_ended]
-    return _maturity(workspace, runs, leaves_of(workspace.document(card))) if runs else maturity_of(())
-
-
 def revision_maturity(workspace: Workspace, revision: Revision) -> Maturity:
     """How far the runs of its recipe prove one revision."""
-    runs = [run for run in workspace.indexes.runs_of(workspace.draft.records.runs, revision.card) if run.is_ended]
-    return _maturity(workspace, runs, dict(leaves(json.loads(revision.document)))) if runs else maturity_of(())
-
-
-def _maturity(workspace: Workspace, runs: list[Run], settings: Mapping[str, Any]) -> Maturity:
-    mine = _signature(settings)
-    known: dict[tuple[float, tuple[tuple[str, float], ...]], object] = {}
-
-    def signature(run: Run) -> object:
-        key = (run.revision, tuple(run.settings.items()))
-        if key not in known:
-            known[key] = _run_signature(workspace, run)
-        return known[key]
-
-    return maturity_of((run for run in runs if signature(run) == mine), workspace.draft.records.rules)
-
-
-def _run_signature(workspace: Workspace, run: Run) -> tuple[tuple[str, str], ...] | None:
-    revision = workspace.revision(run.card, run.revision)
-    return None if revision is None else _signature_of_text(revision.document, tuple(run.settings.items()))
-
-
-@functools.lru_cache(maxsize=4096)
-def _signature_of_text(document: str, settings: tuple[tuple[str, float], ...]) -> tuple[tuple[str, str], ...]:
-    return _signature(dict(leaves(_with_settings(json.loads(document), dict(settings)))))
+    return workspace.maturity_under(revision.card, lambda: dict(leaves(json.loads(revision.document))))
 
 
 def experience(workspace: Workspace) -> dict[str, Tally]:
     """How often each finding was right, over all runs of the workspace."""
     return tallies(workspace.draft.records.runs.values())
-
-
-def _signature(found: Mapping[str, Any]) -> tuple[tuple[str, str], ...]:
-    kept = ((path, repr(value)) for path, value in found.items() if not path.startswith(_LEFT_OUT))
-    return tuple(sorted(pair for pair in kept if pair[1] not in ("None", "[]")))
 
 
 def maturity_words(found: Maturity) -> str:

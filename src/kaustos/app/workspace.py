@@ -3,10 +3,11 @@
 import functools
 import json
 import logging
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 import attrs
 
@@ -35,7 +36,7 @@ from kaustos.app.stored import (
 from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import KINDS, Machine, Rules
-from kaustos.core.review import Context, Review, Shop
+from kaustos.core.review import Context, Past, Review, Shop
 from kaustos.disk import name_of, read_bytes, write_whole
 from kaustos.formats.recipe_file import RecipeDocument, recipe_document, recipe_from, write_recipe
 from kaustos.store import (
@@ -50,6 +51,9 @@ from kaustos.store import (
     back_up,
     backups_of,
 )
+
+if TYPE_CHECKING:  # loads arithmetic that the first window does without
+    from kaustos.core.review.experience import Maturity
 
 Clock = Callable[[], datetime]
 STATUSES = {"draft": "draft", "on_trial": "on trial", "released": "released", "withdrawn": "withdrawn"}
@@ -90,6 +94,7 @@ class Workspace:
         self._revisions: dict[str, tuple[Revision, ...]] = {}  # by card, as far as they were asked for
         self._out: dict[str, str] | None = None
         self._version = self._store.version()
+        self._proven: tuple[Records, Maturity] | None = None  # what runs prove, for the records it was found in
         self._shop: tuple[tuple[object, ...], Shop] | None = None  # what the shop has, for the records it was made of
         wording = Wording(self.settings)
         self.draft = Draft(records, wording, self._edits.append, read_only=not self._store.write)
@@ -128,7 +133,28 @@ class Workspace:
                 cards={records.current: records.card}, lots={lot.id: lot} if lot else {}, runs={}
             )
             return context_of_records(alone, self.clock())
-        return context_of_records(records, self.clock(), self.shop(), self.indexes)
+        found, proven = context_of_records(records, self.clock(), self.shop(), self.indexes), self.maturity()
+        past = attrs.evolve(found.past or Past(), same=proven.good, same_shapes=proven.shapes)
+        return attrs.evolve(found, past=past)
+
+    def maturity(self) -> "Maturity":
+        """How far runs prove the open recipe as it stands; worked out once for each state of the draft."""
+        records = self.draft.records
+        if self._proven is None or self._proven[0] is not records:
+            self._proven = (records, self.maturity_of(records.current or ""))
+        return self._proven[1]
+
+    def maturity_of(self, card: str) -> "Maturity":
+        """How far the runs of a recipe prove it as it stands: same settings, same machine configuration."""
+        return self.maturity_under(card, lambda: leaves_of(self.document(card)))
+
+    def maturity_under(self, card: str, settings: Callable[[], Mapping[str, Any]]) -> "Maturity":
+        """How far the runs of a recipe prove it under some settings."""
+        from kaustos.app.maturity import maturity_under
+
+        records = self.draft.records
+        runs = self.indexes.runs_of(records.runs, card)
+        return maturity_under(runs, settings, lambda run: self.revision(run.card, run.revision), records.rules)
 
     def shop(self) -> Shop:
         """What else the shop could use."""

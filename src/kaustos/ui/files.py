@@ -95,7 +95,6 @@ class Files:
         return sheet_pdf(self._sheet_content(appendix=appendix))
 
     def _sheet_content(self, *, appendix: bool) -> dict[str, Any]:
-        from kaustos.app.runs import card_maturity
         from kaustos.app.sheet import sheet_content
 
         desk, workspace = self._desk, self._desk.workspace
@@ -106,7 +105,7 @@ class Files:
         return sheet_content(
             workspace.draft.records.card.recipe, context, found, desk.wording,
             revision=self._window.revision_words(), printed=printed,
-            maturity=card_maturity(workspace, workspace.draft.records.current or "").word, appendix=appendix,
+            maturity=workspace.maturity().word, appendix=appendix,
         )  # fmt: skip
 
     # ---- copies

@@ -161,9 +161,9 @@ class Head(Following, QWidget):
         _fill(self.lot, [("no lot", None), *lots], card.lot)
 
     def _say_maturity(self, card: RecipeCard) -> None:
-        from kaustos.app.runs import card_maturity, maturity_words
+        from kaustos.app.runs import maturity_words
 
-        maturity = card_maturity(self._desk.workspace, self._desk.workspace.draft.records.current or "")
+        maturity = self._desk.workspace.maturity()
         self.revision.setText(f"{self._shell.revision_words()}\n{maturity.word}")
         self.revision.setToolTip(as_text(f"{card.recipe.part or 'Part not recorded'}\n{maturity_words(maturity)}"))
 

@@ -511,6 +511,7 @@ CASES = {
                           {"anneal.steps": at_holds(80.0, 105.0)}),
     "anneal.size.doubt": (RING, "crag", {"brief.purpose": "fit_check", "context.part": None}, {"context.part": None}),
     "anneal.load.short": (RING, "crag", {}, {"loads/load_03/retired": True}),
+    "anneal.load.unread": (RING, "crag", {"loads/load_03/sensors": (), "loads/load_03/grown": ()}, {}),
     "anneal.load.bad": (BLADE, "crag", {"loads/load_02/outcome": "cracked", "anneal.steps": BLADE_STEEP,
                                         "loads/load_02/steps": BLADE_STEEP, "anneal.wall_mm": 30.0},
                         {"loads/load_02/outcome": "cracked"}),

@@ -5,9 +5,11 @@ import unittest
 import attrs
 
 from kaustos.core.records import Growth, OvenLoad
+from kaustos.core.review.anneal.case import anneal_case
 from kaustos.core.review.contract import GRADES
+from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.proof import proof_case
-from tests.core.review.cases import at_holds, good_runs, rows_of
+from tests.core.review.cases import at_holds, good_runs, measured, rows_of
 from tests.support import at_once, changed, codes_of, judged, opened, operation_of
 
 BLADE, RING, COVER = "centraliser_blade", "packer_ring", "wellhead_cover"
@@ -93,6 +95,34 @@ class TestWhatIsKnownIsUsed(unittest.TestCase):
         for path, value in (("loads/load_03/polymer", "pps"), ("loads/load_03/outcome", None)):
             with self.subTest(path):
                 self.assertNotIn("anneal.load.short", codes_of(changed(ring, {path: value})))
+
+    def test_a_load_was_read_by_the_oven_it_lay_in_and_one_that_nobody_read_is_not_taken_as_good(self):
+        ring = changed(opened(RING), {"loads/load_03/witness": ""})
+        there = anneal_case(*judged(ring)[:2]).seen
+        elsewhere = anneal_case(*judged(changed(ring, {"context.oven": "oven_o1"}))[:2]).seen
+        self.assertEqual((there.by, there.peak_c), ("air", elsewhere.peak_c), "whichever is chosen for the next")
+        unread = changed(ring, {"loads/load_03/sensors": (), "loads/load_03/grown": ()})
+        self.assertLessEqual(said(unread), said(ring), "unknown is no better than short")
+        for outcome in ("good", "stopped"):
+            with self.subTest(outcome):
+                self.assertIn("anneal.load.unread", codes_of(changed(unread, {"loads/load_03/outcome": outcome})))
+
+    def test_a_core_that_got_too_hot_is_found(self):
+        sensors = opened(RING).tables["loads"]["load_03"].sensors
+        hotter = tuple(attrs.evolve(each, shown_c=tuple(t + (25.0 if t > 190.0 else 0.0) for t in each.shown_c))
+                       for each in sensors)  # fmt: skip
+        short = {"loads/load_03/steps": at_holds(150.0, 200.0, hours=0.0), "loads/load_03/sensors": hotter}
+        found = {each.code: each for each in judged(changed(opened(RING), short))[2].findings()}
+        self.assertIn("hotter than its hold", str(found["anneal.load.short"].values["seen"]))
+
+    def test_a_ratio_counts_only_where_layers_are_laid_as_quickly_as_those_of_its_specimens(self):
+        shares = []
+        for took in (200.0, 60.0, 6.0):  # the ring lays its longest in 110 s
+            known = measured("across", "crag", "lot_k008", ratio=0.7, ratio_half=0.05, layer_s=took)
+            case = heat_case(*judged(changed(opened(RING), known))[:2])
+            shares.append((case.ratio is not None, case.likely))
+        self.assertEqual([covers for covers, _ in shares], [True, False, False])
+        self.assertLess(shares[1][1], shares[0][1], "else it is the most there is")
 
     def test_a_new_lot_stands_one_rung_lower_until_its_coupon_passes(self):
         ran = good_runs(COVER, "gill", "detail", "shell", lot="lot_g310")

@@ -51,7 +51,8 @@ def _runs(pen: Pen, box: Box, record: ProofPicture) -> None:
         else:
             pen.hatch(square, "stop")
         pen.frame(square, "ink")
-    words = f"{record.good} of {record.ended} good; {record.wanted:.0f} are wanted for a release"
+    stands = "" if record.same == record.good else f", {record.same} as it stands"
+    words = f"{record.good} of {record.ended} good{stands}; {record.wanted:.0f} are wanted for a release"
     pen.words(Box(box.left, box.top + 18.0, box.width, 16.0), words, "muted")
 
 

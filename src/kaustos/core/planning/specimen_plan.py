@@ -1,5 +1,7 @@
 """A plan of specimens: which tests, in which direction, how many, how they are printed, what they take."""
 
+from collections.abc import Iterable
+
 import attrs
 
 from kaustos.core.estimates import PROOF
@@ -70,3 +72,32 @@ def specimens_for(
             for number in range(1, each + 1)
         ]  # fmt: skip
     return tuple(found)
+
+
+def layer_time(
+    sections_mm2: Iterable[float], width_mm: float, speed_mm_s: float, least_s: float = 0.0
+) -> float:  # fmt: skip
+    """Time that a layer of specimens takes which stand on one plate, solid.
+
+    Parameters
+    ----------
+    sections_mm2 : iterable of float
+        Of each that stands there [mm^2]
+    width_mm : float
+        Of a bead [mm]
+    speed_mm_s : float
+        At which beads are laid [mm/s]
+    least_s : float
+        That a layer is made to take [s]
+
+    Returns
+    -------
+    float
+        Moves without melt left out [s]
+
+    Examples
+    --------
+    >>> layer_time([40.0, 40.0, 40.0], 0.5, 60.0)
+    4.0
+    """
+    return max(sum(sections_mm2) / (width_mm * speed_mm_s), least_s)

@@ -357,6 +357,8 @@ class Past:
     wet: int = 0  # from wet filament, in none of the counts
     shapes: tuple[str, ...] = ()  # of its good runs
     lots: frozenset[str] = frozenset()  # of its good runs
+    same: int | None = None  # good runs under the settings as they stand; None where no revision is at hand
+    same_shapes: tuple[str, ...] = ()  # of these
     last_good_utc: str = ""  # on the machine it is judged on
     climbed: frozenset[str] = frozenset()  # shapes of good runs of its polymer on its machine, whichever recipe
 

@@ -47,7 +47,7 @@ class PullPage(EvidencePage):
     def build(self) -> None:
         self.errand = Errand(self.desk, self)
         self.group = self.choice("Direction", GROUPS)
-        self.section = self.line("Width, thickness, length of travel", "10.2 4.1 50", self._on_open, 100)
+        self.section = self.line("Width, thickness, length of travel, give for 1 kN", "10.2 4.1 50", self._on_open, 100)
         self.strengths = self.line("Strengths as typed", "or strengths: 18.2 17.5 19.1", self._on_typed)
         self.open = self.push("Open curves", self._on_open)
         self.keep = self.push("Keep ratio", self._on_keep)

@@ -5,7 +5,6 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushButton
 
 from kaustos.app.recipes import copy_recipe, retire
-from kaustos.app.runs import card_maturity
 from kaustos.app.wording import GRADE_WORDS
 from kaustos.app.workspace import STATUSES
 from kaustos.core.records import CHOSEN, RecipeCard
@@ -81,7 +80,7 @@ class RecipesRoom(Room):
         cells = (
             name, card.recipe.part or "not recorded", polymer.name if polymer else "not recorded",
             machine.name if machine else "not recorded", revision, GRADE_WORDS[newest.grade] if newest else "",
-            stands, card_maturity(workspace, key).word,
+            stands, workspace.maturity_of(key).word,
         )  # fmt: skip
         order = float(now.rank) if now else None
         return Row(key, cells, sort=(*[None] * GRADE_NOW, order), tip=why)

@@ -85,8 +85,14 @@ def anneal_case(recipe: Recipe, context: Context) -> AnnealCase:
         programme=programme, limit=ramp_limit(load, polymer) if ready else None,  # type: ignore[arg-type]
         found=annealed(programme, load, polymer) if ready and programme else None,
         out_c=out_limit(polymer), growth=_growth(context, polymer), last=last,
-        seen=seen_by(last, context.oven, polymer) if last is not None and polymer is not None else None,
+        seen=seen_by(last, _oven_of(last, context), polymer) if last is not None and polymer is not None else None,
     )  # fmt: skip
+
+
+def _oven_of(load: OvenLoad, context: Context) -> Oven | None:
+    """The oven that a load lay in, which need not be the one that is chosen for the next."""
+    every = (*context.shop.ovens, *((context.oven,) if context.oven is not None else ()))
+    return next((each for each in every if each.id == load.oven), None)
 
 
 def wall_of(recipe: Recipe, context: Context) -> Wall | None:

@@ -117,6 +117,12 @@ CODES = (
         cap="reduced", shows=("gave_way", "warped"),
     ),
     Code(
+        "anneal.load.unread", "watch",
+        "Nobody knows what the core of the last load saw, on {date:text}: no reading, no coupon tells.",
+        "An oven that was set is no part that was hot; the annealed value of the brief hangs on the core.",
+        PRACTICE, AVERAGE, title="oven: last load not read", cap="reduced", shows=("gave_way", "warped"),
+    ),
+    Code(
         "anneal.load.bad", "watch",
         "The last load under this programme came out {outcome:text}.",
         "The same programme does the same again.",

@@ -192,10 +192,12 @@ def _last(case: AnnealCase, recipe: Recipe, context: Context) -> Iterator[Findin
     last, seen = case.last, case.seen
     if last is None:
         return
-    if seen is not None and {"never", "short"} & set(seen.says):
-        values: Values = {"seen": SAYS[next(iter(seen.says))], "held": seen.held_h, "wanted": seen.wanted_h,
+    if seen is not None and seen.says:
+        values: Values = {"seen": SAYS[seen.says[0]], "held": seen.held_h, "wanted": seen.wanted_h,
                           "hold": seen.hold_c, "peak": seen.peak_c, "by": seen.by, "gap": 1.0}  # fmt: skip
-        yield _found(recipe, context, "load.short", "anneal.steps", values, *cures.loaded_again(case, recipe))
+        yield _found(recipe, context, "load.short", "anneal.steps", values, cures.AGAIN)
+    elif seen is None and case.is_claimed and last.outcome in ("good", "stopped") and not last.grown:
+        yield _found(recipe, context, "load.unread", "anneal.steps", {"date": last.started_utc[:10]}, cures.READ)
     if last.outcome not in (None, "good", "stopped") and _repeats(last, recipe):
         values = {"outcome": LOAD_ENDS[str(last.outcome)].lower(), "gap": 1.0}
         yield _found(recipe, context, "load.bad", "anneal.steps", values, *cures.after_bad(case, recipe))

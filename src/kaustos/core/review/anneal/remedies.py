@@ -7,7 +7,7 @@ import numpy as np
 
 from kaustos.core.estimates import ANNEAL
 from kaustos.core.memo import by_identity
-from kaustos.core.planning.anneal_programme import Programme, Step
+from kaustos.core.planning.anneal_programme import Programme, Step, Window
 from kaustos.core.planning.annealing import hold_wanted_h
 from kaustos.core.records import Polymer, Recipe
 from kaustos.core.review.anneal.case import AnnealCase, anneal_case
@@ -32,6 +32,9 @@ CURED: tuple[Remedy, ...] = (
     Set("They are set by heat: nothing cures", {"anneal.cure_h": 0.0}),
     Advice("Take it from the data sheet of the adhesive", "At the heat it cures at; load nothing before."),
 )
+WITNESS = "A thermocouple inside a dummy of the thickest section; the hold counts from its reading."
+AGAIN = Advice("Anneal the load again, with a witness", WITNESS)
+READ = Advice("Open its log, weigh a coupon of it in water, or anneal it again with a witness", WITNESS)
 NO_AIR = Advice("Bury it, or anneal it under nitrogen or vacuum", "Nitrogen: an aired room, a licensed fitter.")
 
 
@@ -42,14 +45,18 @@ def modulus_at(polymer: Polymer, celsius: float) -> float:
     return float(np.exp(np.interp(celsius, at, np.log(value))))
 
 
+def _aim(case: AnnealCase, window: Window) -> float:
+    """Where a hold acts best, as far as the place that is set reaches [°C]."""
+    aim, reach = float(round(window.aim)), case.place.reach_c if case.place is not None else None
+    return float(math.floor(reach)) if reach is not None and window.low < reach < aim else aim
+
+
 def held_at(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
     """The hottest holds moved into the window; what is hotter than they are moves with them."""
     window, hold = case.window, case.hottest_c
     if window is None or hold is None:
         return ()
-    aim = float(round(window.aim))
-    if case.place is not None and case.place.reach_c is not None and window.low < case.place.reach_c < aim:
-        aim = math.floor(case.place.reach_c)
+    aim = _aim(case, window)
     changes: dict[str, float | str | None] = {
         f"anneal.steps.{place}.temperature_c": aim
         for place, each in enumerate(recipe.anneal.steps)
@@ -163,16 +170,6 @@ def out_of_air(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
     return (Set("Hold it at {limit:temperature}", changes, {"limit": limit}), NO_AIR)
 
 
-def loaded_again(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
-    """What lets the next load see its programme."""
-    return (
-        Advice(
-            "Anneal the load again, with a witness",
-            "A thermocouple inside a dummy of the thickest section; the hold counts from its reading.",
-        ),
-    )
-
-
 def after_bad(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
     """By how it came out."""
     outcome = case.last.outcome if case.last is not None else None
@@ -194,9 +191,7 @@ def planned(recipe: Recipe, context: Context) -> Set | None:
     window, limit, load, polymer = case.window, case.limit, case.load, case.polymer
     if window is None or limit is None or load is None or polymer is None or case.out_c is None:
         return None
-    aim = float(round(window.aim))
-    if case.place is not None and case.place.reach_c is not None and window.low < case.place.reach_c < aim:
-        aim = float(math.floor(case.place.reach_c))
+    aim = _aim(case, window)
     ramp = min(rounded_down(limit.ramp_k_h), USUAL_K_H)
     soft = polymer.modulus is not None and modulus_at(polymer, aim) < ANNEAL["soft_mpa"].value
     changes: dict[str, float | str | None] = {}

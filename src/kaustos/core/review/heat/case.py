@@ -90,7 +90,7 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
     if matter is not None and cold is not None and melt.melting is not None:
         weld = _weld(matter, cold[0], melt.melting, air, spread, plate, film)
     water, known = water_left(recipe, context)
-    ratio, covers = _ratio(recipe, context)
+    ratio, covers = _ratio(recipe, context, cold[0].period_s if cold is not None else None)
     share = _share(melt, weld, water, ratio, covers=covers)
     return HeatCase(
         melt=melt,
@@ -249,16 +249,17 @@ def _left(low: float, likely: float, high: float, power: float) -> Array:
 _DRY = np.ones(DRAWS)
 
 
-def _ratio(recipe: Recipe, context: Context) -> tuple[Calibration | None, bool]:
-    """Strength across to along, measured with this polymer on this machine, and whether the recipe is as hot."""
+def _ratio(recipe: Recipe, context: Context, layer_s: float | None) -> tuple[Calibration | None, bool]:
+    """Strength across to along, measured with this polymer on this machine; whether the recipe is as hot and quick."""
     found = measured_of(context.calibrations, "across", same_polymer(context))
     if found is None or value_of(found, "ratio") is None:
         return None, False
     hot = {"nozzle_c": recipe.melt.nozzle_c, "chamber_c": recipe.heat.chamber_c}
     pairs = [(found.values.get(key), now) for key, now in hot.items()]
-    return found, all(
-        then is None or (now is not None and now >= then - WELD["ratio_colder"].value) for then, now in pairs
-    )
+    is_hot = all(then is None or (now is not None and now >= then - WELD["ratio_colder"].value) for then, now in pairs)
+    took = found.values.get("layer_s")  # a layer that waits longer than those of the specimens is colder
+    is_quick = took is None or (layer_s is not None and layer_s <= WELD["ratio_slower"].value * took)
+    return found, is_hot and is_quick
 
 
 def same_polymer(context: Context) -> list[str]:

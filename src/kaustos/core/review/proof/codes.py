@@ -10,8 +10,8 @@ PRACTICE = "Practice, estimate"
 CODES = (
     Code(
         "proof.runs.few", "watch",
-        "{good:ratio} good runs of {ended:ratio}, {wanted:ratio} are wanted before {purpose:text} is released: better "
-        "than {least:share} is all they prove.",
+        "{good:ratio} good runs of {ended:ratio}, {same:ratio} under the settings as they stand; {wanted:ratio} of "
+        "these are wanted before {purpose:text} is released: better than {least:share} is all that they all prove.",
         "One good run is luck as often as skill; what is released on it fails where somebody relies on it.",
         LOG, AVERAGE, title="proof: too few good runs", silent="it counts runs, and foretells none",
     ),

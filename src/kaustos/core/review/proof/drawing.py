@@ -5,7 +5,7 @@ import attrs
 from kaustos.core.estimates import PROOF
 from kaustos.core.planning.evidence import Rung
 from kaustos.core.records import MEASURED, Recipe
-from kaustos.core.review.contract import Context
+from kaustos.core.review.contract import Context, Past
 from kaustos.core.review.proof.case import proof_case
 
 
@@ -35,6 +35,7 @@ class ProofPicture:
     ladder: tuple[Rung, ...] = ()
     good: int = 0
     ended: int = 0
+    same: int = 0  # good ones under the settings as they stand
     wanted: float = 3.0
     curves: tuple[Curve, ...] = ()
     sizes: tuple[Deviation, ...] = ()
@@ -65,8 +66,8 @@ def picture(recipe: Recipe, context: Context) -> ProofPicture:
         )
         for row in case.sizes.rows if row.nominal_mm is not None and row.found_mm is not None and row.what != "lift"
     )  # fmt: skip
-    past = case.past
+    past = case.past or Past()
     return ProofPicture(
-        ladder=case.ladder, good=past.good if past is not None else 0, ended=past.ended if past is not None else 0,
+        ladder=case.ladder, good=past.good, ended=past.ended, same=past.good if past.same is None else past.same,
         wanted=context.rules.release_runs, curves=curves, sizes=sizes,
     )  # fmt: skip

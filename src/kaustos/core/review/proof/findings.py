@@ -40,15 +40,16 @@ def _runs(case: ProofCase, recipe: Recipe, context: Context) -> Iterator[Finding
     past, rules = case.past, context.rules
     if past is None or not case.is_strict or not past.ended:
         return
-    if past.good < rules.release_runs:
+    same, shapes_of = (past.good, past.shapes) if past.same is None else (past.same, past.same_shapes)
+    if same < rules.release_runs:
         values: Values = {
-            "good": float(past.good), "ended": float(past.ended), "wanted": rules.release_runs,
+            "good": float(past.good), "ended": float(past.ended), "same": float(same), "wanted": rules.release_runs,
             "purpose": f"a {PURPOSES[str(recipe.brief.purpose)].lower()}",
-            "least": 100.0 * lower_bound(past.good, past.ended), "gap": rules.release_runs - past.good,
+            "least": 100.0 * lower_bound(past.good, past.ended), "gap": rules.release_runs - same,
         }  # fmt: skip
         yield _found(recipe, context, "runs.few", "brief.purpose", values, cures.REPEATED)
-    elif len(past.shapes) < rules.release_shapes:
-        shapes = ", ".join(SHAPES[each].lower() for each in past.shapes) or "of a shape nobody noted"
+    elif len(shapes_of) < rules.release_shapes:
+        shapes = ", ".join(SHAPES[each].lower() for each in shapes_of) or "of a shape nobody noted"
         values = {"shapes": shapes, "wanted": rules.release_shapes}
         yield _found(recipe, context, "runs.one_shape", "brief.purpose", values, cures.ANOTHER)
 
