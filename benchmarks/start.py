@@ -40,18 +40,6 @@ os._exit(1 if window.desk.cannot_judge else 0)
 """
 
 
-TWELVE = """
-import attrs
-import kaustos.core.review as review
-import kaustos.core.review.registry as registry
-more = tuple(
-    attrs.evolve(each, number=each.number + 100 * copy, key=f"{each.key}_{copy}")
-    for copy in (1, 2, 3) for each in registry.OPERATIONS
-)
-registry.OPERATIONS = review.OPERATIONS = registry.OPERATIONS + more
-"""
-
-
 def _timed(program: str, cache: str) -> float:
     """Seconds of a program, its modules compiled before as those of an installed program are."""
     environment = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
@@ -61,18 +49,15 @@ def _timed(program: str, cache: str) -> float:
     return time.perf_counter() - start
 
 
-def start_in_bare_windows(before: str = "") -> float:
+def start_in_bare_windows() -> float:
     """Median of our start over the bare one, in turn."""
     with tempfile.TemporaryDirectory() as scratch:
         file = Path(scratch) / "demo.kaustos"
         build(file, datetime(2026, 3, 2, 8, tzinfo=UTC))
-        ours = before + OURS.format(file=str(file))
+        ours = OURS.format(file=str(file))
         for program in (ours, BARE):
             _timed(program, scratch)
         return statistics.median(_timed(ours, scratch) / _timed(BARE, scratch) for _ in range(PAIRS))
 
 
-COMPARISONS = (
-    ("first painted window of the demo workspace", 3.5, "bare main windows", start_in_bare_windows),
-    ("the same with twelve operations", 4.0, "bare main windows", lambda: start_in_bare_windows(TWELVE)),
-)
+COMPARISONS = (("first painted window of the demo workspace", 3.5, "bare main windows", start_in_bare_windows),)

@@ -14,14 +14,18 @@ import attrs
 
 from kaustos.app.judge import Judge, context_of_records
 from kaustos.app.records import Records
+from kaustos.core.progress import UNWATCHED
 from kaustos.core.records import Recipe
 from kaustos.core.review import BY_KEY, Context, OperationReview, Review
 from kaustos.demo.scenario import RECORDS, build
+from tests import warm
+
+warm.install()
 
 JUDGE = Judge(
     kept=200
 )  # one for all tests: what was judged before is not judged again, and tests say that it is the same
-LIGHT = Judge(kept=24)
+LIGHT, OFFERS = Judge(kept=24), Judge(kept=24)  # offers of some would make the same look otherwise in a light one
 NOW = datetime(2026, 3, 2, 8, 0, tzinfo=UTC)
 
 
@@ -46,6 +50,11 @@ def every_card() -> Iterator[tuple[str, Records]]:
             yield f"{card} on {machine}", opened(card, machine)
 
 
+def recipe_and_context(records: Records) -> tuple[Recipe, Context]:
+    """What the open card is judged with, nothing judged."""
+    return records.card.recipe, context_of_records(records, NOW)
+
+
 def judged(records: Records) -> tuple[Recipe, Context, Review]:
     """Recipe, context and review of the open card, heavy results at hand."""
     recipe = records.card.recipe
@@ -53,9 +62,28 @@ def judged(records: Records) -> tuple[Recipe, Context, Review]:
     return recipe, context, found
 
 
+def with_offers(records: Records, key: str) -> Review:
+    """The review of the open card with the heavy results of one operation."""
+    recipe, context = records.card.recipe, context_of_records(records, NOW)
+    for request in OFFERS.at_hand(recipe, context).wanted:
+        if request.key.startswith(f"{key}."):
+            OFFERS.results.put(request.key, request.inputs, request.compute(UNWATCHED))
+    return OFFERS.at_hand(recipe, context).review
+
+
+def beside_offers(records: Records) -> Review:
+    """The review of the open card where a neighbour of it was judged with its offers."""
+    return OFFERS.at_hand(records.card.recipe, context_of_records(records, NOW)).review
+
+
 def at_once(records: Records) -> Review:
     """The review of the open card without what takes long: its findings and grade are whole, offers are not."""
     return LIGHT.at_hand(records.card.recipe, context_of_records(records, NOW)).review
+
+
+def said_by(key: str, records: Records) -> OperationReview:
+    """What one operation alone says of the open card."""
+    return BY_KEY[key].review(*recipe_and_context(records))
 
 
 def operation_of(found: Review, key: str) -> OperationReview:

@@ -5,6 +5,9 @@ import graphlib
 import unittest
 from pathlib import Path
 
+from tests.asserting import every, methods_of, unsure
+
+TESTS = Path(__file__).parent
 SRC = Path(__file__).parents[1] / "src"
 
 
@@ -24,6 +27,48 @@ def imported(text: str, known: dict[str, Path]) -> set[str]:
         elif isinstance(node, ast.Import):
             found |= {each.name for each in node.names if each.name in known}
     return found
+
+
+def shared_helpers() -> dict[str, ast.FunctionDef]:
+    """What tests inherit or import to look at something, by name."""
+    found: dict[str, ast.FunctionDef] = {}
+    for file in TESTS.rglob("*.py"):
+        for node in ast.parse(file.read_text()).body:
+            if isinstance(node, ast.FunctionDef) and node.name.startswith("assert"):
+                found[node.name] = node
+            elif isinstance(node, ast.ClassDef) and node.name.endswith(("Test", "Mixin")):
+                found.update(methods_of(node))
+    return found
+
+
+class TestTests(unittest.TestCase):
+    def test_no_test_passes_for_want_of_anything_to_look_at(self):
+        shared = shared_helpers()
+        for file in every(sorted(TESTS.rglob("test_*.py")), 100):
+            with self.subTest(file.relative_to(TESTS)):
+                self.assertEqual(unsure(file.read_text(), shared), [])
+
+    def test_a_test_that_could_look_at_nothing_is_seen(self):
+        for body, is_sure in (
+            ("for a in found: self.assertTrue(a)", False),
+            ("for a in every(found): self.assertTrue(a)", True),
+            ("for a in (1, 2): self.assertTrue(a)", True),
+            ("for a in (1, 2):\n   if a > b: self.assertTrue(a)", False),
+            ("for a in [c for c in (1, 2) if c > b]: self.assertTrue(a)", False),
+            ("for a, b in zip(found, (1, 2), strict=True): self.assertTrue(a)", True),
+            ("for a, b in zip(found, (1, 2)): self.assertTrue(a)", False),
+            ("for a in (1, 2):\n   with self.subTest(a): self.look(a)", True),
+            ("for a in (1, 2): self.glance(a)", False),
+            ("with self.assertRaises(ValueError): f()", True),
+            ("f()", False),
+        ):
+            text = (
+                f"class T:\n def test_a(self):\n  {body}\n"
+                " def look(self, a):\n  self.assertTrue(a)\n"
+                " def glance(self, a):\n  if a: self.assertTrue(a)\n"
+            )
+            with self.subTest(body):
+                self.assertEqual(unsure(text) == [], is_sure)
 
 
 class TestImports(unittest.TestCase):

@@ -20,7 +20,7 @@ from kaustos.core.review.run import preflight, run_case
 from kaustos.core.review.run.preflight import LINES
 from tests.app.test_workspace import WorkspaceTest
 from tests.formats.test_job_code import squares
-from tests.support import NOW, changed, judged, opened
+from tests.support import NOW, changed, judged, opened, recipe_and_context
 
 
 class DemoTest(WorkspaceTest):
@@ -116,7 +116,7 @@ class TestBinding(DemoTest):
 
 class TestRecipe(unittest.TestCase):
     def test_layer_times_of_the_file_go_before_those_of_geometry(self):
-        recipe, context, _ = judged(opened("cable_clamp"))
+        recipe, context = recipe_and_context(opened("cable_clamp"))
         by_file = heat_case(recipe, context).times
         by_shape = heat_case(recipe, attrs.evolve(context, job=None)).times
         laid = context.job.seconds[len(context.job.seconds) // 2]
@@ -129,7 +129,7 @@ class TestRecipe(unittest.TestCase):
         self.assertLess(shares[1], shares[0], "layers that wait weld less")
 
     def test_sections_of_beads_and_mass_come_from_what_is_fed(self):
-        recipe, context, _ = judged(opened("cable_clamp"))
+        recipe, context = recipe_and_context(opened("cable_clamp"))
         case = run_case(recipe, context)
         self.assertAlmostEqual(case.section_mm2, 0.72 * 0.3 * 0.95, places=3)
         path = sum(2.0 * (60 + 40 - 2.88 * n) for n in range(11)) * 93

@@ -19,7 +19,7 @@ from kaustos.formats.csv_tables import read_table
 from kaustos.formats.json_text import read_json
 from kaustos.formats.lots_csv import read_lots, write_lots
 from kaustos.formats.recipe_file import read_recipe
-from tests.support import NOW, RECORDS, changed, judged, opened
+from tests.support import NOW, RECORDS, changed, opened, with_offers
 
 DOCS = Path(__file__).parents[2] / "docs"
 EXAMPLE = json.dumps({"format": "kaustos-recipe", "version": 1, "recipe": {"name": "Lid"}, "context": {}})
@@ -255,13 +255,14 @@ class TestWaiting(unittest.TestCase):
                 changes = {"stock.dryer_h": 40.0, "stock.wait_h": hours, "stock.wait_in": "dry_box",
                            "lot.box_humidity_pct": humidity}  # fmt: skip
                 with self.subTest(hours, card=card):
-                    judged(changed(opened(card), changes))
+                    self.assertEqual(len(with_offers(changed(opened(card), changes), "stock").operations), 12)
             for place in ("open", "dry_box", "heated", "sealed"):
                 for humidity in (None, 12.0, 22.0, 30.0):
                     changes = {"stock.dryer_h": 30.0, "stock.wait_h": hours, "stock.wait_in": place,
                                "lot.box_humidity_pct": humidity, "lot.feed": "dry_box"}  # fmt: skip
                     with self.subTest(hours, place=place, humidity=humidity):
-                        judged(changed(opened("winch_bracket"), changes))
+                        found = with_offers(changed(opened("winch_bracket"), changes), "stock")
+                        self.assertEqual(len(found.operations), 12)
 
 
 class TestKindsAreOneTable(unittest.TestCase):

@@ -17,8 +17,9 @@ from kaustos.app.wording import Wording
 from kaustos.core.planning.gap_series import GapStep, best_gap, values_of
 from kaustos.core.records import Calibration
 from kaustos.core.review import BY_KEY, OPERATIONS, ladder
+from tests.asserting import every
 from tests.core.review.cases import IN_TANK, ON_ASA, tank
-from tests.support import changed, every_card, judged, opened
+from tests.support import changed, every_card, judged, opened, recipe_and_context
 
 BOX, LADDER = Box(0.0, 0.0, 760.0, 300.0), Box(0.0, 0.0, 330.0, 560.0)
 LETTER, LINE = 6.0, 12.0
@@ -69,7 +70,7 @@ class Recorder:
 
 def drawn(operation, records, view=""):
     """A picture of a card, and what it was drawn from."""
-    recipe, context, _ = judged(records)
+    recipe, context = recipe_and_context(records)
     record = operation.picture(recipe, context)
     return strokes(operation, record, view), record
 
@@ -128,9 +129,9 @@ class TestWashing(unittest.TestCase):
 class TestEvery(unittest.TestCase):
     def test_strokes_and_words_lie_inside_and_words_leave_each_other_room(self):
         for operation, (name, records) in itertools.product(OPERATIONS, (*every_card(), ("washed", WASHED))):
-            recipe, context, _ = judged(records)
+            recipe, context = recipe_and_context(records)
             record = operation.picture(recipe, context)
-            for view in views_of(operation.key):
+            for view in every(views_of(operation.key)):
                 self.look_at(strokes(operation, record, view), f"{operation.key} {view}", name)
 
     def look_at(self, pen, picture, name):
@@ -149,7 +150,9 @@ class TestMachine(unittest.TestCase):
         for machine in ("crag", "tarn", "gill", "beck"):
             pen, record = of("machine", machine=machine)
             bars = iter(pen.of("area", "ink", "muted"))
-            for zone in sorted(record.zones, key=lambda each: ("plate", "chamber", "nozzle").index(each.zone)):
+            for zone in every(
+                sorted(record.zones, key=lambda each: ("plate", "chamber", "nozzle").index(each.zone)), 3
+            ):
                 known = [(bar.max_c, next(bars)[3][1][0], bar.rank) for bar in zone.bars if bar.max_c is not None]
                 with self.subTest(machine, zone=zone.zone):
                     self.assertEqual([each[1] for each in known], [each[1] for each in sorted(known)])
@@ -206,9 +209,8 @@ class TestStock(unittest.TestCase):
     def test_what_was_lies_left_of_now(self):
         pen, record = of("stock", "winch_bracket")
         now = pen.place_of("now")
-        for phase, (*_, points) in zip(
-            record.phases, [each for each in pen.of("path") if each[2] == "solid"], strict=True
-        ):
+        likely = [each for each in pen.of("path") if each[2] == "solid"]
+        for phase, (*_, points) in every(zip(record.phases, likely, strict=True), 3):
             middle = now.left + now.width / 2
             self.assertEqual(bool(phase.hours[-1] > 0), points[-1][0] > middle + 0.5)
 
@@ -216,11 +218,11 @@ class TestStock(unittest.TestCase):
 class TestLadder(unittest.TestCase):
     def test_every_setpoint_has_its_number_beside_it_and_off_the_marks_and_a_gap_has_its_words(self):
         for name, records in every_card():
-            recipe, context, _ = judged(records)
+            recipe, context = recipe_and_context(records)
             record, pen = ladder(recipe, context), Recorder()
             draw_ladder(pen, LADDER, record, Wording())
             scale = LadderScale(record, LADDER.height)
-            for index, lane in enumerate(record.lanes):
+            for index, lane in every(enumerate(record.lanes), 4):
                 middle = lane_left(record, index) + lane_width(record) / 2
                 for value in {each for each in (lane.setpoint_c, lane.first_c) if each is not None}:
                     with self.subTest(name, lane=lane.title, value=value):
@@ -234,7 +236,7 @@ class TestLadder(unittest.TestCase):
                 self.assertEqual(len(gaps), int(lane.gap is not None), (name, lane.title))
 
     def test_hotter_is_higher_and_a_place_is_read_back_as_its_temperature(self):
-        record = ladder(*judged(opened("probe_head_shell"))[:2])
+        record = ladder(*recipe_and_context(opened("probe_head_shell")))
         scale = LadderScale(record, 560.0)
         for colder, hotter in itertools.pairwise((30.0, 120.0, 240.0, 390.0)):
             self.assertGreater(scale.place_of(colder), scale.place_of(hotter))

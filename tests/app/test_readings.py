@@ -1,11 +1,10 @@
 """Readings of a run: a simulated machine watched to its end, a logger's file, what is wrong and what is missing."""
 
-import subprocess
-import sys
 from datetime import UTC, datetime, timedelta
 
 import attrs
 import numpy as np
+from typer.testing import CliRunner
 
 from kaustos.app.cursor import along_run, read_then, spot_words
 from kaustos.app.device_log import DeviceLog
@@ -21,6 +20,7 @@ from kaustos.app.readings import (
 from kaustos.app.run_card import tick, waive
 from kaustos.app.runs import start_run
 from kaustos.app.tables import runs_csv
+from kaustos.cli import app
 from kaustos.core.errors import FieldError, KaustosError
 from kaustos.core.records import Place, RunSensor
 from kaustos.core.review.plate.cooling import cooling_case
@@ -28,7 +28,7 @@ from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import PLATE_COOLS_S, TAUS_S, Faults, Played, SimulatedLine, SimulatedMachine
 from kaustos.formats.csv_tables import read_runs, read_table
 from tests.app.test_run_card import CardTest
-from tests.support import judged
+from tests.support import recipe_and_context
 
 
 class ReadingsTest(CardTest):
@@ -105,13 +105,13 @@ class TestWatched(ReadingsTest):
         self.assertIsNone(found["plate"].drift_k_h)
 
     def test_how_the_plate_cooled_is_learned_and_rules_what_comes_next(self):
-        before = cooling_case(*judged(self.workspace.draft.records)[:2]).opened.until.value
+        before = cooling_case(*recipe_and_context(self.workspace.draft.records)).opened.until.value
         file, _ = self.play(after_h=0.7)
         words = keep_readings(self.workspace, self.id, self.read(file), file)
         self.assertIn("cooling is reckoned with that", words)
         kept = [each for each in self.workspace.draft.records.calibrations.values() if each.kind == "plate_cooling"]
         self.assertAlmostEqual(1.0 / kept[0].values["rate_per_min"], PLATE_COOLS_S / 60.0, delta=0.3)
-        now = cooling_case(*judged(self.workspace.draft.records)[:2]).opened.until.value
+        now = cooling_case(*recipe_and_context(self.workspace.draft.records)).opened.until.value
         self.assertLess(now, 0.85 * before, "the stand-in cools quickly")
 
     def test_the_same_file_teaches_once_and_a_short_one_says_of_how_much_nothing_is_known(self):
@@ -211,8 +211,7 @@ class TestLogger(ReadingsTest):
     def test_from_the_command_line(self):
         file = self.logger(lambda seconds: 70.0 + 0.1 * np.sin(seconds))
         self.workspace.autosave()
-        base = [sys.executable, "-m", "kaustos.entry", "readings", str(file), "13", "--workspace"]
-        told = subprocess.run([*base, str(self.workspace.file)], capture_output=True, text=True, check=True).stdout
+        told = CliRunner().invoke(app, ["readings", str(file), "13", "--workspace", str(self.workspace.file)]).stdout
         self.assertIn("chamber air\tnever", told)
         self.assertIn("chamber air never got there", told)
 

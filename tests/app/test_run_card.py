@@ -1,10 +1,9 @@
 """The run card: ticks and clocks that survive a restart, waivers that answer for themselves, the part in the hand."""
 
-import subprocess
-import sys
 from datetime import timedelta
 
 import attrs
+from typer.testing import CliRunner
 
 from kaustos.app.cursor import along_run, resume_words, spot_of
 from kaustos.app.run_card import (
@@ -24,6 +23,7 @@ from kaustos.app.run_card import (
 )
 from kaustos.app.runs import start_run, unmet_words
 from kaustos.app.workspace import Workspace
+from kaustos.cli import app
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.records import Place, Run, RunStep
@@ -290,10 +290,10 @@ class TestRelease(CardTest):
         self.assertEqual(sum(len(rows) for _, rows in content["phases"]), len(lines))
         self.workspace.autosave()
         pdf = self.folder / "card.pdf"
-        base = [sys.executable, "-m", "kaustos.entry", "card", "13", "--workspace", str(self.workspace.file)]
-        told = subprocess.run(base, capture_output=True, text=True, check=True).stdout
-        self.assertEqual(len(told.splitlines()), len(lines))
-        subprocess.run([*base, "--pdf", str(pdf)], check=True)
+        where = ("--workspace", str(self.workspace.file))
+        told = CliRunner().invoke(app, ["card", "13", *where])
+        self.assertEqual((told.exit_code, len(told.stdout.splitlines())), (0, len(lines)))
+        self.assertEqual(CliRunner().invoke(app, ["card", "13", *where, "--pdf", str(pdf)]).exit_code, 0)
         import pypdfium2
 
         document = pypdfium2.PdfDocument(pdf)
@@ -302,8 +302,8 @@ class TestRelease(CardTest):
         document.close()
         for words in ("Look at layer one", "What did it come to?", "Corner lifts"):
             self.assertIn(words, text)
-        wrong = subprocess.run([*base[:4], "999", *base[5:]], capture_output=True, text=True, check=False)
-        self.assertEqual((wrong.returncode, "No run is '999'" in wrong.stderr), (2, True))
+        wrong = CliRunner().invoke(app, ["card", "999", *where])
+        self.assertEqual((wrong.exit_code, "No run is '999'" in wrong.output), (2, True))
 
 
 class TestRecord(CardTest):

@@ -1,6 +1,7 @@
 """Words for numbers, fields, figures and findings."""
 
 import math
+import re
 import unittest
 
 import attrs
@@ -11,6 +12,7 @@ from kaustos.app.wording import GRADE_WORDS, Wording, hours_words
 from kaustos.core.errors import FieldError
 from kaustos.core.records import POLYMER_VALUES, Machine, Recipe, declared
 from kaustos.core.review import PENDING, UNKNOWN, Estimate, Figure
+from tests.asserting import every
 from tests.core.review.test_registry import fields
 from tests.support import changed, judged, opened
 
@@ -61,7 +63,7 @@ class TestNumbers(unittest.TestCase):
 
 class TestFields(unittest.TestCase):
     def test_every_field_has_a_name_without_raw_identifiers(self):
-        for path in fields():
+        for path in every(fields()):
             with self.subTest(path):
                 self.assertNotRegex(POINT.field(path), r"_|\.\D|mpa")
                 self.assertTrue(POINT.field(path))
@@ -105,20 +107,18 @@ class TestFindings(unittest.TestCase):
     def test_an_unknown_cost_is_said_as_a_person_says_it(self):
         for card in ("probe_head_shell", "cable_guide", "winch_bracket", "turbine_vane"):
             _, _, found = judged(changed(opened(card), {"brief.mass_g": None}))
-            for finding in found.findings():
-                if finding.cost is None:
-                    with self.subTest(finding.code):
-                        words = POINT.cost(finding)
-                        self.assertRegex(words, r"^Ignored, [^{}:]+; what that costs is not known\.$")
-                        self.assertNotIn("€", words)
+            for finding in every(each for each in found.findings() if each.cost is None):
+                with self.subTest(finding.code):
+                    words = POINT.cost(finding)
+                    self.assertRegex(words, r"^Ignored, [^{}:]+; what that costs is not known\.$")
+                    self.assertNotIn("€", words)
 
     def test_a_stop_loses_the_run_and_a_watch_loses_on_average_whatever_its_code_usually_is(self):
         for card in ("winch_bracket", "cable_clamp", "probe_head_shell"):
-            for finding in judged(opened(card))[2].findings():
-                words = POINT.cost(finding)
-                if "on average" in words or "the run is lost" in words:
-                    with self.subTest(finding.code):
-                        self.assertEqual("on average" in words, finding.severity == "watch")
+            said = ((each, POINT.cost(each)) for each in judged(opened(card))[2].findings())
+            for finding, words in every(each for each in said if re.search("on average|the run is lost", each[1])):
+                with self.subTest(finding.code):
+                    self.assertEqual("on average" in words, finding.severity == "watch")
 
     def test_only_what_never_ends_is_never_and_what_is_not_looked_at_is_ten_days_or_more(self):
         long = Estimate(240.0, 240.0, 240.0, "h", "", "")

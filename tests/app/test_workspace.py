@@ -16,7 +16,8 @@ from kaustos.core.review import BY_KEY, is_same
 from kaustos.demo.scenario import RECORDS
 from kaustos.formats.recipe_file import recipe_document
 from kaustos.store import DamagedWorkspace, NewerWorkspace, NotAWorkspace, Store, StoreError
-from tests.support import NOW, changed, demo_bytes, judged, opened
+from tests.asserting import every
+from tests.support import NOW, changed, demo_bytes, opened, recipe_and_context
 
 
 class WorkspaceTest(unittest.TestCase):
@@ -223,7 +224,7 @@ class TestSettings(WorkspaceTest):
 class TestResults(unittest.TestCase):
     def test_a_request_changes_with_what_it_reads_and_with_nothing_else(self):
         def inputs(records):
-            recipe, context, _ = judged(records)
+            recipe, context = recipe_and_context(records)
             return request_for(BY_KEY["machine"].drawn, recipe, context).inputs
 
         same, other = opened("probe_head_shell"), opened("probe_head_shell", "crag")
@@ -244,6 +245,6 @@ class TestResults(unittest.TestCase):
 
 class TestNothingInTheDemoIsMissing(unittest.TestCase):
     def test_every_machine_and_lot_that_a_card_names_is_there(self):
-        for card in RECORDS.cards.values():
+        for card in every(RECORDS.cards.values()):
             self.assertIn(card.machine, RECORDS.machines)
             self.assertIn(card.lot, RECORDS.lots)

@@ -10,7 +10,8 @@ from kaustos.core.estimates import AREAS, DRYING, MACHINE, PURPOSE, SPOOL, Area,
 from kaustos.core.records.recipe import PURPOSES
 from kaustos.core.review.machine.questions import questions_of
 from kaustos.library import load
-from tests.support import judged, opened
+from tests.asserting import every
+from tests.support import opened, recipe_and_context
 
 ROOT = Path(__file__).parents[2]
 # what practice knows, in a range of its own: a constant that leaves it is wrong, not another opinion
@@ -30,7 +31,7 @@ class TestTables(unittest.TestCase):
 
     def test_every_word_of_a_record_that_needs_one_has_one(self):
         self.assertEqual(set(PURPOSE.group("allowance")), set(PURPOSES))
-        recipe, context, _ = judged(opened("probe_head_shell"))
+        recipe, context = recipe_and_context(opened("probe_head_shell"))
         parts = {each.field.removeprefix("machine.") for each in questions_of(recipe, context)}
         self.assertLessEqual(set(MACHINE.group("lowest")), parts)
 
@@ -43,11 +44,11 @@ class TestTables(unittest.TestCase):
             Area("x", Assumed(**good), Assumed(**good))
 
     def test_no_module_keeps_a_constant_marked_estimate_of_its_own(self):
-        for file in (ROOT / "src/kaustos/core").rglob("*.py"):
-            if "estimates" not in file.parts:
-                found = re.findall(r"^_?[A-Z][A-Z_, ]* = .*#.*estimate.*$", file.read_text(), re.M)
-                with self.subTest(file.name):
-                    self.assertEqual(found, [])
+        files = (each for each in (ROOT / "src/kaustos/core").rglob("*.py") if "estimates" not in each.parts)
+        for file in every(files):
+            found = re.findall(r"^_?[A-Z][A-Z_, ]* = .*#.*estimate.*$", file.read_text(), re.M)
+            with self.subTest(file.name):
+                self.assertEqual(found, [])
 
     def test_the_document_is_the_one_that_the_code_makes(self):
         self.assertEqual((ROOT / "docs/estimates.md").read_text(), estimates_document())

@@ -12,12 +12,13 @@ from kaustos.core.review import BY_KEY
 from kaustos.demo.past import STEPS
 from kaustos.demo.scenario import RECORDS, build
 from kaustos.library import load
+from tests.asserting import every
 from tests.support import NOW, at_once, every_card, judged, opened
 
 
 class TestRecords(unittest.TestCase):
     def test_every_card_names_records_that_exist(self):
-        for key, card in RECORDS.cards.items():
+        for key, card in every(RECORDS.cards.items()):
             with self.subTest(key):
                 self.assertIn(card.machine, RECORDS.machines)
                 self.assertIn(card.lot, RECORDS.lots)
@@ -26,7 +27,7 @@ class TestRecords(unittest.TestCase):
                 self.assertEqual(RECORDS.lots[card.lot].polymer, card.recipe.polymer)
 
     def test_every_lot_is_loaded_on_a_machine_that_exists_and_was_somewhere(self):
-        for key, lot in RECORDS.lots.items():
+        for key, lot in every(RECORDS.lots.items()):
             with self.subTest(key):
                 self.assertIn(lot.loaded_on, {None, *RECORDS.machines})
                 self.assertTrue(lot.stays)
@@ -38,7 +39,7 @@ class TestRecords(unittest.TestCase):
         self.assertEqual(len(loaded), len(set(loaded)))
 
     def test_grades_are_spelled_so_that_their_polymer_is_found(self):
-        for lot in RECORDS.lots.values():
+        for lot in every(RECORDS.lots.values()):
             with self.subTest(lot.grade):
                 self.assertIn(lot.polymer, polymer_of(lot.grade).polymers)
 

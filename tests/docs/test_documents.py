@@ -13,6 +13,7 @@ from kaustos.formats.lots_csv import read_lots
 from kaustos.formats.recipe_file import read_recipe
 from kaustos.library import load
 from tests import validation
+from tests.asserting import every
 from tests.machine_practice import beside_practice
 from tests.proof_practice import THICK_RAMP, anneals, growths, tones
 
@@ -22,7 +23,7 @@ DOCS = ROOT / "docs"
 
 class TestValidation(unittest.TestCase):
     def test_every_number_is_within_its_tolerance(self):
-        for check in validation.checks():
+        for check in every(validation.checks()):
             with self.subTest(check.model, case=check.case):
                 self.assertTrue(check.holds, f"{check.computed!r} against {check.reference!r}")
 
@@ -41,7 +42,7 @@ class TestValidation(unittest.TestCase):
                 self.assertTrue(soonest <= likely <= latest)
 
     def test_every_anneal_is_near_practice_or_has_its_reason(self):
-        for each in anneals():
+        for each in every(anneals()):
             with self.subTest(each.polymer, wall=each.wall_mm):
                 self.assertTrue(each.hold_c[0] <= each.aim_c <= each.hold_c[1], "a hold beside practice")
                 self.assertTrue(each.off <= 1.5 or each.why, "it differs from practice and does not say why")
@@ -49,13 +50,13 @@ class TestValidation(unittest.TestCase):
                     self.assertTrue(THICK_RAMP[0] <= each.ramp_k_h <= THICK_RAMP[1])
 
     def test_growth_without_a_coupon_covers_what_is_usual(self):
-        for name, axis, usual, band in growths():
+        for name, axis, usual, band in every(growths()):
             middle = (usual[0] + usual[1]) / 2.0
             with self.subTest(name, axis=axis):
                 self.assertTrue(band[0] <= middle <= band[1])
 
     def test_known_bars_ring_as_thin_beams_do(self):
-        for name, _, plain, found in tones():
+        for name, _, plain, found in every(tones()):
             with self.subTest(name):
                 self.assertAlmostEqual(found, plain, delta=0.005 * plain)
 
@@ -85,7 +86,7 @@ class TestFormats(unittest.TestCase):
                     self.assertEqual([len(run.observations) for run in runs], [2, 0])
 
     def test_every_field_of_a_recipe_is_named(self):
-        for path in recipe_paths():
+        for path in every(recipe_paths()):
             with self.subTest(path):
                 self.assertIsNotNone(declaration(Recipe, path))
                 self.assertRegex(self.text, rf"[`.]{path.split('.')[-1]}`")

@@ -1,5 +1,6 @@
 """The shipped library: no faults, cross-field rules, and a loader that names every fault."""
 
+import operator
 import shutil
 import tempfile
 import unittest
@@ -8,6 +9,7 @@ from pathlib import Path
 from kaustos.core.records import FLANGES, POLYMER_VALUES
 from kaustos.library import check, load
 from kaustos.library.loader import DATA
+from tests.asserting import every
 
 POLYMERS = """pla petg abs asa hips tpu pp pa6 pa12 pa_cf pa6_gf pc pc_cf pet_cf pom ppa_cf pps pps_cf pvdf psu ppsu pei
  pei_pc_blend pekk_a peek peek_cf tpc pva bvoh"""
@@ -21,7 +23,7 @@ class TestShippedLibrary(unittest.TestCase):
         self.assertGreaterEqual(len(library.machines), 2)
 
     def test_cross_field_rules_of_temperatures_hold_for_every_polymer(self):
-        for polymer in load().polymers.values():
+        for polymer in every(load().polymers.values()):
             value = {key: datum.value for key, datum in polymer.values.items()}
             transition = value["glass_transition_c"]
             with self.subTest(polymer.id):
@@ -47,16 +49,15 @@ class TestShippedLibrary(unittest.TestCase):
                     self.assertLess(value["chamber_high_c"], value["crystallisation_c"] - 15)
 
     def test_deflection_falls_with_load_and_water_and_rises_with_annealing(self):
-        for polymer in load().polymers.values():
-            value = {key: datum.value for key, datum in polymer.values.items()}
-            for key, found in value.items():
-                with self.subTest(polymer.id, key=key):
-                    if key.startswith("deflection_180"):
-                        self.assertLess(found, value.get(key.replace("_180_", "_045_"), 1e9))
-                    if key.startswith("deflection") and "_annealed_" in key:
-                        self.assertGreater(found, value[key.replace("_annealed_", "_as_printed_")])
-                    if key.endswith("_conditioned_c"):
-                        self.assertLessEqual(found, value[key.replace("_conditioned_", "_dry_")])
+        pairs = {"_180_": ("_045_", operator.lt), "_annealed_": ("_as_printed_", operator.gt),
+                 "_conditioned_": ("_dry_", operator.le)}  # fmt: skip
+        values = [{key: datum.value for key, datum in each.values.items()} for each in load().polymers.values()]
+        for word, (other, compared) in pairs.items():
+            mine = ((value, key) for value in values for key in value if key.startswith("deflection") and word in key)
+            beside = ((value, key, key.replace(word, other)) for value, key in mine)
+            for value, key, against in every(each for each in beside if each[2] in each[0]):
+                with self.subTest(key=key):
+                    self.assertTrue(compared(value[key], value[against]), against)
 
     def test_fibre_makes_denser_stiffer_dearer_and_leaves_the_melting_point(self):
         shelf = load().polymers
@@ -99,12 +100,12 @@ class TestShippedLibrary(unittest.TestCase):
                 self.assertIn("fibres", " ".join(polymer.cautions), polymer.id)
 
     def test_every_value_is_read_by_the_code(self):
-        for polymer in load().polymers.values():
+        for polymer in every(load().polymers.values()):
             self.assertLessEqual(set(polymer.values), set(POLYMER_VALUES))
 
     def test_no_estimate_claims_a_reference_and_every_reference_is_named(self):
-        for polymer in load().polymers.values():
-            for key, datum in polymer.values.items():
+        for polymer in every(load().polymers.values()):
+            for key, datum in every(polymer.values.items()):
                 with self.subTest(polymer.id, key=key):
                     if datum.kind == "estimate":
                         self.assertLess(datum.low, datum.high)

@@ -9,6 +9,7 @@ from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, read_records
 from kaustos.core.errors import KaustosError
 from kaustos.store import Displaced, Store
+from tests.asserting import every
 from tests.store.support import NOW, StoreTest, without_rights
 from tests.store.test_store import OLD
 from tests.support import NOW as MOMENT
@@ -40,7 +41,7 @@ class TestDisplaced(PlaceTest):
         }
 
     def test_it_is_noticed_before_the_next_save_and_written_anew_on_request(self):
-        for name, displace in self.displacements().items():
+        for name, displace in every(self.displacements().items()):
             with self.subTest(name):
                 for each in self.folder.iterdir():
                     each.unlink()

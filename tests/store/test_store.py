@@ -15,6 +15,7 @@ from sqlalchemy import create_engine, inspect
 
 from kaustos.store import StatusEntry, Store, StoreError
 from kaustos.store.tables import ALL
+from tests.asserting import every
 
 OLD = Path(__file__).parent / "old"
 NOW = "2026-03-02T08:00:00.000000Z"
@@ -84,7 +85,7 @@ class TestMigration(StoreTest):
         Store(self.file, write=True).close()
 
     def test_every_stored_old_file_opens_whole_and_its_old_state_is_kept_beside(self):
-        for old in sorted(OLD.glob("layout-*.kaustos")):
+        for old in every(sorted(OLD.glob("layout-*.kaustos"))):
             with self.subTest(old.name):
                 file = self.file.with_name(old.name)
                 file.write_bytes(old.read_bytes())

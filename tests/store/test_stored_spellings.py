@@ -10,6 +10,7 @@ from pathlib import Path
 from kaustos.app.settings import Settings
 from kaustos.app.workspace import Workspace, fill
 from kaustos.formats.recipe_file import recipe_from
+from tests.asserting import every
 from tests.support import NOW
 
 STORED = Path(__file__).parent / "stored" / "step-3.kaustos"
@@ -63,11 +64,12 @@ class TestStoredSpellings(unittest.TestCase):
                 records.at(records.place(place))  # raises where it is no place
 
     def test_every_revision_is_read_and_run_comparisons_find_it(self):
-        for card in self.workspace.draft.records.cards:
-            for revision in self.workspace.revisions_of(card):
-                with self.subTest(f"{card} {revision.number}"):
-                    document = recipe_from(json.loads(revision.document), "revision")
-                    self.assertEqual(document.recipe.polymer, revision.polymer)
+        revisions = ((card, each) for card in self.workspace.draft.records.cards
+                     for each in self.workspace.revisions_of(card))  # fmt: skip
+        for card, revision in every(revisions):
+            with self.subTest(f"{card} {revision.number}"):
+                document = recipe_from(json.loads(revision.document), "revision")
+                self.assertEqual(document.recipe.polymer, revision.polymer)
 
     def test_photos_are_found_under_the_fingerprint_that_a_record_holds(self):
         records = self.workspace.draft.records

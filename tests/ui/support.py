@@ -15,6 +15,7 @@ from kaustos.app.settings import Settings
 from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, make_application, open_window
 from kaustos.ui.tables import ROW_FAULT
+from tests import warm
 from tests.support import NOW, demo_bytes
 
 _messages: list[str] = []
@@ -71,6 +72,8 @@ class WindowTest(unittest.TestCase):
             file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), pace
         )
         self.windows.append(window)
+        if pace is AT_ONCE:
+            window.desk.standings._judge = warm.JUDGE  # nobody judges beside it
         window.desk.begin()
         window.show()
         window.activateWindow()

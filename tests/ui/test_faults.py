@@ -187,6 +187,7 @@ class TestTelling(unittest.TestCase):
     def test_a_log_that_cannot_be_written_ends_nothing(self):
         (self.folder / "log").write_text("a file in the way")
         log_to(self.folder / "log" / "kaustos.log")
+        self.assertEqual((self.folder / "log").read_text(), "a file in the way")
 
     def test_messages_are_held_until_somebody_listens(self):
         messages, heard = Messages(), []

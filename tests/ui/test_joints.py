@@ -19,6 +19,7 @@ from kaustos.core.records import Place, Run, declared, spelled
 from kaustos.demo.scenario import RECORDS
 from kaustos.ui.jobs import AT_ONCE, Job, Pace, Queue, run_now
 from kaustos.ui.main import make_application
+from tests.asserting import every
 from tests.core.review.test_registry import fields
 from tests.support import changed
 
@@ -42,15 +43,10 @@ class TestFieldKinds(unittest.TestCase):
 
     def test_every_declared_field_is_read_back_from_what_its_box_shows(self):
         records = changed(RECORDS, {"context.oven": "oven_o1"})
-        for path in fields():
-            place = records.place(path)
-            if (
-                declared(path) is None
-                or not declared(path).metadata
-                or isinstance(records.at(place), tuple)
-                or path.endswith("_utc")
-            ):
-                continue
+        known = ((path, records.place(path)) for path in fields() if declared(path) is not None)
+        shown = ((path, place) for path, place in known if declared(path).metadata and not path.endswith("_utc")
+                 and not isinstance(records.at(place), tuple))  # fmt: skip
+        for path, place in every(shown):
             kind, value = kind_of(path), records.at(place)
             with self.subTest(path):
                 shown = kind.shown(records, WORDING, place)

@@ -6,6 +6,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from kaustos.demo.scenario import RECORDS
+from tests.asserting import every
 from tests.ui.support import WindowTest, drag, type_into
 
 
@@ -17,10 +18,10 @@ class TestGeometry(WindowTest):
 
     def test_every_mark_lies_at_its_value_and_all_stay_inside(self):
         window = self.open()
-        for card in RECORDS.cards:
+        for card in every(RECORDS.cards):
             window.desk.workspace.draft.open_card(card)
             view = window.ladder.view
-            for field, mark in view.marks.items():
+            for field, mark in every(view.marks.items()):
                 with self.subTest(card, field=field):
                     value = window.desk.workspace.draft.value(field)
                     self.assertAlmostEqual(mark.geometry().center().y(), view.place_of(value), delta=1.5)

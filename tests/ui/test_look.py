@@ -26,6 +26,7 @@ from kaustos.ui.findings import Sentence
 from kaustos.ui.look import THEMES
 from kaustos.ui.main import make_application
 from kaustos.ui.rooms.names import ROOMS
+from tests.asserting import every
 from tests.ui.support import WindowTest
 
 VIEWS = {
@@ -209,9 +210,9 @@ class TestEveryView(WindowTest):
 
     def test_state_is_never_shown_by_colour_alone(self):
         window = self.open()
-        for tile in window.route.tiles.values():
+        for tile in every(window.route.tiles.values(), 12):
             self.assertIn(tile.lines()[2], ("stop", "watch", "open", "clear"))
-        for card in window.findings.shown:
+        for card in every(window.findings.shown):
             self.assertIn(card.severity.text(), ("stop", "watch"))
 
     def test_text_stands_out_from_its_ground_in_both_themes(self):
@@ -239,11 +240,11 @@ class TestScaling(unittest.TestCase):
             "print(*[text for _, text in result.failures + result.errors][:3])\n"
             "sys.exit(not result.wasSuccessful())\n"
         )
-        for scale, every in (("1.25", "2"), ("2", "1")):  # the largest leaves least room
+        for scale, each in (("1.25", "2"), ("2", "1")):  # the largest leaves least room
             with self.subTest(scale):
                 environment = {**os.environ, "QT_SCALE_FACTOR": scale, "QT_QPA_PLATFORM": "offscreen"}
                 done = subprocess.run(
-                    [sys.executable, "-c", program, every], env=environment, capture_output=True, text=True, check=False
+                    [sys.executable, "-c", program, each], env=environment, capture_output=True, text=True, check=False
                 )
                 self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
 

@@ -1,7 +1,5 @@
 """Works the rooms as a person does: logs a run by keys alone, begins recipes and machines, looks things up."""
 
-from unittest import mock
-
 from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
@@ -444,8 +442,7 @@ class TestGradesOfAll(WindowTest):
         return {row.cells[0]: row.cells[at] for row in room.list.model.rows}
 
     def test_all_recipes_show_the_grade_of_now_and_a_lower_limit_says_what_it_changes(self):
-        with mock.patch("kaustos.ui.desk.LOOK_ROUND_MS", 3_600_000):  # a slow machine would look before it is asked to
-            window = self.open()
+        window = self.open()
         self.assertEqual(set(self.cells(window, "Grade now").values()), {"being judged"})
         window.desk.look_round()
         before = self.cells(window, "Grade now")

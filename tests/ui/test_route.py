@@ -10,8 +10,9 @@ from kaustos.core.review import OPERATIONS
 from kaustos.ui.commands import COMMANDS
 from kaustos.ui.desk import Desk
 from kaustos.ui.route import FIGURE_PX, MARGIN, NAME_PX, RouteStrip
-from tests.core.review.cases import CASES
-from tests.support import at_once, changed, opened
+from tests.asserting import every
+from tests.core.review.cases import CASES, by_recipe
+from tests.support import at_once, changed, every_card, opened, said_by
 from tests.ui.support import WindowTest
 
 SHORTS = ("Brief", "Drying", "Machine", "Plate, bond", "First layer", "Melt, walls", "Heat, weld", "Supports",
@@ -50,18 +51,22 @@ class TestTwelve(WindowTest):
         self.assertLessEqual(tiles[-1].geometry().right(), 1280)
 
     def test_whatever_an_operation_says_fits_its_tile_in_both_units(self):
+        said = [(name, each) for name, records in every_card() for each in at_once(records).operations]
+        said += [
+            (code, said_by(code.split(".")[0], changed(opened(card, machine), raising)))
+            for code, (card, machine, raising, _) in sorted(CASES.items(), key=by_recipe)
+        ]
         for settings in (Settings(), Settings(temperature="°F", decimal="comma")):
             window = self.open(settings)
             strip = self.strip(window)
             tile = strip.tiles["3"]
             figure, name = (self._metrics(tile, *each) for each in ((FIGURE_PX, 600), (NAME_PX, 400)))
             room = tile.width() - 2 * MARGIN
-            for code, (card, machine, raising, _) in CASES.items():
-                for operation in at_once(changed(opened(card, machine), raising)).operations:
-                    tile.show_review(operation)
-                    with self.subTest(code, operation=operation.number, unit=settings.temperature):
-                        self.assertLessEqual(figure.horizontalAdvance(tile.lines()[1]), room, tile.lines()[1])
-            for short in strip.tiles.values():
+            for code, operation in every(said, 400):
+                tile.show_review(operation)
+                with self.subTest(code, operation=operation.number, unit=settings.temperature):
+                    self.assertLessEqual(figure.horizontalAdvance(tile.lines()[1]), room, tile.lines()[1])
+            for short in every(strip.tiles.values(), 12):
                 self.assertLessEqual(name.horizontalAdvance(short.text()), short.width() - MARGIN, short.text())
             strip.close()
             self.close(window)

@@ -205,7 +205,9 @@ class TestCard(CardTest):
     def test_capitals_and_targets_are_as_large_as_they_must_be_and_nothing_is_cut(self):
         for size in ((1024, 600), (1280, 800)):
             self.card.resize(*size)
+            walked = 0
             while self.step() is not None:
+                walked += 1
                 self.app.processEvents()
                 with self.subTest(size=size, step=self.step()):
                     self.look_at_sizes()
@@ -221,6 +223,7 @@ class TestCard(CardTest):
                 self.keys("1" if self.step() != "free" else "12")
                 if self.card.line.isVisible():
                     self.enter()
+            self.assertGreater(walked, 12)
             while any(each.is_over for each in self.run_.steps):
                 self.keys("7")
 

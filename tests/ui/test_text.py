@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QLabel, QTableWidget, QWidget
 from kaustos.core.records import Place
 from kaustos.ui.look.text import as_text
 from kaustos.ui.rooms.names import ROOMS
+from tests.asserting import every
 from tests.ui.support import WindowTest
 
 MARKUP = "<b>Tarn</b><img src='file:///dev/zero'><!--"
@@ -68,7 +69,6 @@ class TestText(WindowTest):
         self.assertEqual(as_text("<b>x</b>\ny"), "<qt>&lt;b&gt;x&lt;/b&gt;<br>y</qt>")
 
     def test_no_widget_of_the_window_is_made_without_the_one_label_class(self):
-        for file in SOURCE.rglob("*.py"):
-            if file.name != "text.py":
-                with self.subTest(file.name):
-                    self.assertIsNone(re.search(r"\bQLabel\b", file.read_text(encoding="utf-8")))
+        for file in every(each for each in SOURCE.rglob("*.py") if each.name != "text.py"):
+            with self.subTest(file.name):
+                self.assertIsNone(re.search(r"\bQLabel\b", file.read_text(encoding="utf-8")))

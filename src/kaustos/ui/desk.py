@@ -31,7 +31,6 @@ FOLLOW_MS = 1_000
 AUTOSAVE_MS = 800
 AUTOSAVE_RETRY_MS = 10_000
 BACKUP_MS = 20_000  # of quiet, before the state of the day is kept
-LOOK_ROUND_MS = 1_500  # of quiet, before the grades of all recipes are brought up
 
 
 class Follower(Protocol):
@@ -63,7 +62,7 @@ class Desk(QObject):
         self._follow = QTimer(self, interval=FOLLOW_MS)  # a window that only reads is live
         self._follow.timeout.connect(lambda: self.run(self.workspace.follow))
         self.standings = Standings(workspace)
-        self._look = QTimer(self, singleShot=True, interval=LOOK_ROUND_MS)
+        self._look = QTimer(self, singleShot=True, interval=pace.look_ms or 0)
         self._told_fallen = False  # released recipes that are no-go now: said once, on start
         self._look.timeout.connect(self.look_round)
         self.bench = ""  # the operation that is shown
@@ -96,7 +95,7 @@ class Desk(QObject):
             self._follow.start()
         else:
             self._backup.start()
-        self._look.start()
+        self._look_later()
         self.announce()
 
     @property
@@ -181,6 +180,10 @@ class Desk(QObject):
             self.queue.ask(request)
             found = self.workspace.judge.results.get(request.key, request.inputs)  # where jobs run at once
         return request, found
+
+    def _look_later(self) -> None:
+        if self.pace.look_ms is not None:
+            self._look.start()
 
     def look_round(self) -> None:
         """Bring up the grades of all recipes, away from the window."""
@@ -358,7 +361,7 @@ class Desk(QObject):
         if self.workspace.unsaved and not self.workspace.draft.read_only:
             self._autosave.start(AUTOSAVE_MS)  # first of all: what is typed is kept whatever becomes of its judgement
         if self.begun:
-            self._look.start()
+            self._look_later()
             self._backup.start()
         self.announce()
         self.saved.emit()

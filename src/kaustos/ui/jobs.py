@@ -85,14 +85,16 @@ class Pace:
     later: Callable[[QObject, Callable[[], None]], None]
     slowly: Callable[[QObject, Callable[[], None]], None]  # the same for slices of work: what is waiting comes first
     rest_ms: int = 0  # of quiet in a drag, after which what takes long is judged again; 0: at every step
+    look_ms: int | None = None  # of quiet, before the grades of all recipes are brought up; None: where it is asked for
 
 
-PAUSE_MS, REST_MS = 4, 90
+PAUSE_MS, REST_MS, LOOK_MS = 4, 90, 1_500
 POOLED = Pace(
     run_on_pool,
     lambda owner, act: QTimer.singleShot(0, owner, act),
     lambda owner, act: QTimer.singleShot(PAUSE_MS, owner, act),
     REST_MS,
+    LOOK_MS,
 )
 AT_ONCE = Pace(run_now, lambda owner, act: act(), lambda owner, act: act())
 

@@ -12,6 +12,7 @@ from kaustos.core.planning.pairing import statement_of, word_band
 from kaustos.core.planning.standing import Anchor, box_shape, standing_of
 from kaustos.core.records import Bonds
 from kaustos.library import load
+from tests.asserting import every
 from tests.bond_practice import SHAPES, bonded, pairs, setting
 
 LIBRARY = load()
@@ -155,13 +156,11 @@ class TestPractice(unittest.TestCase):
         self.assertEqual([(each.polymer, each.surface, each.differs) for each in pairs() if each.differs], [])
 
     def test_what_holds_well_never_lifts_more_than_what_holds_fairly(self):
-        for shape in SHAPES:
-            for polymer in {each.polymer for each in pairs()}:
-                mine = sorted((each for each in pairs() if each.polymer == polymer),
-                              key=lambda each: word_band(each.said)[1])  # fmt: skip
-                for weaker, stronger in itertools.pairwise(mine):
-                    if word_band(weaker.said) < word_band(stronger.said):
-                        self.assertGreaterEqual(weaker.lifts[shape] + 0.25, stronger.lifts[shape])
+        ranked = sorted(pairs(), key=lambda each: (each.polymer, word_band(each.said)[1]))
+        next_to = ((one, two) for one, two in itertools.pairwise(ranked) if one.polymer == two.polymer)
+        for weaker, stronger in every(each for each in next_to if word_band(each[0].said) < word_band(each[1].said)):
+            for shape in SHAPES:
+                self.assertGreaterEqual(weaker.lifts[shape] + 0.25, stronger.lifts[shape])
 
     def test_contact_grows_with_pressing_within_what_practice_gives_it(self):
         shares = [float(np.median(contact_share(aspect))) for aspect in (1.0, 1.5, 2.0, 3.0, 5.0)]

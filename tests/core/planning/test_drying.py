@@ -31,6 +31,7 @@ from kaustos.core.planning.history import came_with, moisture_now, spans
 from kaustos.core.planning.scenarios import COUNT, LIKELY, UNSURE, everywhere, sampled, unsure
 from kaustos.core.records import Dryer, Lot, Rules, Stay
 from kaustos.library import load
+from tests.asserting import every
 from tests.core.physics.winding_solver import hours_to_limit
 
 RULES = Rules()
@@ -352,7 +353,7 @@ class TestHistory(unittest.TestCase):
 
 class TestSorptionData(unittest.TestCase):
     def test_saturation_stands_in_its_usual_ratio_to_half_and_limits_below_it(self):
-        for polymer in load().polymers.values():
+        for polymer in every(load().polymers.values()):
             value = {key: datum.value for key, datum in polymer.values.items()}
             with self.subTest(polymer.id):
                 ratio = value["moisture_saturated_pct"] / value["moisture_50_pct"]

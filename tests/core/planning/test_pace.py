@@ -9,7 +9,7 @@ from kaustos.core.estimates import RUN
 from kaustos.core.planning.pace import learned_pace, took_over_told
 from kaustos.core.records import Run, RunStep
 from kaustos.core.review.run import run_case
-from tests.support import judged, opened
+from tests.support import opened, recipe_and_context
 
 
 def run(begun="2026-03-01T08:00:00Z", ended="2026-03-01T11:18:00Z", **changes):
@@ -61,7 +61,7 @@ class TestPace(unittest.TestCase):
         self.assertIsNone(took_over_told(run(steps=waits)))
 
     def test_the_hours_of_the_next_run_follow(self):
-        recipe, context, _ = judged(opened("cable_clamp"))
+        recipe, context = recipe_and_context(opened("cable_clamp"))
         plain = run_case(recipe, context).hours
         shop = attrs.evolve(context.shop, paces={"tarn": (1.12, 1.1, 1.11, 1.13)})
         learned = run_case(recipe, attrs.evolve(context, shop=shop)).hours

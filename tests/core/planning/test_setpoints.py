@@ -7,6 +7,7 @@ from kaustos.core.planning.reach import reach_of
 from kaustos.core.records import Rules
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
+from tests.asserting import every
 
 RULES = Rules()
 
@@ -32,9 +33,9 @@ class TestProposals(unittest.TestCase):
         self.assertIsNone(found["plate.bed_c"].reach_c)
 
     def test_no_proposal_lies_above_reach_or_window_on_any_machine(self):
-        for polymer in load().polymers.values():
-            for machine in RECORDS.machines.values():
-                for each in propose_setpoints(polymer, machine, RULES):
+        for polymer in every(load().polymers.values()):
+            for machine in every(RECORDS.machines.values()):
+                for each in every(propose_setpoints(polymer, machine, RULES)):
                     zone = {"nozzle": "nozzle", "bed": "plate", "chamber": "chamber"}[
                         each.field.split(".")[1].split("_")[0]
                     ]

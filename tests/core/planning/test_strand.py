@@ -9,6 +9,7 @@ import attrs
 from kaustos.core.planning.strand import is_clean, strand_that_tells, verdict_of
 from kaustos.core.records import STRAND_SIGNS, Lot, Stay, StrandCheck
 from kaustos.library import load
+from tests.asserting import every
 
 ORDER = ("dry", "suspect", "wet")
 SHOWS, SILENT = load().polymers["pa_cf"], load().polymers["pei_pc_blend"]
@@ -27,9 +28,9 @@ def lot(*signs, age_h=1.0, dried_h=None):
 class TestVerdict(unittest.TestCase):
     def test_another_sign_never_makes_it_drier(self):
         for count in range(len(STRAND_SIGNS)):
-            for signs in itertools.combinations(STRAND_SIGNS, count):
+            for signs in every(itertools.combinations(STRAND_SIGNS, count)):
                 before = ORDER.index(verdict_of(signs))
-                for more in set(STRAND_SIGNS) - set(signs):
+                for more in every(set(STRAND_SIGNS) - set(signs)):
                     self.assertGreaterEqual(ORDER.index(verdict_of((*signs, more))), before)
 
     def test_steam_alone_is_wet_and_what_heat_does_too_is_a_suspicion(self):

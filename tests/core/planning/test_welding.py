@@ -12,6 +12,7 @@ from kaustos.core.planning.bead import bead_section
 from kaustos.core.planning.draws import normal
 from kaustos.core.planning.welding import Section, films_over, matter_of, share_map, share_over_periods, welded
 from kaustos.library import load
+from tests.asserting import every
 from tests.weld_practice import differing, rows
 
 POLYMERS = load().polymers
@@ -42,7 +43,7 @@ class TestScaling(unittest.TestCase):
         for name in ("pei_pc_blend", "peek"):
             matter = matter_of(POLYMERS[name])
             found = share_map(matter, WALL, self.melt, self.air, 160.0, 8.0)
-            for y, x in self.pixels:
+            for y, x in every(self.pixels):
                 film = films_over(8.0, self.air[x])
                 wanted = direct(matter, WALL, self.melt[y], self.air[x], 160.0, film)
                 self.assertAlmostEqual(float(found[y, x]), wanted, delta=2e-4 * max(wanted, 0.05))

@@ -549,3 +549,9 @@ CASES = {
     "supports.value.outside": (CLAMP, "tarn", {"supports.gap_mm": 6.0}, {"supports.gap_mm": 5.0}),
     "supports.scar.matters": (CLAMP, "tarn", {"part.sides": "sealing"}, {"part.sides": "free"}),
 }  # fmt: skip
+
+
+def by_recipe(case):
+    """Sorts cases of one recipe beside each other: what they share was judged just before."""
+    code, (card, machine, *_) = case
+    return card, str(machine), code.split(".")[0]

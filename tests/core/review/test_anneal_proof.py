@@ -10,7 +10,7 @@ from kaustos.core.review.contract import GRADES
 from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.proof import proof_case
 from tests.core.review.cases import at_holds, good_runs, measured, rows_of
-from tests.support import at_once, changed, codes_of, judged, opened, operation_of
+from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
 
 BLADE, RING, COVER = "centraliser_blade", "packer_ring", "wellhead_cover"
 SOUND = {"anneal.steps": at_holds(150.0, 173.0, hours=12.0), "loads/load_02/retired": True, "brief.purpose": "tool"}
@@ -98,8 +98,8 @@ class TestWhatIsKnownIsUsed(unittest.TestCase):
 
     def test_a_load_was_read_by_the_oven_it_lay_in_and_one_that_nobody_read_is_not_taken_as_good(self):
         ring = changed(opened(RING), {"loads/load_03/witness": ""})
-        there = anneal_case(*judged(ring)[:2]).seen
-        elsewhere = anneal_case(*judged(changed(ring, {"context.oven": "oven_o1"}))[:2]).seen
+        there = anneal_case(*recipe_and_context(ring)).seen
+        elsewhere = anneal_case(*recipe_and_context(changed(ring, {"context.oven": "oven_o1"}))).seen
         self.assertEqual((there.by, there.peak_c), ("air", elsewhere.peak_c), "whichever is chosen for the next")
         unread = changed(ring, {"loads/load_03/sensors": (), "loads/load_03/grown": ()})
         self.assertLessEqual(said(unread), said(ring), "unknown is no better than short")
@@ -119,21 +119,21 @@ class TestWhatIsKnownIsUsed(unittest.TestCase):
         shares = []
         for took in (200.0, 60.0, 6.0):  # the ring lays its longest in 110 s
             known = measured("across", "crag", "lot_k008", ratio=0.7, ratio_half=0.05, layer_s=took)
-            case = heat_case(*judged(changed(opened(RING), known))[:2])
+            case = heat_case(*recipe_and_context(changed(opened(RING), known)))
             shares.append((case.ratio is not None, case.likely))
         self.assertEqual([covers for covers, _ in shares], [True, False, False])
         self.assertLess(shares[1][1], shares[0][1], "else it is the most there is")
 
     def test_a_new_lot_stands_one_rung_lower_until_its_coupon_passes(self):
         ran = good_runs(COVER, "gill", "detail", "shell", lot="lot_g310")
-        recipe, context, _ = judged(changed(opened(COVER), ran))
+        recipe, context = recipe_and_context(changed(opened(COVER), ran))
         self.assertIsNone(proof_case(recipe, context).next, "its coupon passed: all is climbed")
         without = ran | {f"proofs/tone_{number}/retired": True for number in (1, 2, 3)}
-        recipe, context, _ = judged(changed(opened(COVER), without))
+        recipe, context = recipe_and_context(changed(opened(COVER), without))
         self.assertEqual(proof_case(recipe, context).next.key, "tall")
 
     def test_a_wet_run_proves_nothing(self):
         runs = {key: attrs.evolve(run, filament="wet") for key, run in good_runs(BLADE, "crag", "tall", "flat").items()}
-        _, context, _ = judged(changed(opened(BLADE), runs))
+        _, context = recipe_and_context(changed(opened(BLADE), runs))
         self.assertEqual((context.past.good, context.past.ended, context.past.wet), (0, 0, 2))
         self.assertIn("wet runs only", str(operation_of(judged(changed(opened(BLADE), runs))[2], "proof").tile))

@@ -23,20 +23,21 @@ from kaustos.core.review.brief import (
 from kaustos.core.review.brief.suiting import reasons_for
 from kaustos.core.review.grading import WANTED
 from kaustos.library import load
-from tests.support import at_once, changed, codes_of, judged, opened
+from tests.asserting import every
+from tests.support import at_once, changed, codes_of, judged, opened, recipe_and_context
 
 
 class TestMargin(unittest.TestCase):
     def test_margin_is_softening_minus_service_with_the_range_of_the_softening_value(self):
         records = changed(opened("sensor_cage"), {"brief.service_c": 110.0})
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         margin = service_margin(softening_of(recipe.brief, context.polymer), 110.0)
         self.assertEqual((margin.value, margin.low, margin.high), (134.0 - 110.0, 127.0 - 110.0, 140.0 - 110.0))
 
     def test_between_the_tabulated_loads_it_goes_by_the_logarithm_of_load(self):
         for stress, covering in ((0.0, 0.45), (0.455, 0.45), (0.47, 1.8), (1.82, 1.8), (9.0, 1.8), (None, None)):
             self.assertEqual(covering_stress(stress), covering)
-        recipe, context, _ = judged(opened("sensor_cage"))
+        recipe, context = recipe_and_context(opened("sensor_cage"))
         low, high = (context.polymer.value(f"deflection_{each}_as_printed_dry_c").value for each in ("045", "180"))
         expected = {0.1: low, 0.45: low, 0.455: low, 0.9: (low + high) / 2.0, 1.8: high, 1.82: high, 3.0: high}
         for stress, value in expected.items():  # 0.9 is the geometric mean of 0.45 and 1.8
@@ -75,7 +76,7 @@ class TestMargin(unittest.TestCase):
             self.assertEqual(lets_go_at(brief, polymer), softening_of(brief, polymer).value, key)
 
     def test_more_load_more_heat_and_more_water_never_give_a_better_grade_for_any_polymer(self):
-        recipe, context, _ = judged(opened("probe_head_shell", "crag"))
+        recipe, context = recipe_and_context(opened("probe_head_shell", "crag"))
 
         def grade(polymer, history, **brief):
             mine = attrs.evolve(recipe, polymer=polymer.id, brief=attrs.evolve(recipe.brief, history=history, **brief))
@@ -85,7 +86,7 @@ class TestMargin(unittest.TestCase):
             return min([GRADES.index(each) for each in caps], default=len(GRADES))
 
         stresses, services = (0.2, 0.45, 0.6, 1.2, 1.8, 1.9, 8.0), (20.0, 50.0, 80.0, 110.0, 140.0, 180.0, 240.0, 330.0)
-        for polymer in load().polymers.values():
+        for polymer in every(load().polymers.values()):
             for history in ("as_printed", "annealed"):
                 table = np.array([[[grade(polymer, history, stress_mpa=stress, service_c=service, moisture=moisture)
                                     for service in services] for stress in stresses]
@@ -122,7 +123,7 @@ class TestMargin(unittest.TestCase):
         self.assertIn("brief.margin.below_purpose", codes_of(signed), "it stays in sight")
 
     def test_a_purpose_on_which_much_hangs_counts_on_the_low_end(self):
-        recipe, context, _ = judged(opened("sensor_cage"))
+        recipe, context = recipe_and_context(opened("sensor_cage"))
         value = context.polymer.value("deflection_045_as_printed_conditioned_c")
         expected = {"tool": value.value, "loaded": value.low, "outdoor": value.low, "safety": value.low}
         for purpose, counted in expected.items():
@@ -189,7 +190,7 @@ class TestRanking(unittest.TestCase):
     """Expected orders are worked out by hand from the library's values."""
 
     def ranked(self, rules=None, **brief):
-        recipe, context, _ = judged(opened("cable_guide"))
+        recipe, context = recipe_and_context(opened("cable_guide"))
         base = {"service_c": 60.0, "margin_k": 15.0, "stress_mpa": 0.4, "history": "as_printed", "moisture": "dry"}
         base |= {"purpose": "tool", "outdoor": False, "chemical": "none", "load_across": False, "clear": False}
         base |= {"character": None, "service_h": None}
@@ -271,7 +272,7 @@ class TestRanking(unittest.TestCase):
         found = self.ranked()
         self.assertIn("Old Beck", found["pla"].runs_on)
         self.assertEqual(found["ppsu"].runs_on, ("Crag",))
-        _, context, _ = judged(opened("cable_guide"))
+        _, context = recipe_and_context(opened("cable_guide"))
         beck = next(each for each in context.shop.machines if each.id == "beck")
         lack = dict(lack_of(beck, context.shop.polymers["peek"], context.rules).zones)
         self.assertEqual(lack, {"nozzle": 385.0 - 240.0, "plate": 120.0 - 80.0, "chamber": 90.0 - 32.0})
@@ -279,7 +280,7 @@ class TestRanking(unittest.TestCase):
     def test_what_runs_somewhere_lacks_nothing_and_without_machines_nothing_is_compared(self):
         found = self.ranked()
         self.assertIsNone(found["pla"].nearest, "Old Beck runs it")
-        recipe, context, _ = judged(opened("cable_guide"))
+        recipe, context = recipe_and_context(opened("cable_guide"))
         nobody = rank(recipe.brief, context.shop.polymers.values(), (), context.rules)
         self.assertEqual({(each.runs_on, each.nearest) for each in nobody}, {((), None)})
         crag = tuple(each for each in context.shop.machines if each.id == "beck")
@@ -287,7 +288,7 @@ class TestRanking(unittest.TestCase):
         self.assertEqual(only["peek"].nearest.machine, "Old Beck")
 
     def test_a_litre_costs_price_times_density(self):
-        _, context, _ = judged(opened("cable_guide"))
+        _, context = recipe_and_context(opened("cable_guide"))
         self.assertAlmostEqual(price_per_litre(context.shop.polymers["pvdf"]).value, 160.0 * 1.78)
 
     def test_a_dear_polymer_for_a_mild_purpose_is_said_with_what_it_wastes(self):
@@ -316,7 +317,7 @@ class TestOwnValues(unittest.TestCase):
 
 class TestPicture(unittest.TestCase):
     def test_exactly_one_bar_is_the_chosen_state_and_needed_is_service_plus_margin(self):
-        recipe, context, _ = judged(opened("sensor_cage"))
+        recipe, context = recipe_and_context(opened("sensor_cage"))
         drawn = picture(recipe, context)
         chosen = [bar for bar in drawn.bars if bar.chosen]
         self.assertEqual([(bar.title_load_mpa, bar.moisture) for bar in chosen], [(0.45, "conditioned")])

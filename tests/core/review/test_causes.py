@@ -14,6 +14,7 @@ from kaustos.core.review import CODES, Context
 from kaustos.core.review.causes import DANGER, KNOWN, SIGNS, TOO_SMALL_K, Shown, next_trial, suspects_of
 from kaustos.core.review.experience import judge_run, tallies
 from kaustos.core.review.zones import window_of
+from tests.asserting import every
 from tests.support import judged, opened
 
 
@@ -43,9 +44,9 @@ class CausesTest(unittest.TestCase):
 
 class TestGoneWithout(CausesTest):
     def test_what_a_step_keeps_away_is_suspected_more_where_it_was_gone_without(self):
-        for cause in KNOWN:
+        for cause in every(each for each in KNOWN if each.without):
             sign = next(key.split(".")[0] for key in SIGNS if key.endswith(f".{cause.key}"))
-            for step in cause.without:
+            for step in every(cause.without):
                 plain = run_of(sign)
                 done = RunStep(key=step, done_utc="2026-03-01T08:00:00Z", by="A")
                 before = self.share(cause.key, attrs.evolve(plain, steps=(done,)))
@@ -73,11 +74,10 @@ class TestTable(CausesTest):
 
     def test_a_cause_is_foretold_by_findings_that_show_what_its_signs_are(self):
         signs = {cause.key: {key.split(".")[0] for key in SIGNS if key.endswith(f".{cause.key}")} for cause in KNOWN}
-        for cause in KNOWN:
-            codes = [code for name, code in CODES.items() if cause.codes and name.startswith(cause.codes)]
+        for cause in every(each for each in KNOWN if each.codes):
+            codes = [code for name, code in CODES.items() if name.startswith(cause.codes)]
             with self.subTest(cause.key):
-                if codes:
-                    self.assertTrue(any(signs[cause.key] & set(code.shows) for code in codes))
+                self.assertTrue(any(signs[cause.key] & set(code.shows) for code in codes))
 
     def test_shares_sum_to_one_and_fall(self):
         for pair in itertools.combinations(SEEN, 2):

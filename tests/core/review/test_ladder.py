@@ -3,17 +3,18 @@
 import unittest
 
 from kaustos.core.review import ladder
-from tests.support import changed, every_card, judged, opened
+from tests.asserting import every
+from tests.support import changed, every_card, judged, opened, recipe_and_context
 
 
 class TestLadder(unittest.TestCase):
     def lanes(self, records):
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         return {lane.zone: lane for lane in ladder(recipe, context).lanes}
 
     def test_a_gap_is_drawn_exactly_where_window_and_reach_do_not_meet(self):
         for name, records in every_card():
-            for lane in self.lanes(records).values():
+            for lane in every(self.lanes(records).values()):
                 with self.subTest(name, zone=lane.zone):
                     if lane.reach_c is not None and lane.reach_c < lane.window_c[0]:
                         self.assertEqual((lane.gap.from_c, lane.gap.to_c), (lane.reach_c, lane.window_c[0]))
@@ -26,7 +27,7 @@ class TestLadder(unittest.TestCase):
 
     def test_everything_drawn_lies_on_the_scale(self):
         for name, records in every_card():
-            recipe, context, _ = judged(changed(records, {"melt.nozzle_c": 455.0}))
+            recipe, context = recipe_and_context(changed(records, {"melt.nozzle_c": 455.0}))
             drawn = ladder(recipe, context)
             points = [line.at_c for line in drawn.lines]
             points += [
@@ -49,7 +50,7 @@ class TestLadder(unittest.TestCase):
 
 class TestAnnealLane(unittest.TestCase):
     def lane(self, records):
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         return {each.zone: each for each in ladder(recipe, context).lanes}.get("anneal")
 
     def test_it_appears_with_the_anneal_and_says_the_gap_of_a_cold_oven(self):

@@ -9,6 +9,7 @@ import attrs
 from hypothesis import Phase, example, given, settings
 from hypothesis import strategies as st
 
+from kaustos.app.judge import context_of_records
 from kaustos.app.wording import Wording
 from kaustos.core.errors import FieldError
 from kaustos.core.planning.reach import PLAUSIBLE_LOW_C, parts_of, reach_of
@@ -18,8 +19,21 @@ from kaustos.core.review import CODES, GRADES, Advice, Choose, Set
 from kaustos.core.review.machine import picture
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
+from tests.asserting import every
+from tests.core.review.cases import CASES
 from tests.core.review.test_registry import assert_remedies_hold
-from tests.support import at_once, changed, codes_of, every_card, judged, opened, operation_of
+from tests.support import (
+    NOW,
+    at_once,
+    changed,
+    codes_of,
+    every_card,
+    judged,
+    opened,
+    operation_of,
+    recipe_and_context,
+    with_offers,
+)
 
 
 def random_machine(rng):
@@ -57,10 +71,10 @@ def brute_force(machine, zone):
 
 class TestSaid(unittest.TestCase):
     def test_the_tile_says_what_is_to_spare_in_the_zone_of_the_headline(self):
-        for machine in RECORDS.machines:
+        for machine in every(RECORDS.machines):
             found = operation_of(judged(opened("probe_head_shell", machine))[2], "machine")
             gap = next(each.value for each in found.figures if each.key == found.headline)
-            for saying in found.tile:
+            for saying in every(found.tile):
                 with self.subTest(machine, said=saying.text):
                     self.assertEqual(saying.values["zone"], found.headline.split(".")[1])
                     self.assertAlmostEqual(saying.values["gap"], abs(gap.value))
@@ -173,8 +187,7 @@ class TestGrades(unittest.TestCase):
     def test_a_missing_part_is_said_to_bring_what_its_worst_value_brings(self):
         for name, records in every_card():
             for place, low in PLAUSIBLE_LOW_C.items():
-                bare = changed(records, {f"machine.{place}": blank(place), "machine.heat_steps": ()})
-                found = at_once(bare)
+                found = at_once(changed(records, {f"machine.{place}": blank(place), "machine.heat_steps": ()}))
                 asked = [each.worst for each in found.completeness.missing if each.field == f"machine.{place}"]
                 if not asked:
                     self.assertIn("firmware" if "firmware" in place else "sensor", place)  # of air that nothing heats
@@ -193,7 +206,7 @@ class TestGrades(unittest.TestCase):
                     if said == "no_go":
                         self.assertEqual(worst.grade.value, "no_go")
                     else:
-                        self.assertEqual(worst.grade.value, at_once(bare).grade.value)
+                        self.assertEqual(worst.grade.value, found.grade.value)
 
     def test_missing_fields_stand_in_the_order_in_which_they_would_change_the_grade(self):
         changes = {"machine.nozzle.firmware": Part(), "machine.rate_per_h": None, "brief.purpose": None,
@@ -274,7 +287,7 @@ class TestFindings(unittest.TestCase):
         self.assertEqual(dict(finding.remedies[0].changes)["melt.nozzle_c"], finding.values["safe"])
 
     def test_a_zone_that_is_not_set_is_judged_all_the_same(self):
-        for machine in RECORDS.machines:
+        for machine in every(RECORDS.machines):
             for fields in (("heat.chamber_c",), ("plate.bed_c", "first_layer.bed_c"), ("melt.nozzle_c",),
                            ("heat.chamber_c", "plate.bed_c", "first_layer.bed_c", "melt.nozzle_c",
                             "first_layer.nozzle_c")):  # fmt: skip
@@ -384,21 +397,22 @@ class TestFindings(unittest.TestCase):
     def test_remedies_hold_for_any_setpoints_on_any_machine(self, card, machine, setpoints):
         fields = ("plate.bed_c", "first_layer.bed_c", "heat.chamber_c", "melt.nozzle_c", "first_layer.nozzle_c")
         values = dict(zip(fields, map(float, setpoints), strict=True)) | {"context.plate": None}
-        assert_remedies_hold(self, changed(opened(card, machine), values), of="machine")
+        records = changed(opened(card, machine), values)
+        assert_remedies_hold(self, records, of="machine", found=with_offers(records, "machine"))
 
 
 class TestPicture(unittest.TestCase):
     def test_bars_stand_in_the_order_of_reach_and_match_it(self):
         for name, records in every_card():
-            recipe, context, _ = judged(records)
-            for zone in picture(recipe, context).zones:
+            recipe, context = recipe_and_context(records)
+            for zone in every(picture(recipe, context).zones, 3):
                 with self.subTest(name, zone=zone.zone):
                     known = [bar.max_c for bar in zone.bars if bar.max_c is not None]
                     self.assertEqual(known, sorted(known))
                     self.assertEqual(zone.reach_c, min(known))
 
     def test_all_parts_of_a_zone_are_drawn(self):
-        recipe, context, _ = judged(opened("probe_head_shell"))
+        recipe, context = recipe_and_context(opened("probe_head_shell"))
         drawn = [bar.part for zone in picture(recipe, context).zones for bar in zone.bars]
         expected = itertools.chain(*(dict(parts_of(getattr(context.machine, zone))) for zone in ZONES))
         self.assertEqual(sorted(drawn), sorted([*expected, "tip"]))
@@ -423,13 +437,20 @@ class TestCautions(unittest.TestCase):
         self.assertNotIn("machine.fluoropolymer", self.cautions(opened("probe_head_shell", "crag")))
 
     def test_no_remedy_raises_a_setpoint_above_a_recorded_limit(self):
-        for name, records in every_card():
-            _, context, found = judged(records)
+        for name, context, finding, remedy in every(self.raised(), 8):
+            zone = finding.code.split(".")[1]
+            reach = reach_of(context.machine, zone, context.rules).max_c
+            with self.subTest(name, remedy=remedy.title):
+                self.assertLessEqual(remedy.changes[finding.field], reach)
+
+    def raised(self):
+        """Remedies that set a heat which a finding of the machine leads to, over all recipes and cases."""
+        raising = ((code, changed(opened(card, machine), what)) for code, (card, machine, what, _) in CASES.items()
+                   if code.startswith("machine."))  # fmt: skip
+        for name, records in (*every_card(), *raising):
+            context, found = context_of_records(records, NOW), at_once(records)
             for finding in found.findings():
-                for remedy in finding.remedies:
-                    set_to = remedy.changes.get(finding.field) if isinstance(remedy, Set) else None
-                    if set_to is not None and finding.code.startswith("machine."):
-                        zone = finding.code.split(".")[1]
-                        reach = reach_of(context.machine, zone, context.rules).max_c
-                        with self.subTest(name, remedy=remedy.title):
-                            self.assertLessEqual(set_to, reach)
+                zone = finding.code.split(".")[1] if finding.code.startswith("machine.") else ""
+                for remedy in finding.remedies if zone in ZONES else ():
+                    if isinstance(remedy, Set) and isinstance(remedy.changes.get(finding.field), float):
+                        yield name, context, finding, remedy

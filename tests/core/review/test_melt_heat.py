@@ -12,15 +12,16 @@ from kaustos.core.review import GRADES, Estimate
 from kaustos.core.review.heat import LEVERS, heat_case, pause_plan
 from kaustos.core.review.heat.drawing import weld_map
 from kaustos.core.review.melt import melt_case
+from tests.asserting import every
 from tests.core.review.cases import BRACKET, CAGE, CASES, COVER, GUIDE, RING, SHELL, TIP, measured
-from tests.support import at_once, changed, codes_of, every_card, judged, opened, operation_of
+from tests.support import at_once, changed, codes_of, every_card, judged, opened, operation_of, recipe_and_context
 
 SETTINGS = {"tarn": (SHELL, CAGE), "crag": (RING,), "beck": (GUIDE,), "gill": (BRACKET, COVER)}
 
 
 def share_of(records):
     """Likely share of the strength across layers."""
-    recipe, context, _ = judged(records)
+    recipe, context = recipe_and_context(records)
     return heat_case(recipe, context).likely
 
 
@@ -36,7 +37,7 @@ class TestWorseIsNeverBetter(unittest.TestCase):
 
     def test_colder_slower_blown_and_starved_welds_are_never_stronger(self):
         for machine, cards in SETTINGS.items():
-            for card in cards:
+            for card in every(cards):
                 records = opened(card, machine)
                 with self.subTest(card):
                     nozzle = records.card.recipe.melt.nozzle_c
@@ -99,12 +100,12 @@ class TestMeasured(unittest.TestCase):
 
     def test_a_flow_test_moves_the_limit_at_its_heat_and_elsewhere_by_the_model(self):
         records = opened(SHELL, "tarn")
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         true = melt_case(recipe, context).nozzle_c
         tested = changed(records, measured("flow", "tarn", "lot_h117", flow_mm3_s=9.0, at_c=true))
-        here = melt_case(*judged(tested)[:2])
+        here = melt_case(*recipe_and_context(tested))
         self.assertAlmostEqual(float(np.median(here.hard_mm3_s)), 9.0, delta=0.05)
-        colder = melt_case(*judged(changed(tested, {"melt.nozzle_c": recipe.melt.nozzle_c - 15.0}))[:2])
+        colder = melt_case(*recipe_and_context(changed(tested, {"melt.nozzle_c": recipe.melt.nozzle_c - 15.0})))
         self.assertLess(float(np.median(colder.hard_mm3_s)), 9.0)
 
     def test_a_multiplier_of_another_spool_is_not_taken(self):
@@ -147,7 +148,7 @@ class TestMeasured(unittest.TestCase):
             for lot, m in (("lot_h117", 0.95), ("lot_c042", 1.02))
         }  # fmt: skip
         for card, wanted in ((SHELL, 0.95), (CAGE, 1.02)):
-            recipe, context, _ = judged(changed(opened(card, "tarn"), both))
+            recipe, context = recipe_and_context(changed(opened(card, "tarn"), both))
             self.assertEqual(melt_case(recipe, context).multiplier.values["multiplier"], wanted)
 
 
@@ -190,11 +191,11 @@ class TestLevers(unittest.TestCase):
 
 class TestPauses(unittest.TestCase):
     def plan(self, heights, minutes, **changes):
-        recipe, context, _ = judged(changed(opened("cable_clamp"), changes))
+        recipe, context = recipe_and_context(changed(opened("cable_clamp"), changes))
         return pause_plan(recipe, context, heights, minutes)
 
     def test_the_clock_is_the_sum_of_layers_and_rests_before_it(self):
-        recipe, context, _ = judged(opened("cable_clamp"))
+        recipe, context = recipe_and_context(opened("cable_clamp"))
         case = heat_case(recipe, context)
         whole = case.times.seconds.mean() * 28.0 / case.pace.height_mm / 3600.0  # sections lie evenly
         low, high = self.plan((14.0, 28.0), 30.0)
@@ -211,7 +212,7 @@ class TestPauses(unittest.TestCase):
         self.assertLess(keeps[-1], still.usual)
 
     def test_a_part_of_unknown_size_has_no_plan(self):
-        recipe, context, _ = judged(opened("cable_guide"))
+        recipe, context = recipe_and_context(opened("cable_guide"))
         self.assertEqual(pause_plan(recipe, context, (5.0,), 4.0), ())
 
 
@@ -235,7 +236,7 @@ class TestHeight(unittest.TestCase):
         self.assertGreaterEqual(max(times), 8.0)
 
     def test_hotter_air_needs_more_time(self):
-        recipe, context, _ = judged(opened(SHELL, "tarn"))
+        recipe, context = recipe_and_context(opened(SHELL, "tarn"))
         ends = []
         for air in (40.0, 80.0, 120.0):
             case = heat_case(attrs.evolve(recipe, heat=attrs.evolve(recipe.heat, chamber_c=air)), context)
@@ -257,19 +258,18 @@ class TestMap(unittest.TestCase):
                     self.assertAlmostEqual(100.0 * at, figures["heat.weld.share"].value, delta=4.0)
 
     def test_contours_are_where_the_share_is(self):
-        recipe, context, _ = judged(opened(SHELL, "tarn"))
+        recipe, context = recipe_and_context(opened(SHELL, "tarn"))
         record = weld_map(recipe, context, "chamber")
-        for level, heats in record.contours:
-            for column in (20, 60, 100):
-                if not np.isnan(heats[column]) and record.y[0] < heats[column] < record.y[-1]:
-                    found = float(np.interp(heats[column], record.y, record.share[:, column]))
-                    self.assertAlmostEqual(found, level, delta=0.01)
+        inside = ((level, column, heats[column]) for level, heats in record.contours for column in (20, 60, 100)
+                  if record.y[0] < heats[column] < record.y[-1])  # fmt: skip
+        for level, column, heat in every(inside):
+            self.assertAlmostEqual(float(np.interp(heat, record.y, record.share[:, column])), level, delta=0.01)
 
 
 class TestFlow(unittest.TestCase):
     def test_every_demo_recipe_has_a_flow_and_a_limit_where_its_sizes_are_known(self):
         for name, records in every_card():
-            recipe, context, _ = judged(records)
+            recipe, context = recipe_and_context(records)
             case = melt_case(recipe, context)
             with self.subTest(name):
                 self.assertGreater(case.flow_mm3_s, 0.0)
@@ -277,7 +277,7 @@ class TestFlow(unittest.TestCase):
 
     def test_speed_costs_weld_before_it_costs_flow(self):
         records = opened(GUIDE, "beck")
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         case = melt_case(recipe, context)
         self.assertLess(float(np.median(case.melting.soft)), float(np.median(case.hard_mm3_s)))
         faster = changed(records, {"melt.speed_mm_s": 115.0})

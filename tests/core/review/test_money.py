@@ -4,7 +4,7 @@ import unittest
 
 from kaustos.core.review import Estimate
 from kaustos.core.review.money import WASTED_SHARE, at_stake, run_cost
-from tests.support import changed, judged, opened, operation_of
+from tests.support import changed, judged, opened, operation_of, recipe_and_context
 
 RUN = Estimate(100.0, 80.0, 150.0, "money", "test", "test")
 
@@ -42,13 +42,13 @@ class TestAtStake(unittest.TestCase):
 
     def test_any_of_the_four_inputs_missing_makes_the_cost_unknown(self):
         for path in ("brief.mass_g", "brief.print_h", "polymer", "context.machine"):
-            recipe, context, _ = judged(changed(opened("probe_head_shell"), {path: None}))
+            recipe, context = recipe_and_context(changed(opened("probe_head_shell"), {path: None}))
             with self.subTest(path):
                 self.assertIsNone(run_cost(recipe, context))
 
     def test_a_machine_without_a_rate_costs_the_shop_s_machine_hour(self):
         records = changed(opened("probe_head_shell"), {"machine.rate_per_h": None, "rules.machine_per_h": 7.0})
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         found = run_cost(recipe, context)
         self.assertAlmostEqual(found.value, 14.0 * 7.0 + 0.21 * 190.0)
         self.assertIn("the shop's machine hour", found.method)
@@ -56,7 +56,7 @@ class TestAtStake(unittest.TestCase):
     def test_cost_grows_in_proportion_with_mass_and_hours(self):
         def cost(mass, hours):
             values = {"brief.mass_g": mass, "brief.print_h": hours}
-            recipe, context, _ = judged(changed(opened("probe_head_shell"), values))
+            recipe, context = recipe_and_context(changed(opened("probe_head_shell"), values))
             return run_cost(recipe, context).value
 
         self.assertAlmostEqual(cost(200.0, 10.0), 2 * cost(100.0, 5.0))

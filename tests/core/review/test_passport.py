@@ -7,7 +7,7 @@ import attrs
 from kaustos.app.wording import Wording
 from kaustos.core.records import Feeding, Layer, NearPart, PartChange
 from kaustos.core.review import Advice, Estimate, Set
-from tests.support import at_once, changed, judged, opened, operation_of
+from tests.support import at_once, changed, judged, opened, operation_of, recipe_and_context
 
 ORDER = ("", "watch", "stop")
 CARD, MACHINE = "packer_ring", "crag"
@@ -120,7 +120,7 @@ class TestNozzleInReach(unittest.TestCase):
         self.assertEqual((finding.values["reach"], finding.values["bottleneck"]), (300.0, "nozzle tip"))
 
     def test_the_one_that_is_fitted_counts_where_none_is_asked_for(self):
-        _, context, _ = judged(opened("probe_head_shell", "tarn"))
+        _, context = recipe_and_context(opened("probe_head_shell", "tarn"))
         self.assertEqual(context.nozzle.id, "nozzle_s04")
         bare = opened("probe_head_shell", "tarn")
         off = bare.with_tables(nozzles={key: attrs.evolve(each, fitted_on=None) for key, each in bare.nozzles.items()})

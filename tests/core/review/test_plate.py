@@ -15,7 +15,7 @@ from kaustos.core.review.plate import LEVERS
 from kaustos.core.review.plate.case import case_of, expected_bond
 from kaustos.core.review.plate.findings import findings_of
 from tests.core.review.cases import BLOCK
-from tests.support import at_once, changed, codes_of, judged, opened, operation_of
+from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
 
 COVER, GUIDE, SHELL, BRACKET = "wellhead_cover", "cable_guide", "probe_head_shell", "winch_bracket"
 BARE = {"context.plate": "plate_f6"}  # smooth film, to which PETG welds
@@ -48,7 +48,7 @@ class TestUnknown(unittest.TestCase):
 
     def test_without_a_modulus_a_weld_is_still_seen(self):
         records = changed(opened(GUIDE, "gill"), BARE)
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         without = attrs.evolve(context, polymer=attrs.evolve(context.polymer, modulus=None))
         found = {each.code: each.severity for each in findings_of(recipe, without)}
         self.assertEqual(found.get("plate.surface.torn"), "stop")
@@ -57,7 +57,7 @@ class TestUnknown(unittest.TestCase):
         lifts, harms = [], []
         for prints in (0.0, None, 4000.0):
             records = changed(opened(COVER), {"plate.prints": prints, "plate.cleaned": "dusty"})
-            bond = case_of(*judged(records)[:2]).bond
+            bond = case_of(*recipe_and_context(records)).bond
             lifts.append(bond.lifts)
             harms.append(float(np.median(bond.grip)))
         self.assertEqual(lifts, sorted(lifts))
@@ -116,8 +116,7 @@ class TestTwoOfThree(unittest.TestCase):
 class TestLevers(unittest.TestCase):
     def test_every_lever_does_what_its_row_says(self):
         records = changed(opened(COVER), {"plate.cleaned": "touched", "plate.anchor": "none"})
-        _, context, _ = judged(records)
-        levers = context.results[LEVERS].levers
+        levers = judged(records)[1].results[LEVERS].levers
         self.assertGreater(len(levers), 8)
         for lever in levers:
             if isinstance(lever.remedy, Advice):
@@ -165,7 +164,7 @@ class TestLearning(unittest.TestCase):
     def logged(self, count):
         """Runs at loads between a few and a few hundred, each held or lifted as the true grip decides."""
         rng, records = np.random.default_rng(21), opened(COVER)
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         expected = expected_bond(recipe, context)
         book = math.log(float(np.median(case_of(recipe, context).bond.grip)))
         runs = {}
@@ -197,7 +196,7 @@ class TestLearning(unittest.TestCase):
 
     def test_ten_holds_far_below_the_grip_hardly_move_it(self):
         records = opened(COVER)
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         easy = expected_bond(recipe, context) | {"load": math.log(8.0), "damage": -math.log(8.0)}
         runs = {f"runs/h{n}": Run(id=f"h{n}", card=COVER, revision=1.0, machine="gill", plate="plate_f6", polymer="asa",
                                   started_utc=f"2026-02-{1 + n:02d}T08:00:00Z", outcome="good", bond=easy)
@@ -258,7 +257,7 @@ class TestFirstLayer(unittest.TestCase):
 
     def test_the_look_falls_due_when_the_area_is_laid(self):
         minutes = figure(opened(COVER), "first_layer.look.due").value
-        area = case_of(*judged(opened(COVER))[:2]).standing.anchored.area
+        area = case_of(*recipe_and_context(opened(COVER))).standing.anchored.area
         self.assertAlmostEqual(minutes, area / (0.5 * 40.0 * 60.0), places=6)
         slower = figure(changed(opened(COVER), {"first_layer.speed_mm_s": 20.0}), "first_layer.look.due").value
         self.assertAlmostEqual(slower, 2.0 * minutes, places=6)

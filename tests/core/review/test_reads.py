@@ -11,7 +11,7 @@ from kaustos.app.judge import Judge, context_of_records
 from kaustos.core.records import Recipe
 from kaustos.core.review import BY_KEY, CODES, OPERATIONS, Context, Operation, Shop
 from tests.core.review.cases import CASES
-from tests.support import NOW, TableTest, changed, every_card, judged, opened
+from tests.support import NOW, TableTest, changed, every_card, opened, recipe_and_context
 
 EVERY = ["brief", "stock", "machine", "plate", "first_layer", "melt", "heat", "supports", "run", "release", "anneal",
          "proof"]  # fmt: skip
@@ -81,6 +81,7 @@ class TestDeclarations(TableTest):
             yield code, changed(opened(card, machine), raising)
 
     def test_no_operation_reads_what_it_does_not_declare(self):
+        seen_by = dict.fromkeys((each.key for each in OPERATIONS), 0)
         for place, (name, records) in enumerate(self.contexts()):
             recipe, context = records.card.recipe, context_of_records(records, NOW)
             for turn, operation in enumerate(OPERATIONS):
@@ -89,22 +90,24 @@ class TestDeclarations(TableTest):
                     continue
                 with self.subTest(name, operation=operation.key):
                     mine, seen = spies(operation.reads, recipe, context)
-                    operation.review(mine, seen)
+                    self.assertEqual(operation.review(mine, seen).number, operation.number)
+                    seen_by[operation.key] += 1
                     if is_drawn:
                         operation.picture(mine, seen)
-                for heavy in operation.heavy:
+                for heavy in operation.heavy if is_drawn or place % 2 else ():  # of its own cases every other
                     with self.subTest(name, heavy=heavy.key):
                         heavy.compute(*spies(heavy.reads, recipe, context))
+        self.assertGreater(min(seen_by.values()), 30, "each was looked at often enough")
 
     def test_everything_that_is_declared_exists(self):
-        recipe, context, _ = judged(opened("probe_head_shell"))
+        recipe, context = recipe_and_context(opened("probe_head_shell"))
         for operation in OPERATIONS:
             for reads in (operation.reads, *(heavy.reads for heavy in operation.heavy)):
                 with self.subTest(operation.key):
                     self.assertEqual(len(reads.of(recipe, context)), len(reads.recipe) + len(reads.context))
 
     def test_the_spy_catches_a_reader(self):
-        recipe, context, _ = judged(opened("probe_head_shell"))
+        recipe, context = recipe_and_context(opened("probe_head_shell"))
         mine, seen = spies(BY_KEY["machine"].reads, recipe, context)
         for act in (
             lambda: mine.stock.dryer_c,
@@ -162,9 +165,8 @@ class TestTheJudge(TableTest):
                 now = changed(records, change)
                 context = context_of_records(now, NOW)
                 with self.subTest(name, change=change):
-                    self.assertEqual(
-                        judge.to_the_end(now.card.recipe, context)[1], Judge().to_the_end(now.card.recipe, context)[1]
-                    )
+                    remembered, anew = (each.to_the_end(now.card.recipe, context)[1] for each in (judge, Judge()))
+                    self.assertEqual(remembered, anew)
 
     def test_a_result_that_is_not_there_keeps_its_place_and_the_rest_stands(self):
         records = opened("probe_head_shell")

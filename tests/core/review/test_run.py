@@ -10,7 +10,7 @@ from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.run import run_case
 from kaustos.core.review.stock.plan import plan_of
 from tests.core.review.cases import BRACKET, CLAMP, SHELL
-from tests.support import NOW, at_once, changed, codes_of, judged, opened
+from tests.support import NOW, at_once, changed, codes_of, opened, recipe_and_context
 
 BONE_DRY = (Stay(place="dryer", from_utc="2026-02-25T08:00:00Z", temperature_c=120.0),
             Stay(place="sealed", from_utc="2026-02-27T08:00:00Z"))  # fmt: skip
@@ -18,7 +18,7 @@ OF_FILE = ("nozzle_c", "plate_c", "chamber_c")
 
 
 def case_of(records):
-    recipe, context, _ = judged(records)
+    recipe, context = recipe_and_context(records)
     return run_case(recipe, context)
 
 
@@ -31,7 +31,7 @@ class TestJoined(unittest.TestCase):
         base = changed(opened(CLAMP), {"stock.dryer_h": 5.0})
         wet = changed(base, {"lot.stays": (Stay(place="open", from_utc="2026-02-01T08:00:00Z", humidity_pct=60.0),)})
         dry = changed(base, {"lot.stays": BONE_DRY})
-        recipe, context, _ = judged(dry)
+        recipe, context = recipe_and_context(dry)
         plan = plan_of(recipe, context)
         self.assertLessEqual(plan.now.worst, plan.limit, "as the bench of the spool shows it")
         self.assertEqual(case_of(dry).dry_h, 0.0)
@@ -48,7 +48,7 @@ class TestJoined(unittest.TestCase):
         self.assertEqual(case_of(gone).proposed, case_of(opened(CLAMP)).proposed, "what is past is no matter")
 
     def test_the_chamber_is_waited_for_as_its_model_says_and_then_soaked(self):
-        recipe, context, _ = judged(opened(SHELL))
+        recipe, context = recipe_and_context(opened(SHELL))
         warm_up = 60.0 * warmth_of(recipe, context).times.air.value
         self.assertGreater(warm_up, 15.0)
         case = case_of(changed(opened(SHELL), {"heat.soak_min": 40.0}))

@@ -10,7 +10,7 @@ from kaustos.core.review import CODES
 from kaustos.core.review.run import preflight, run_case
 from kaustos.core.review.run.along import along_of, resumed
 from kaustos.core.review.run.steps import steps_of
-from tests.support import changed, judged, opened
+from tests.support import changed, judged, opened, recipe_and_context
 
 SAFETY = frozenset(key for key, code in CODES.items() if code.is_safety)
 CARDS = ("cable_clamp", "sensor_cage", "packer_ring", "winch_bracket", "wellhead_cover", "probe_head_shell")
@@ -68,7 +68,7 @@ class TestSteps(unittest.TestCase):
 
 class TestAlong(unittest.TestCase):
     def along(self, card, **changes):
-        recipe, context, _ = judged(changed(opened(card), changes) if changes else opened(card))
+        recipe, context = recipe_and_context(changed(opened(card), changes) if changes else opened(card))
         return along_of(recipe, context), context, run_case(recipe, context)
 
     def test_hour_and_height_lead_to_each_other(self):

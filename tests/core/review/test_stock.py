@@ -17,8 +17,9 @@ from kaustos.core.review.stock.desiccant import box_leaks_g_day, desiccant_lasts
 from kaustos.core.review.stock.plan import plan_of
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
+from tests.asserting import every
 from tests.core.review.cases import BRACKET, CAGE, DRIED, IN_KILN, SHELL
-from tests.support import NOW, TableTest, at_once, changed, codes_of, judged, opened, operation_of
+from tests.support import NOW, TableTest, at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
 
 TAKES = attrs.evolve(load().supplies.desiccants["silica_gel"].takes, value=15.0)
 
@@ -41,7 +42,7 @@ def bracket(**changes):
 
 class TestMoisture(TableTest):
     def test_hotter_dries_faster_in_every_dryer(self):
-        for dryer in RECORDS.dryers:
+        for dryer in every(RECORDS.dryers):
             times = [figure(changed(opened(BRACKET), {"context.dryer": dryer, "stock.dryer_c": celsius}),
                             "stock.drying.time").value for celsius in (60.0, 70.0, 80.0)]  # fmt: skip
             with self.subTest(dryer):
@@ -78,7 +79,7 @@ class TestMoisture(TableTest):
     def test_nothing_known_of_a_lot_is_a_band_up_to_what_the_polymer_holds(self):
         records = changed(opened(BRACKET), {"lot.stays": (), "stock.dryer_h": None, "stock.dryer_c": None})
         now = figure(records, "stock.moisture.now")
-        plan = plan_of(*judged(records)[:2])
+        plan = plan_of(*recipe_and_context(records))
         self.assertAlmostEqual(now.value, 2.2 * 0.15 / 0.5, msg="a sealed pack of 15 %")
         self.assertLess(now.low, 0.5 * now.value)
         self.assertGreater(now.high, 5.0 * plan.limit)
@@ -116,12 +117,12 @@ class TestWaiting(TableTest):
     def test_what_the_shelf_life_says_is_when_the_limit_is_passed(self):
         records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
         lasts = figure(records, "stock.waiting.lasts")
-        plan = plan_of(*judged(changed(records, {"stock.wait_h": lasts.value}))[:2])
+        plan = plan_of(*recipe_and_context(changed(records, {"stock.wait_h": lasts.value})))
         self.assertAlmostEqual(float(plan.start.means[LIKELY, OUTERMOST]), plan.limit, delta=0.02 * plan.limit)
 
     def test_the_picture_has_dryer_waiting_and_print_end_to_end(self):
         records = changed(opened(BRACKET), DRIED | {"stock.wait_h": 30.0, "stock.wait_in": "open"})
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         phases = [phase for phase in picture(recipe, context).phases if phase.hours[-1] > 0]
         self.assertEqual([phase.place for phase in phases], ["dryer", "wait", "print"])
         self.assertEqual([float(phase.hours[-1]) for phase in phases], [72.0, 102.0, 118.0])
@@ -245,10 +246,14 @@ class TestRemedies(TableTest):
 
     def test_a_short_spool_offers_only_lots_that_are_long_enough(self):
         records = changed(opened(SHELL), {"brief.mass_g": 900.0})
-        for remedy in finding(records, "stock.mass.short").remedies:
-            if isinstance(remedy, Choose):
-                cured = changed(records, dict(remedy.changes) | {"context.lot": remedy.id})
-                self.assertNotIn("stock.mass.short", codes_of(cured))
+        lot = records.lots[records.card.chosen["lot"]]
+        full = (Weighing(at_utc="2026-02-20T08:00:00Z", gross_g=(lot.tare_g or 0.0) + 2000.0, scale_g=1.0),)
+        more = {f"full_{n}": attrs.evolve(lot, id=f"full_{n}", name=f"F-{n}", weighings=full) for n in range(2)}
+        records = records.with_tables(lots={**records.lots, **more})
+        offers = (each for each in finding(records, "stock.mass.short").remedies if isinstance(each, Choose))
+        for remedy in every(offers, 2):
+            cured = changed(records, dict(remedy.changes) | {"context.lot": remedy.id})
+            self.assertNotIn("stock.mass.short", codes_of(cured))
 
     def test_at_most_three_other_lots_are_offered_and_none_that_is_too_short(self):
         records = changed(opened(SHELL), {"brief.mass_g": 900.0})
@@ -265,7 +270,7 @@ class TestRemedies(TableTest):
         wet = (Stay(place="sealed", from_utc="2026-02-01T08:00:00Z"),)
         thin = {"lot.stays": wet, "lot.depth_mm": 2.0, "lot.width_mm": 2.0}
         records = changed(opened(BRACKET), box | thin)
-        plan = plan_of(*judged(records)[:2])
+        plan = plan_of(*recipe_and_context(records))
         passing, _ = hung(plan.now, plan.water, plan.winding, plan.feed, plan.limit)
         said = finding(records, "stock.desiccant.alone").values["time"]
         self.assertEqual(said, min(passing.likely_h(DEEPEST), 240.0))
@@ -451,7 +456,7 @@ class TestNever(TableTest):
         room = {"context.dryer": "shelf", "lot.flange": "metal"}
         for celsius, severity, tile in ((35.0, "stop", "never"), (62.0, "watch", "never")):
             records = changed(opened(BRACKET), room | {"stock.dryer_c": celsius})
-            plan = plan_of(*judged(records)[:2])
+            plan = plan_of(*recipe_and_context(records))
             found = finding(records, "stock.dryer.floor")
             with self.subTest(celsius):
                 self.assertEqual(found.severity, severity)
@@ -506,8 +511,8 @@ class TestWords(TableTest):
 
 class TestPicture(TableTest):
     def test_phases_meet_in_time_and_in_water(self):
-        for card in RECORDS.cards:
-            recipe, context, _ = judged(opened(card))
+        for card in every(RECORDS.cards):
+            recipe, context = recipe_and_context(opened(card))
             found = picture(recipe, context)
             hours = [hour for phase in found.phases for hour in (phase.hours[0], phase.hours[-1])]
             with self.subTest(card):
@@ -521,7 +526,7 @@ class TestPicture(TableTest):
                         self.assertTrue((before.mean <= before.high * 1.001).all())
 
     def test_dryers_are_offered_with_the_quickest_first(self):
-        recipe, context, _ = judged(opened(BRACKET))
+        recipe, context = recipe_and_context(opened(BRACKET))
         times = [each.worst_h for each in picture(recipe, context).options]
         self.assertEqual(len(times), len(RECORDS.dryers))
         self.assertEqual(times, sorted(times))

@@ -10,9 +10,10 @@ from kaustos.core.review import GRADES, Choose, Set
 from kaustos.core.review.supports import picture, steps_after, support_case
 from kaustos.core.review.supports.case import bond_said
 from kaustos.library import load
+from tests.asserting import every
 from tests.core.review import cases
 from tests.core.review.cases import ALONE, CLAMP, PVA, SADDLE, decision, saddle
-from tests.support import at_once, changed, codes_of, judged, opened
+from tests.support import at_once, changed, codes_of, opened, recipe_and_context
 from tests.support_practice import BATHS, PRACTICE, figures
 
 TAKES = {
@@ -27,7 +28,7 @@ POLYMERS, MATERIALS = load().polymers, load().supplies.supports
 
 
 def case_of(records):
-    recipe, context, _ = judged(records)
+    recipe, context = recipe_and_context(records)
     return support_case(recipe, context)
 
 
@@ -55,7 +56,7 @@ class TestLibrary(unittest.TestCase):
                 self.assertTrue(not each.polymer or each.polymer in POLYMERS)
 
     def test_limits_gaps_hours_and_capacities_lie_beside_practice(self):
-        for name, low, high, found in figures():
+        for name, low, high, found in every(figures()):
             with self.subTest(name):
                 self.assertTrue(low / 1.5 <= found <= high * 1.5, found)
 
@@ -85,13 +86,14 @@ class TestWorseIsNeverBetter(unittest.TestCase):
                 self.assertEqual(any(each.is_possible for each in second), wanted)
 
     def test_an_untried_pair_is_never_proposed_and_a_bath_that_attacks_never_either(self):
-        for model in POLYMERS:
-            case = case_of(changed(opened(CLAMP), {"machine.two_feeds": True, "polymer": model}))
-            for way in case.ways:
-                if way.material is not None and way.is_possible:
-                    with self.subTest(model, way=way.title):
-                        self.assertIn(bond_said(way.material, POLYMERS[model]), ("breaks", "coupon"))
-                        self.assertNotIn(way.material.does_to(POLYMERS[model]), ("cracks", "dissolves"))
+        ways = (
+            (model, way) for model in POLYMERS
+            for way in case_of(changed(opened(CLAMP), {"machine.two_feeds": True, "polymer": model})).ways
+        )  # fmt: skip
+        for model, way in every(each for each in ways if each[1].material is not None and each[1].is_possible):
+            with self.subTest(model, way=way.title):
+                self.assertIn(bond_said(way.material, POLYMERS[model]), ("breaks", "coupon"))
+                self.assertNotIn(way.material.does_to(POLYMERS[model]), ("cracks", "dissolves"))
 
     def test_a_fuller_older_or_unknown_bath_never_grades_better_nor_finds_less(self):
         base = changed(opened(CLAMP), cases.ON_ASA | cases.IN_TANK)
@@ -108,7 +110,7 @@ class TestWorseIsNeverBetter(unittest.TestCase):
             [{"volume_ml": 8000.0}, {"volume_ml": None}],
             [{"washes": (Wash(part="lid", supports_g=1.0),)}, {"washes": (Wash(part="lid"),)}],
         ):
-            for better, worse in itertools.pairwise(found(**each) for each in chain):
+            for better, worse in every(itertools.pairwise(found(**each) for each in chain)):
                 with self.subTest(chain[0]):
                     self.assertLessEqual(worse, better)
 
@@ -141,7 +143,7 @@ class TestWorseIsNeverBetter(unittest.TestCase):
 
 class TestAfterwards(unittest.TestCase):
     def steps(self, **changes):
-        recipe, context, _ = judged(changed(opened(CLAMP), changes))
+        recipe, context = recipe_and_context(changed(opened(CLAMP), changes))
         return steps_after(recipe, context)
 
     def test_steps_follow_the_way_and_what_drinks_is_dried_longer_and_conditioned(self):
@@ -236,7 +238,7 @@ class TestWays(unittest.TestCase):
 
     def test_the_picture_numbers_the_places_of_the_findings_and_marks_what_stays_in(self):
         records = changed(opened(CLAMP), {"part.shape": saddle(reached=0.2)})
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         drawn = picture(recipe, context)
         self.assertEqual([each.number for each in drawn.places], [1, 2, 3])
         self.assertEqual({each.reach for each in drawn.places}, {"unreached"})

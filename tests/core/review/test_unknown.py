@@ -11,7 +11,7 @@ from kaustos.core.records.fields import ends_of, value_at
 from kaustos.core.records.polymer import HANDLINGS
 from kaustos.core.review import GRADES
 from kaustos.core.review.stock.questions import HEAVIEST_G
-from tests.support import at_once, changed, judged, opened
+from tests.support import at_once, changed, judged, opened, recipe_and_context
 
 CARDS = (("centraliser_blade", "crag"), ("cable_clamp", "tarn"), ("winch_bracket", "gill"))
 SECTIONS = ("brief", "stock", "first_layer", "melt", "plate", "heat")
@@ -72,7 +72,7 @@ def answered(records, path, value):
 
 class TestWorst(unittest.TestCase):
     def known_paths(self, records):
-        recipe, context, _ = judged(records)
+        recipe, context = recipe_and_context(records)
         for path in asked_of(recipe, context):
             root = context if path.split(".")[0] in ("lot", "dryer") else recipe
             if answers(path) and value_at(root, path) is not None:
