@@ -41,6 +41,7 @@ from kaustos.library import check
 from kaustos.library.loader import DATA
 from kaustos.store import Store
 from tests.core.records.test_bounds import is_sound, places
+from tests.store.support import opened_in
 from tests.support import NOW, demo_bytes, opened
 from tests.support import changed as with_changes
 
@@ -247,7 +248,6 @@ def workspaces() -> Case:
             file.with_name("fuzz.kaustos-wal").write_bytes(
                 bytes(pick.randrange(256) for _ in range(pick.choice((1, 32, 5000))))
             )
-        before = len(list(Path("/proc/self/fd").iterdir()))
         try:
             store = Store(file, write=pick.random() < 0.5)
             try:
@@ -268,7 +268,7 @@ def workspaces() -> Case:
             assert "\n" not in str(told) and "fuzz.kaustos" in str(told), f"no sentence: {told}"
             raise
         finally:
-            assert len(list(Path("/proc/self/fd").iterdir())) == before, "a descriptor is left open"
+            assert not opened_in(folder), "a descriptor is left open"
 
     return case
 

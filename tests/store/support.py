@@ -1,4 +1,4 @@
-"""What tests of the store share: a folder, a workspace in it, a user without rights, a count of open descriptors."""
+"""What tests of the store share: a folder, a workspace in it, a user without rights, what of a folder is held open."""
 
 import contextlib
 import os
@@ -41,9 +41,13 @@ def change(file: Path, *statements: str) -> None:
         connection.commit()
 
 
-def descriptors() -> int:
-    """How many files this process has open."""
-    return len(os.listdir("/proc/self/fd"))
+def opened_in(folder: Path) -> list[str]:
+    """Files of a folder that this process holds open; what else it opens meanwhile is not looked at."""
+    found = []
+    for each in os.listdir("/proc/self/fd"):
+        with contextlib.suppress(OSError):  # it was closed while we looked
+            found.append(os.readlink(f"/proc/self/fd/{each}"))
+    return [each for each in found if each.startswith(f"{folder}/")]
 
 
 @contextlib.contextmanager

@@ -1,11 +1,13 @@
 """What window tests share: one application, a fresh demo for each test, and nothing left behind."""
 
+import contextlib
 import logging
 import sys
 import tempfile
 import traceback
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt, QThreadPool, QTimer, qInstallMessageHandler
 from PySide6.QtTest import QTest
@@ -52,6 +54,7 @@ class WindowTest(unittest.TestCase):
 
     may_complain = False  # whether a test breaks a part of the window on purpose
     may_not_judge = False  # whether a test breaks the judging on purpose
+    is_seen = False  # whether the window wears its style sheet and paints: half of what a window costs
 
     def setUp(self) -> None:
         self.app = make_application()
@@ -68,10 +71,12 @@ class WindowTest(unittest.TestCase):
         """A shown window; the demo is built on first use."""
         if file is None and not self.file.exists():
             self.file.write_bytes(demo_bytes())
-        window = open_window(
-            file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), pace
-        )
+        with contextlib.nullcontext() if self.is_seen else mock.patch("kaustos.ui.main.apply_sheet"):
+            window = open_window(
+                file or self.file, settings or Settings(who="A. Tester"), self.settings_file, fixed_clock(NOW), pace
+            )
         self.windows.append(window)
+        window.setUpdatesEnabled(self.is_seen)
         if pace is AT_ONCE:
             window.desk.standings._judge = warm.JUDGE  # nobody judges beside it
         window.desk.begin()

@@ -24,6 +24,8 @@ def _no_review():
 
 
 class TestTheFirstSlice(WindowTest):
+    is_seen = True
+
     def test_drag_read_apply_undo_save_reopen(self):
         window = self.open()
         mark = window.ladder.view.marks["heat.chamber_c"]
@@ -72,6 +74,8 @@ class TestTheFirstSlice(WindowTest):
 
 
 class TestKeyboard(WindowTest):
+    is_seen = True
+
     def test_arrow_keys_move_one_kelvin_and_with_shift_five(self):
         window = self.open()
         mark = window.ladder.view.marks["melt.nozzle_c"]
@@ -130,6 +134,8 @@ class TestKeyboard(WindowTest):
 
 
 class TestTyping(WindowTest):
+    is_seen = True
+
     def test_any_unit_is_taken_and_shown_in_the_field_s_own(self):
         window = self.open()
         edit = window.ladder.boxes["melt.nozzle_c"].edit
@@ -188,6 +194,8 @@ class TestTyping(WindowTest):
 
 
 class TestFiles(WindowTest):
+    is_seen = True
+
     def test_dropped_files_are_taken_or_refused_by_name(self):
         window = self.open()
         good, odd, bad = (self.folder / name for name in ("shell.json", "shell.step", "bad.json"))
@@ -307,6 +315,8 @@ class TestFiles(WindowTest):
 
 
 class TestPages(WindowTest):
+    is_seen = True
+
     def test_revisions_are_listed_with_what_differs(self):
         window = self.open()
         QTest.keyClick(window, Qt.Key.Key_R, CONTROL)

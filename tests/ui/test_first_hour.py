@@ -15,6 +15,8 @@ NAMES = {"machine": "Moor", "dryer": "Warm box", "lot": "M-001", "grade": "PA6-C
 
 
 class FirstHourTest(WindowTest):
+    is_seen = True
+
     def setUp(self):
         super().setUp()
         self.window = self.open(Settings(who="A. Tester"), file=self.folder / "new.kaustos")
@@ -125,6 +127,8 @@ class TestFirstHour(FirstHourTest):
 class TestUndoWhereTheHandIs(WindowTest):
     """Keys go to the widget that has the focus, never to the window."""
 
+    is_seen = True
+
     def hand(self, key, modifier=CONTROL):
         QTest.keyClick(QApplication.focusWidget(), key, modifier)
         self.app.processEvents()
@@ -170,6 +174,8 @@ class TestUndoWhereTheHandIs(WindowTest):
 
 
 class TestNotRecorded(WindowTest):
+    is_seen = True
+
     def test_three_names_stand_first_the_rest_is_counted_by_bench_and_told_on_demand(self):
         window = self.open()
         window.desk.workspace.draft.open_card("cable_guide")

@@ -11,6 +11,8 @@ from tests.ui.support import WindowTest, drag, type_into
 
 
 class TestGeometry(WindowTest):
+    is_seen = True
+
     def test_place_and_temperature_are_inverse(self):
         view = self.open().ladder.view
         for at_c in (25.0, 100.0, 365.0):
@@ -36,6 +38,8 @@ class TestGeometry(WindowTest):
 
 
 class TestDragging(WindowTest):
+    is_seen = True
+
     def test_a_drag_follows_the_hand_to_the_kelvin_and_changes_nothing_else(self):
         window = self.open()
         view, draft = window.ladder.view, window.desk.workspace.draft
@@ -78,6 +82,8 @@ class TestDragging(WindowTest):
 
 
 class TestWords(WindowTest):
+    is_seen = True
+
     def test_marks_and_reach_are_named_for_those_who_do_not_see_them(self):
         view = self.open().ladder.view
         self.assertEqual(view.marks["heat.chamber_c"].accessibleName(), "Chamber setpoint: 125 °C")

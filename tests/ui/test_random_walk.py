@@ -18,6 +18,8 @@ WORDS = ("0", "12", "-5", "abc", "1 kg", "80", "300 F", "5;5", "", "230-250", "2
 
 
 class TestRandomWalk(WindowTest):
+    is_seen = True
+
     def walk(self, seed, unit):
         chance = random.Random(seed)
         window = self.open(Settings(who="A. Tester", temperature=unit))

@@ -28,6 +28,8 @@ def twelve():
 
 
 class TestTwelve(WindowTest):
+    is_seen = True
+
     def strip(self, window):
         said = window.desk.review
         many = attrs.evolve(said, operations=said.operations * 4)
@@ -89,6 +91,8 @@ class TestTwelve(WindowTest):
 
 
 class TestFromTheList(WindowTest):
+    is_seen = True
+
     def test_every_operation_has_a_key_and_a_bench_in_its_order(self):
         window = self.open()
         going = [command for command in COMMANDS if command.id in {f"go.{each.key}" for each in OPERATIONS}]
@@ -100,6 +104,8 @@ class TestFromTheList(WindowTest):
 
 
 class TestBeforeTheRestIsJudged(WindowTest):
+    is_seen = True
+
     def test_the_grade_is_open_and_says_that_it_is_being_computed(self):
         with mock.patch.object(Desk, "begin", lambda desk: None):
             window = self.open()

@@ -18,6 +18,8 @@ SOURCE = Path(__file__).parents[2] / "src" / "kaustos" / "ui"
 
 
 class TestText(WindowTest):
+    is_seen = True
+
     def opened(self):
         window = self.open()
         draft = window.desk.workspace.draft

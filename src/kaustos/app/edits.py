@@ -79,19 +79,22 @@ class Draft:
         place = self.records.place(address)
         self.set(kind_of(place.path).read(self.records, self.wording, place, text), gesture=gesture)
 
-    def set(self, values: Mapping[Any, object], title: str = "", gesture: str = "") -> None:
-        """Set values at addresses as one edit."""
-        changes = []
+    def set(self, values: Mapping[Any, object], title: str = "", gesture: str = "", card: str | None = None) -> None:
+        """Set values at addresses as one edit; as a named recipe sees them, else as the open one does.
+
+        An answer that lands late names the recipe that it was asked for: by then another may be open.
+        """
+        changes, seen = [], self.records.seen_by(card)
         for address, value in values.items():
-            place = self.records.place(address)
+            place = seen.place(address)
             if isinstance(value, float) and (quantity := quantity_of(place.path)):
                 check_number(self.wording.field(place.path), value, quantity)
             before = self.records.at(place)
             if before != value:
                 changes.append(Change(place, before, value))
         if changes:
-            words = title or self._title(self.records.place(next(iter(values))), next(iter(values.values())))
-            self._apply(Edit(words, tuple(changes), self.records.current, gesture))
+            words = title or self._title(seen.place(next(iter(values))), next(iter(values.values())))
+            self._apply(Edit(words, tuple(changes), seen.current, gesture))
 
     def _title(self, place: Place, value: object) -> str:
         field = self.wording.field(place.path)

@@ -78,14 +78,12 @@ def reading(workspace: Workspace, file: Path) -> ReadJob:
     return ReadJob(file, planned_of(records.machines.get(records.card.machine or "")))
 
 
-def keep_job(workspace: Workspace, found: FoundJob) -> str:
-    """Keep a file that was read and bind it to the open recipe, as one edit; in words what is known of it already.
+def keep_job(workspace: Workspace, found: FoundJob, card: str) -> str:
+    """Keep a file that was read and bind it to the recipe that it was read for, as one edit; what is known of it.
 
     The same bytes are the same record, with the hours of the machine that they are read for.
     """
-    records = workspace.draft.records
-    if records.current is None:
-        raise KaustosError("Open a recipe first: a job file is bound to one.")
+    records = workspace.draft.records.seen_by(card)
     same = [each for each in records.tables["jobs"].values() if each.moves_sha256 == found.job.moves_sha256]
     bytes_alike = next((each for each in same if each.sha256 == found.job.sha256), None)
     key = bytes_alike.id if bytes_alike is not None else records.free_id("jobs", Path(found.name).stem)
@@ -102,8 +100,8 @@ def keep_job(workspace: Workspace, found: FoundJob) -> str:
     if records.card.chosen.get("job") != key:
         changes["context.job"] = key
     if changes:
-        workspace.draft.set(changes, title=f"Job file {found.name}")
-    return seen_before(workspace, key)
+        workspace.draft.set(changes, title=f"Job file {found.name}", card=card)
+    return seen_before(workspace, key, card)
 
 
 def call_zero(workspace: Workspace) -> str:
@@ -164,14 +162,14 @@ def _moved(mine: float | None, zero: float | None, off: float, *, is_share: bool
     return "as the default" if apart <= off else "moved up" if mine > zero else "moved down"
 
 
-def seen_before(workspace: Workspace, key: str) -> str:
+def seen_before(workspace: Workspace, key: str, of: str) -> str:
     """Whether the same moves ran before, on which machine and how it ended; proven only there and with that lot."""
-    records = workspace.draft.records
+    records = workspace.draft.records.seen_by(of)
     job: JobFile = records.tables["jobs"][key]
     alike = {each.id for each in records.tables["jobs"].values() if each.moves_sha256 == job.moves_sha256}
     runs = [each for each in records.runs.values() if each.job in alike and each.is_ended and not each.retired]
     if not runs:
-        return f"{job.name} is bound to this recipe; these moves never ran."
+        return f"{job.name} is bound to {records.card.recipe.name or 'this recipe'}; these moves never ran."
     card = records.card
     here = [each for each in runs if each.machine == card.machine and each.lot == card.lot]
     good = sum(each.outcome == "good" for each in here)

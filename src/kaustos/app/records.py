@@ -124,6 +124,14 @@ class Records:
             found["nozzle"] = fitted_on(in_use, card.machine)
         return {one: record for one, record in found.items() if record is not None}
 
+    def seen_by(self, card: str | None) -> "Records":
+        """The records with a recipe open, as they are where none is named; refused where that recipe is gone."""
+        if card is None or card == self.current:
+            return self
+        if card not in self.cards:
+            raise KaustosError(f"The recipe {card!r:.60} that this was asked for is not there any more; nothing changed.")
+        return attrs.evolve(self, current=card)
+
     def place(self, address: Address) -> Place:
         """The place of an address as the open card sees it."""
         if isinstance(address, Place):

@@ -6,6 +6,7 @@ import random
 import unittest
 
 import attrs
+import numpy as np
 
 from kaustos.core.planning.commissioning import next_step
 from kaustos.core.planning.configuration import calibrations_of, proven_of
@@ -44,17 +45,24 @@ def made_up(rng):
 
 
 def brute_force(catalogue):
-    """Price, hours and risk of the best of all subsets, by carrying each out; None where none will do."""
-    best, limits = None, limits_of()
-    for size in range(len(catalogue) + 1):
-        for chosen in itertools.combinations(catalogue, size):
-            ids = {each.id for each in chosen}
-            if any(need not in ids for each in chosen for need in each.needs) or not covers(limits, chosen):
-                continue
-            worth = (sum(each.price for each in chosen), sum(each.hours for each in chosen),
-                     sum(risk_of(each) for each in chosen))  # fmt: skip
-            best = worth if best is None else min(best, worth)
-    return best
+    """Price, hours and risk of the best of all subsets, one a row, by carrying each out; None where none will do."""
+    ids = [each.id for each in catalogue]
+    taken = (np.arange(2 ** len(ids))[:, None] >> np.arange(len(ids))) & 1 == 1
+    will_do = np.ones(len(taken), bool)
+    for place, change in enumerate(catalogue):
+        for need in change.needs:
+            will_do &= ~taken[:, place] | (taken[:, ids.index(need)] if need in ids else False)
+    for part, max_c, wanted in limits_of():
+        reached = np.full(len(taken), max_c)
+        for place, change in enumerate(catalogue):
+            if part in change.lifts:
+                lifted = change.lifts[part]
+                lifted = min(lifted, 240.0) if part == "nozzle.liner" and lifted < GONE else lifted
+                reached = np.where(taken[:, place], np.maximum(reached, lifted), reached)
+        will_do &= reached >= wanted
+    costs = np.array([[each.price, each.hours, risk_of(each)] for each in catalogue])
+    worth = taken[will_do] @ costs
+    return tuple(min(map(tuple, worth.tolist()))) if len(worth) else None
 
 
 @functools.cache
@@ -62,16 +70,6 @@ def limits_of():
     """Every part that limits a zone, how far it goes and how far it is to go."""
     return [(f"{zone}.{limit.part}", limit.max_c, wanted) for zone, wanted in WANTED.items()
             for limit in reach_of(low_machine(), zone, RULES).limits]  # fmt: skip
-
-
-def covers(limits, chosen):
-    """Whether every part comes to what is wanted by the best of the changes that lift it."""
-    for part, max_c, wanted in limits:
-        lifted = [each.lifts[part] for each in chosen if part in each.lifts]
-        capped = [min(each, 240.0) if part == "nozzle.liner" and each < GONE else each for each in lifted]
-        if max([max_c, *capped]) < wanted:
-            return False
-    return True
 
 
 class TestPlan(unittest.TestCase):

@@ -1,5 +1,6 @@
 """Operation 30: reach against brute force, stops, grades and what is not recorded."""
 
+import collections
 import itertools
 import math
 import random
@@ -184,8 +185,16 @@ class TestGrades(unittest.TestCase):
         self.assertEqual(grade.value, "functional")
         self.assertEqual(grade.until_known, ("machine.nozzle.sensor",))
 
-    def test_a_missing_part_is_said_to_bring_what_its_worst_value_brings(self):
+    def on_every_machine(self):
+        """Two recipes on each machine."""
+        seen = collections.Counter()
         for name, records in every_card():
+            seen[records.card.machine] += 1
+            if seen[records.card.machine] <= 2:
+                yield name, records
+
+    def test_a_missing_part_is_said_to_bring_what_its_worst_value_brings(self):
+        for name, records in every(self.on_every_machine(), 8):
             for place, low in PLAUSIBLE_LOW_C.items():
                 found = at_once(changed(records, {f"machine.{place}": blank(place), "machine.heat_steps": ()}))
                 asked = [each.worst for each in found.completeness.missing if each.field == f"machine.{place}"]

@@ -65,16 +65,15 @@ class RunBench(Bench):
 
     def take(self, file: Path) -> None:
         """Read a file as a job."""
-        wanted = reading(self.desk.workspace, file)
-        self.errand.begin(Request("job", (file,), wanted), f"Reading {name_of(file)}", self._keep)
+        wanted, card = reading(self.desk.workspace, file), self.desk.workspace.draft.records.current or ""
 
-    def _keep(self, found: Any) -> None:
-        def keep() -> None:
-            words = keep_job(self.desk.workspace, found)
+        def keep(found: Any) -> None:
+            words = keep_job(self.desk.workspace, found, card)
             self.errand.say(words)
             self.desk.messages.note(words)
 
-        self.desk.run(keep)
+        self.errand.begin(Request("job", (file,), wanted), f"Reading {name_of(file)}",
+                          lambda found: self.desk.run(lambda: keep(found)))  # fmt: skip
 
 
 class PreflightTable(Following, PlainTable):
