@@ -389,7 +389,7 @@ def part_command(
     recipe: Annotated[str | None, typer.Option(help="Keep it with this recipe of the workspace")] = None,
 ) -> None:
     """Measure a part: size, volume, contact, walls, sides to lie on, what is wrong with its mesh."""
-    from kaustos.app.parts import ReadPart, keep_part, part_lines, read_scale
+    from kaustos.app.parts import ReadPart, asked_now, keep_part, part_lines, read_scale
     from kaustos.app.worker import WORKER
     from kaustos.app.workspace import Workspace
 
@@ -407,7 +407,7 @@ def part_command(
                     if recipe not in opened.draft.records.cards:
                         raise KaustosError(f"--recipe: {recipe!r:.60} is not in this workspace.")
                     opened.draft.open_card(recipe)
-                    typer.echo(f"Kept as {keep_part(opened, found, opened.draft.records.card.chosen.get('part'))}.")
+                    typer.echo(f"Kept as {keep_part(opened, found, asked_now(opened))}.")
                 finally:
                     opened.close()
     finally:

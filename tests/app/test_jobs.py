@@ -33,7 +33,8 @@ class TestBinding(DemoTest):
     def setUp(self):
         super().setUp()
         self.draft = self.workspace.draft
-        self.draft.open_card("winch_bracket")
+        self.card = "winch_bracket"
+        self.draft.open_card(self.card)
 
     def read(self, text=None, name="bracket.gcode"):
         file = self.folder / name
@@ -45,7 +46,7 @@ class TestBinding(DemoTest):
 
     def test_a_file_is_bound_kept_byte_by_byte_and_undone_at_one_step(self):
         before = self.draft.records
-        words = keep_job(self.workspace, self.read())
+        words = keep_job(self.workspace, self.read(), self.card)
         self.assertIn("never ran", words)
         self.assertEqual(content_of(self.workspace, self.job()).decode(), squares())
         self.assertEqual((self.job().nozzle_c, self.job().layer_mm, self.job().first_mm), (240.0, 0.2, 0.2))
@@ -54,18 +55,18 @@ class TestBinding(DemoTest):
         self.assertNotIn("job", self.draft.records.card.chosen)
 
     def test_the_same_bytes_are_the_same_record_and_the_same_moves_are_known_again(self):
-        keep_job(self.workspace, self.read())
+        keep_job(self.workspace, self.read(), self.card)
         first = self.job().id
-        keep_job(self.workspace, self.read())
+        keep_job(self.workspace, self.read(), self.card)
         self.assertEqual(self.job().id, first)
         records = self.draft.records
         run = Run(id="r", card=records.current, revision=1.0, machine="gill", lot="lot_n061", outcome="good", job=first)
         self.draft.add("runs", "r", run, "ran")
-        words = keep_job(self.workspace, self.read("; of Tuesday\n" + squares(), "again.gcode"))
+        words = keep_job(self.workspace, self.read("; of Tuesday\n" + squares(), "again.gcode"), self.card)
         self.assertNotEqual(self.job().id, first)
         self.assertIn("ran 1 times on this machine from this lot, 1 good", words)
         self.draft.set({"context.machine": "tarn"})
-        self.assertIn("proven there, not here", seen_before(self.workspace, self.job().id))
+        self.assertIn("proven there, not here", seen_before(self.workspace, self.job().id, self.card))
 
     def test_what_is_no_job_file_or_has_no_recipe_is_named_and_loses_nothing(self):
         before = self.draft.records
@@ -88,10 +89,10 @@ class TestBinding(DemoTest):
             ReadJob(self.folder / "bracket.gcode", Planned())(Gone())
 
     def test_read_again_for_a_slower_machine_the_same_record_has_other_hours(self):
-        keep_job(self.workspace, self.read())
+        keep_job(self.workspace, self.read(), self.card)
         before = self.job()
         self.draft.set({"machine.accel_mm_s2": 200.0, "machine.corner_mm_s": 2.0})
-        keep_job(self.workspace, self.read())
+        keep_job(self.workspace, self.read(), self.card)
         self.assertEqual((self.job().id, self.job().copy), (before.id, before.copy))
         self.assertGreater(self.job().hours, before.hours)
         self.assertEqual((self.job().accel_mm_s2, self.job().corner_mm_s), (200.0, 2.0))
@@ -106,7 +107,7 @@ class TestBinding(DemoTest):
         self.assertLess(bands[2][2] / bands[2][0], bands[0][2] / bands[0][0])
 
     def test_a_run_keeps_its_file_and_what_was_not_met(self):
-        keep_job(self.workspace, self.read())
+        keep_job(self.workspace, self.read(), self.card)
         run = start_run(self.workspace, who="R. Askew", why="tried all the same", took_place=True)
         self.assertEqual(run.job, self.job().id)
         self.assertIn("file", run.unmet)

@@ -6,7 +6,7 @@ import time
 import unittest
 from pathlib import Path
 
-from kaustos.app.parts import ReadPart, again, keep_part, part_rows, scaled_words
+from kaustos.app.parts import ReadPart, again, asked_now, keep_part, part_rows, scaled_words
 from kaustos.app.wording import Wording
 from kaustos.app.worker import Worker, WorkerGone
 from kaustos.core.errors import KaustosError
@@ -96,7 +96,7 @@ class TestKeeping(WorkspaceTest):
     def test_a_dropped_file_is_measured_kept_with_its_copy_and_undone_at_one_step(self):
         before = self.workspace.draft.records
         found = self.dropped(box(40.0, 30.0, 12.0))
-        keep_part(self.workspace, found)
+        keep_part(self.workspace, found, asked_now(self.workspace))
         part = self.part()
         self.assertEqual((part.name, part.shape.size_z_mm), ("bracket", 12.0))
         self.assertEqual(self.workspace.attachment(part.files[-1].sha256), (self.folder / "bracket.stl").read_bytes())
@@ -106,8 +106,13 @@ class TestKeeping(WorkspaceTest):
         self.assertEqual(self.workspace.draft.records.card.recipe, before.card.recipe)
 
     def test_the_next_file_of_a_part_keeps_the_earlier_one_and_why_it_was_given_up(self):
-        key = keep_part(self.workspace, self.dropped(box(40.0, 30.0, 12.0)))
-        keep_part(self.workspace, self.dropped(box(40.0, 30.0, 14.0), "bracket_b.stl"), key, "corners lifted")
+        keep_part(self.workspace, self.dropped(box(40.0, 30.0, 12.0)), asked_now(self.workspace))
+        keep_part(
+            self.workspace,
+            self.dropped(box(40.0, 30.0, 14.0), "bracket_b.stl"),
+            asked_now(self.workspace),
+            "corners lifted",
+        )
         part = self.part()
         self.assertEqual([(each.name, each.rejected) for each in part.files],
                          [("bracket.stl", "corners lifted"), ("bracket_b.stl", "")])  # fmt: skip
@@ -116,23 +121,23 @@ class TestKeeping(WorkspaceTest):
 
     def test_the_side_that_lies_down_and_the_scale_are_measured_from_the_kept_copy(self):
         found = self.dropped(box(40.0, 30.0, 12.0))
-        key = keep_part(self.workspace, found)
+        keep_part(self.workspace, found, asked_now(self.workspace))
         self.assertEqual([round(each.area_mm2) for each in found.shape.sides], [1200, 1200, 480, 480, 360, 360])
         small = next(each for each in found.shape.sides if round(each.area_mm2) == 360)
         turned = again(self.workspace, self.part(), 2.0, int(small.number))(NOBODY)
         self.assertAlmostEqual(turned.shape.contact_mm2, 4 * 360.0, places=3)
         self.assertAlmostEqual(turned.shape.size_z_mm, 80.0, places=4)
-        keep_part(self.workspace, turned, key)
+        keep_part(self.workspace, turned, asked_now(self.workspace))
         self.assertEqual(len(self.part().files), 1, "the same file, lying otherwise")
         self.assertEqual(self.part().scale, 2.0)
 
     def test_scaling_says_what_becomes_of_mass_and_walls(self):
-        keep_part(self.workspace, self.dropped(box(40.0, 30.0, 1.0)))
+        keep_part(self.workspace, self.dropped(box(40.0, 30.0, 1.0)), asked_now(self.workspace))
         self.assertIn("under one bead", scaled_words(self.part(), 0.01, 0.4, Wording()))
         self.assertIn("mass × 8", scaled_words(self.part(), 2.0, 0.4, Wording()))
 
     def test_copies_that_are_measured_leave_nothing_behind(self):
-        keep_part(self.workspace, self.dropped(box(40.0, 30.0, 12.0)))
+        keep_part(self.workspace, self.dropped(box(40.0, 30.0, 12.0)), asked_now(self.workspace))
         before = {each.name for each in Path(tempfile.gettempdir()).glob("kaustos-part-*")}
         again(self.workspace, self.part(), 2.0, None)(NOBODY)
         self.assertEqual({each.name for each in Path(tempfile.gettempdir()).glob("kaustos-part-*")} - before, set())

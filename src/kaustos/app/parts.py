@@ -111,9 +111,25 @@ def read_scale(text: str, wording: Wording) -> float:
     return factor
 
 
-def keep_part(workspace: Workspace, found: Measured, part: str | None = None, given_up: str = "") -> str:
-    """Keep a measured file: as a new part of the open recipe, or as the next file of a part; its id."""
+@attrs.frozen
+class Asked:
+    """What a file was opened for: by the time it is measured another recipe may be open."""
+
+    card: str | None  # recipe, None where none was open
+    part: str | None  # that it is the next file of
+
+
+def asked_now(workspace: Workspace) -> Asked:
+    """The open recipe and the part that it prints."""
     records = workspace.draft.records
+    return Asked(records.current, None if records.current is None else records.card.chosen.get("part"))
+
+
+def keep_part(workspace: Workspace, found: Measured, asked: Asked, given_up: str = "") -> str:
+    """Keep a measured file: as a new part of the recipe it was opened for, or as the next file of its part; its id."""
+    records, part = workspace.draft.records.seen_by(asked.card), asked.part
+    if part is not None and part not in records.tables["parts"]:
+        raise KaustosError(f"The part that {found.name} was opened for is not there any more; nothing was kept.")
     sha = workspace.keep(found.name, found.content)
     entry = PartFile(sha256=sha, name=found.name[:200], added_utc=stamp(workspace.clock()))
     before = records.tables["parts"].get(part or "")
@@ -130,12 +146,12 @@ def keep_part(workspace: Workspace, found: Measured, part: str | None = None, gi
         repaired=found.repair.done, broken=found.repair.left,
     )  # fmt: skip
     changes: dict[Any, object] = {Place("parts", key): made}
-    if records.current is not None:
+    if asked.card is not None:
         if records.card.chosen.get("part") != key:
             changes["context.part"] = key
         for axis in "xyz":
             changes[f"brief.size_{axis}_mm"] = round(getattr(found.shape, f"size_{axis}_mm"), 3)
-    workspace.draft.set(changes, title=f"Part {made.name} measured")
+    workspace.draft.set(changes, title=f"Part {made.name} measured", card=asked.card)
     return key
 
 

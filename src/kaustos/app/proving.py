@@ -68,11 +68,22 @@ def _newest(workspace: Workspace, sort: str) -> Proof | None:
     return None if last is None or last.verdict is not None else last
 
 
-def _add(workspace: Workspace, sort: str, rows: tuple[ProofRow, ...], title: str, **changes: Any) -> Proof:
-    """Rows more of the newest proof of a sort, or a new one; one edit."""
-    proof = _newest(workspace, sort) or _fresh(workspace, sort)
+def proof_asked(workspace: Workspace, sort: str) -> Proof:
+    """What rows are added to: the newest proof of a sort of the open recipe, else a new one under its settings of now.
+
+    Asked for when a reading begins, for by its end another recipe may be open.
+    """
+    return _newest(workspace, sort) or _fresh(workspace, sort)
+
+
+def _add(
+    workspace: Workspace, sort: str, rows: tuple[ProofRow, ...], title: str, of: Proof | None = None, **changes: Any
+) -> Proof:
+    """Rows more of a proof, of the newest of its sort or a new one where none is named; one edit."""
+    asked = of or proof_asked(workspace, sort)
+    proof: Proof = workspace.draft.records.tables["proofs"].get(asked.id, asked)  # as it stands by now
     after = attrs.evolve(proof, rows=(*proof.rows, *rows), **changes)
-    workspace.draft.set({Place("proofs", proof.id): after}, title=title)
+    workspace.draft.set({Place("proofs", proof.id): after}, title=title, card=proof.card)
     return after
 
 
@@ -165,10 +176,10 @@ class ReadCurves:
 
 
 def add_curves(
-    workspace: Workspace, curves: tuple[CurveFile, ...], group: str | None, sizes: str, wording: Wording
+    workspace: Workspace, curves: tuple[CurveFile, ...], group: str | None, sizes: str, wording: Wording, of: Proof
 ) -> str:  # fmt: skip
     """Specimens of one direction: width, thickness, the length that travel belongs to, mm that machine and grips give
-    for a kilonewton."""
+    for a kilonewton; of the recipe that they were read for."""
     if group is None:
         raise KaustosError("Say in which direction they were pulled.")
     numbers = [wording.read(each, "length") for each in sizes.split()]
@@ -180,7 +191,7 @@ def add_curves(
         row, told = _specimen(curve, group, numbers)
         rows.append(row)
         words.append(told)
-    _add(workspace, "pull", tuple(rows), f"{len(rows)} specimens {GROUPS[group].lower()}")
+    _add(workspace, "pull", tuple(rows), f"{len(rows)} specimens {GROUPS[group].lower()}", of)
     return " ".join(words)
 
 

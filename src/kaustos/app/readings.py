@@ -165,7 +165,9 @@ def keep_readings(workspace: Workspace, run: str, sensors: tuple[RunSensor, ...]
 
     How the plate cooled is kept as a calibration of its own, once for a file.
     """
-    record = workspace.draft.records.runs[run]
+    record = workspace.draft.records.runs.get(run)
+    if record is None:
+        raise KaustosError(f"The run that {file.name} was read for is gone; nothing was kept.")
     kept = workspace.attach(file)
     values: dict[Place, object] = {
         Place("runs", run, "sensors"): sensors, Place("runs", run, "readings"): kept,

@@ -129,7 +129,7 @@ class Records:
         if card is None or card == self.current:
             return self
         if card not in self.cards:
-            raise KaustosError(f"The recipe {card!r:.60} that this was asked for is not there any more; nothing changed.")
+            raise KaustosError(f"The recipe {card!r:.60} that this was asked for is gone; nothing was changed.")
         return attrs.evolve(self, current=card)
 
     def place(self, address: Address) -> Place:

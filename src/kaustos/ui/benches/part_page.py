@@ -16,10 +16,12 @@ from PySide6.QtWidgets import (
 )
 
 from kaustos.app.parts import (
+    Asked,
     Measured,
     ReadPart,
     add_fit,
     again,
+    asked_now,
     drop_fit,
     keep_part,
     part_rows,
@@ -49,6 +51,7 @@ class PartPage(Following, QWidget):
         super().__init__()
         self._desk = desk
         self._measured: Measured | None = None
+        self._asked = Asked(None, None)  # what the file was opened for that a unit is asked of
         self._of: str | None = None  # part whose sides are listed, empty for none
         self.table = PlainTable(("Part", ""))
         self.table.setAccessibleName("What was measured on the part")
@@ -131,7 +134,7 @@ class PartPage(Following, QWidget):
         self.sides.setEnabled(part is not None and bool(part.files))
         current = part.id if part is not None else ""
         if self._of != current:  # another part, or another recipe: its sides are not read yet
-            self._measured, self._of = None, current
+            self._of = current
             if part is not None and part.shape is not None and part.shape.sides:
                 self._show_sides(part.shape, None if part.turned is None else int(part.turned))
             else:  # measured by an older version
@@ -151,30 +154,36 @@ class PartPage(Following, QWidget):
         """Measure a file as a job."""
         self._begin(ReadPart(file))
 
-    def _begin(self, wanted: ReadPart) -> None:
+    def _begin(self, wanted: ReadPart, asked: Asked | None = None) -> None:
+        asked = asked or asked_now(self._desk.workspace)
+        given_up = self.why.text().strip()
+        self._clear_units()  # of a file before this one
+
+        def done(found: Any) -> None:
+            if found.unlikely:
+                self._ask_unit(found, asked)
+            else:
+                self.keep(found, asked, given_up)
+
         request = Request("part", (wanted.file,), wanted)
-        self.errand.begin(request, f"Measuring {wanted.file.name}", self._on_measured)
+        self.errand.begin(request, f"Measuring {wanted.file.name}", done)
 
-    def _on_measured(self, found: Any) -> None:
-        self._measured = found
-        if found.unlikely:
-            self._ask_unit(found)
-            return
-        self.keep(found)
-
-    def keep(self, found: Measured) -> None:
-        """Keep what was measured with the recipe."""
-        part = self.part
+    def keep(self, found: Measured, asked: Asked, given_up: str) -> None:
+        """Keep what was measured with the recipe that it was opened for."""
 
         def act() -> None:
-            self._of = keep_part(
-                self._desk.workspace, found, part.id if part is not None else None, self.why.text().strip()
-            )
-            self._measured = found
+            key = keep_part(self._desk.workspace, found, asked, given_up)
+            mended = "; ".join((*found.repair.done, *found.repair.left))
+            words = f"{found.name} measured." + (f" {mended}." if mended else "")
+            if asked.card != self._desk.workspace.draft.records.current:
+                name = self._desk.workspace.draft.records.cards[asked.card].recipe.name if asked.card else "no recipe"
+                self._desk.messages.note(f"{words} It is kept with {name}, for which it was opened.")
+                self.errand.say("")
+                return
+            self._of, self._measured = key, found
             self._show_sides(found.shape, found.turned)
             self.why.clear()
-            mended = "; ".join((*found.repair.done, *found.repair.left))
-            self.errand.say(f"{found.name} measured." + (f" {mended}." if mended else ""))
+            self.errand.say(words)
 
         self._desk.run(act)
 
@@ -188,8 +197,9 @@ class PartPage(Following, QWidget):
         at = self.sides.findData(turned)
         self.sides.setCurrentIndex(max(at, 0))
 
-    def _ask_unit(self, found: Measured) -> None:
+    def _ask_unit(self, found: Measured, asked: Asked) -> None:
         """A size that is unlikely in millimetres: which unit was meant is asked, nothing is guessed."""
+        self._measured, self._asked = found, asked
         size = max(found.shape.size_x_mm, found.shape.size_y_mm, found.shape.size_z_mm)
         self.errand.say(f"{found.name} would be {size:g} mm long. Which unit is it in?")
         self._clear_units()
@@ -203,11 +213,11 @@ class PartPage(Following, QWidget):
         self._clear_units()
         if found is None:
             return
+        self.errand.say("")
         if factor == 1.0:
-            self._measured = found
-            self.keep(found)
+            self.keep(found, self._asked, self.why.text().strip())
             return
-        self._again(found, found.scale * factor, found.turned)
+        self._begin(ReadPart(Path(found.name), found.scale * factor, found.turned, found.content), self._asked)
 
     def _clear_units(self) -> None:
         while self.units.count():
@@ -215,10 +225,6 @@ class PartPage(Following, QWidget):
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
-
-    def _again(self, found: Measured, scale: float, turned: int | None) -> None:
-        """Measure what was read again, scaled or turned."""
-        self._begin(ReadPart(Path(found.name), scale, turned, found.content))
 
     # ---- holes
 

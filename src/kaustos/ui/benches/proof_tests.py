@@ -25,6 +25,7 @@ from kaustos.app.proving import (
     add_tone,
     give_verdict,
     keep_measured_ratio,
+    proof_asked,
 )
 from kaustos.app.results import Request
 from kaustos.core.errors import KaustosError
@@ -74,12 +75,11 @@ class PullPage(EvidencePage):
         if not self.section.text().strip():
             raise KaustosError("Type width and thickness as measured first, such as 10.2 4.1; then open the curves.")
 
+        group, sizes, of = self.group.currentData(), self.section.text(), proof_asked(self.desk.workspace, "pull")
+
         def keep(found: Any) -> None:
             self.errand.say("")
-            self.do(
-                lambda: add_curves(self.desk.workspace, found, self.group.currentData(), self.section.text(),
-                                   self.desk.wording)
-            )  # fmt: skip
+            self.do(lambda: add_curves(self.desk.workspace, found, group, sizes, self.desk.wording, of))
 
         self.errand.begin(Request("curves", files, ReadCurves(files)), f"Reading {len(files)} curves", keep)
 

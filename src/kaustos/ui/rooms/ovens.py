@@ -256,9 +256,13 @@ class OvenForm(QFrame):
         self.take(watch.file, watch.run)
 
     def _on_open(self) -> None:
-        file, _ = QFileDialog.getOpenFileName(self, "Open log of the oven", "", LOGS)
-        if file:
-            self._desk.run(lambda: self.take(Path(file), self._chosen().id))
+        def opened() -> None:
+            load = self._chosen().id  # before the dialog: what is chosen may move while it is open
+            file, _ = QFileDialog.getOpenFileName(self, "Open log of the oven", "", LOGS)
+            if file:
+                self.take(Path(file), load)
+
+        self._desk.run(opened)
 
     def take(self, file: Path, load: str) -> None:
         """Read a log as a job, and keep it with a load."""
@@ -266,7 +270,9 @@ class OvenForm(QFrame):
         def keep(found: Any) -> None:
             def act() -> None:
                 self.errand.say("")
-                record = self._desk.workspace.draft.records.tables["loads"][load]
+                record = self._desk.workspace.draft.records.tables["loads"].get(load)
+                if record is None:
+                    raise KaustosError(f"The load that {file.name} was opened for is gone; nothing was kept.")
                 words = keep_sensors(self._desk.workspace, record, found, file)
                 self.follow(self.oven)
                 self.said.setText(words)

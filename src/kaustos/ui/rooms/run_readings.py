@@ -158,9 +158,13 @@ class RunReadings(QFrame):
     # ---- files
 
     def _on_open(self) -> None:
-        file, _ = QFileDialog.getOpenFileName(self, "Open readings of the run", "", LOGS)
-        if file:
-            self._desk.run(lambda: self.take(Path(file), self._chosen()))
+        def opened() -> None:
+            run = self._chosen()  # before the dialog: what is chosen may move while it is open
+            file, _ = QFileDialog.getOpenFileName(self, "Open readings of the run", "", LOGS)
+            if file:
+                self.take(Path(file), run)
+
+        self._desk.run(opened)
 
     def take(self, file: Path, run: str) -> None:
         """Read a file of readings as a job, and keep it with a run."""

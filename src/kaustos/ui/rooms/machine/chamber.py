@@ -58,8 +58,9 @@ class ChamberPage(MachinePage):
         self.beside.activated.connect(lambda: self._show_log())
         self.offset = push("Keep offset", self._on_offset)
         self.keep = push("Keep fit", self._on_fit)
-        self.log: HeatLog | None = None
-        self._log_of = ""
+        self._logs: dict[str, HeatLog] = {}  # by the machine that each was opened for
+        self._read_for = ""  # the machine that a log on its way was opened for
+        self._shown = ""
         self._job: Job | None = None
         self._lay_out()
 
@@ -86,11 +87,17 @@ class ChamberPage(MachinePage):
 
     def show_machine(self, machine: Machine) -> None:
         """Show its warm space; a log stays with the machine that it was opened for."""
-        if machine.id != self._log_of:
-            self.log, self._log_of = None, machine.id
         self.form.follow(machine.id)
         self.stack.follow(Place("machines", machine.id, "stack"), machine.stack)
+        if machine.id != self._shown:
+            self._shown = machine.id
+            self._name_sensors()
         self._show_log()
+
+    @property
+    def log(self) -> HeatLog | None:
+        """The log that was opened for the machine that is shown."""
+        return self._logs.get(self.key or "")
 
     def _cells(self, each: Layer) -> tuple[str, ...]:
         thick = "not recorded" if each.thickness_mm is None else self.desk.wording.value(each.thickness_mm, "length")
@@ -118,6 +125,7 @@ class ChamberPage(MachinePage):
         """Read a log as a job."""
         self._on_cancel()
         wanted = ReadHeatLog(file, self.machine.chamber.heater.power_w)
+        self._read_for = self.key or ""
         self._job = Job(Request("heat log", (file,), wanted), self)
         self._job.finished.connect(self._on_read)
         self._job.failed.connect(self._on_failed)
@@ -143,13 +151,24 @@ class ChamberPage(MachinePage):
     def _on_read(self, request: Request, log: Any) -> None:
         if self._job is None or request is not self._job.request:
             return
-        self._job, self.log = None, log
-        names = list(log.thin.readings)
+        self._job = None
+        machine = self.desk.workspace.draft.records.machines.get(self._read_for)
+        if machine is None:
+            self.desk.messages.error(f"The machine that {log.name} was opened for is not there any more.")
+            return
+        self._logs[machine.id] = log
+        if machine.id == self.key:
+            self._name_sensors()
+            self._show_log()
+        else:
+            self.desk.messages.note(f"{log.name} is read; it stands with {machine.name}, for which it was opened.")
+
+    def _name_sensors(self) -> None:
+        names = list(self.log.thin.readings) if self.log is not None else []
         for box in (self.beside, self.display):
             box.clear()
             box.addItems(names)
         self.beside.setCurrentIndex(min(1, len(names) - 1))
-        self._show_log()
 
     def _show_log(self) -> None:
         log, wording = self.log, self.desk.wording
