@@ -3,8 +3,10 @@
 import attrs
 
 from kaustos.app.causes import after_run, booking_words, take_trial
+from kaustos.app.field_kinds import kind_of
 from kaustos.app.giving import give_status
 from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals, retire
+from kaustos.app.revisions import leaves_of
 from kaustos.app.runs import (
     RUN_SETTINGS,
     as_run,
@@ -18,11 +20,14 @@ from kaustos.app.runs import (
     moisture_words,
     start_run,
 )
+from kaustos.app.settings import Settings
 from kaustos.app.stock import add_stay, add_weighing, load_on
+from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
-from kaustos.core.records import Observation, Place
+from kaustos.core.records import Observation, Place, RunSensor
 from kaustos.core.records.fields import value_at
 from tests.app.test_workspace import WorkspaceTest
+from tests.asserting import every
 from tests.support import operation_of
 
 
@@ -83,7 +88,7 @@ class TestComparing(WorkspaceTest):
         workspace = self.demo()
         found = compare_runs(workspace, *self.runs(workspace, "winch_bracket"))
         self.assertEqual(found.differing, (("plate", "75 °C", "95 °C"),))
-        self.assertIn("One field differs, plate: it is the one recorded cause", found.verdict)
+        self.assertIn("One thing differs, plate: it is the one recorded cause", found.verdict)
 
     def test_of_several_the_run_that_would_tell_is_named(self):
         workspace = self.demo()
@@ -135,9 +140,9 @@ class TestComparing(WorkspaceTest):
         workspace = self.demo()
         first, second = self.runs(workspace, "wellhead_cover")[:2]
         wet = attrs.evolve(second, outcome="failed", filament="wet")
-        self.assertIn("One field differs, filament: it is the one", compare_runs(workspace, first, wet).verdict)
+        self.assertIn("One thing differs, filament: it is the one", compare_runs(workspace, first, wet).verdict)
         other = attrs.evolve(wet, settings={"melt.nozzle_c": 240.0})
-        self.assertIn("2 fields differ (nozzle, filament)", compare_runs(workspace, first, other).verdict)
+        self.assertIn("2 things differ (nozzle, filament)", compare_runs(workspace, first, other).verdict)
 
     def test_a_change_of_the_machine_is_a_difference(self):
         workspace = self.demo()
@@ -146,6 +151,59 @@ class TestComparing(WorkspaceTest):
         second = start_run(workspace, who="A. Tester", why="trial", took_place=True)
         self.assertNotEqual(first.configuration, second.configuration)
         self.assertEqual(compare_runs(workspace, first, second).differing[0][0], "plate: heater, limit")
+
+
+PER_LAYER = ("heights_mm", "seconds", "layers", "feeds_mm_s")
+
+
+class TestComparedWhole(WorkspaceTest):
+    def test_every_leaf_of_every_recipe_of_the_demo_can_be_said(self):
+        """What was measured on a part or read from a file is typed nowhere, and compared all the same."""
+        workspace = self.demo()
+        said = (
+            (path, value, kind_of(path).said(wording, path, value))
+            for wording in (Wording(), Wording(Settings(decimal="comma", temperature="°F")))
+            for card in workspace.draft.records.cards
+            for path, value in leaves_of(workspace.document(card)).items()
+            if value is not None
+        )
+        for path, value, words in every(said, 1000):
+            with self.subTest(path, value=value):
+                self.assertTrue(isinstance(words, str))
+        self.assertEqual(
+            kind_of("part.shape.volume_mm3").said(Wording(), "part.shape.volume_mm3", 1234.5), "1234.5 mm³"
+        )
+
+    def test_runs_of_two_job_files_of_other_lengths_are_compared_by_the_name_of_the_file(self):
+        workspace = self.demo()
+        records = workspace.draft.records
+        workspace.draft.open_card("cable_clamp")
+        job = records.tables["jobs"]["job_clamp"]
+        longer = attrs.evolve(job, id="longer", name="longer.gcode", moves_sha256="f" * 64,
+                              **{name: (*getattr(job, name), 99.0) for name in PER_LAYER})  # fmt: skip
+        first = start_run(workspace, who="A", why="a test")
+        workspace.draft.set({Place("jobs", "longer"): longer, "context.job": "longer"})
+        second = start_run(workspace, who="A", why="a test")
+        found = compare_runs(workspace, first, second)
+        self.assertIn(("job file", job.name, "longer.gcode"), found.differing)
+        self.assertFalse([row for row in found.differing if row[0].startswith("job.")])
+
+    def test_a_step_gone_without_or_what_a_sensor_said_is_no_less_a_cause_than_a_field(self):
+        workspace = self.demo()
+        workspace.draft.open_card("cable_clamp")
+        one = start_run(workspace, who="A", why="a test")
+        other = start_run(workspace, who="A", why="a test")
+        alike = compare_runs(workspace, one, other)
+        self.assertIn("Nothing recorded differs", alike.verdict)
+        waived = tuple(
+            attrs.evolve(each, done_utc="2026-03-02T08:00:00Z", waived="no time") for each in other.steps[:1]
+        )
+        without = attrs.evolve(other, steps=(*waived, *other.steps[1:]), outcome="failed")
+        found = compare_runs(workspace, attrs.evolve(one, outcome="good"), without)
+        self.assertIn("One thing differs, gone without", found.verdict)
+        short = RunSensor(name="air", zone="chamber", says=("short",), short_k=9.0, short_min=20.0)
+        found = compare_runs(workspace, attrs.evolve(one, outcome="good"), attrs.evolve(without, sensors=(short,)))
+        self.assertIn("2 things differ (gone without, sensors): the cause cannot be told apart", found.verdict)
 
 
 class TestMaturityOfRecipes(WorkspaceTest):

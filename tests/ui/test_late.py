@@ -1,6 +1,7 @@
 """Answers that land late, and in another order: only what they were asked for changes, or one sentence refuses them."""
 
 import re
+import time
 from pathlib import Path
 
 import attrs
@@ -14,7 +15,7 @@ from kaustos.core.records import Place
 from kaustos.core.review import OPERATIONS
 from kaustos.demo.bonding import stl_of
 from kaustos.formats.csv_tables import write_runs
-from kaustos.ui.jobs import Pace, run_now
+from kaustos.ui.jobs import POOLED, Pace, run_now
 from tests.asserting import every
 from tests.core.part.solids import box
 from tests.formats.test_job_code import squares
@@ -205,6 +206,75 @@ class TestWalk(LateTest):
                 review = self.desk.workspace.review()
                 self.assertEqual(self.desk.review, review)
                 self.assertEqual(self.desk.standings.of(OTHER).grade, review.grade, STANDINGS)
+
+
+class TestMade(WindowTest):
+    """A row that is made in a room at the window's own pace, on which the next turn of the loop lists it."""
+
+    MAKES = (  # page of the stock room, its list, what is typed where, kind of record
+        ("Lots on their spools", "lots", lambda page: (page.beginning.name, page.beginning._on_make), "lots"),
+        ("Dryers", "dryers", lambda page: (page.name, page._on_make), "dryers"),
+        ("Nozzles", "nozzles", lambda page: (page.name, page._on_make), "nozzles"),
+        ("Plates", "plates", lambda page: (page.name, page._on_make), "plates"),
+        ("Agents", "agents", lambda page: (page.name, page._on_make), "agents"),
+        ("Ovens", "ovens", lambda page: (page.name, page._on_make), "ovens"),
+        ("Baths", "baths", lambda page: (page.name, page._on_make), "baths"),
+    )
+
+    def settled(self, window):
+        until = time.monotonic() + 60.0
+        while time.monotonic() < until and not (window.desk.queue.is_idle and window.desk.begun):
+            self.app.processEvents()
+            time.sleep(0.002)
+        self.app.processEvents()
+
+    def test_each_thing_that_is_made_is_the_chosen_row_and_until_it_is_listed_no_form_is_open(self):
+        window = self.open(pace=POOLED)
+        self.settled(window)
+        window.show_room("stock")
+        room = window.rooms["stock"]
+        for title, name, parts, kind in self.MAKES:
+            with self.subTest(title):
+                next(each for each in room.switches if each.text() == title).click()
+                self.settled(window)
+                page = getattr(room, name)
+                for word in ("First", "Second"):
+                    before = set(window.desk.workspace.draft.records.tables[kind])
+                    line, make = parts(page)
+                    line.setText(word)
+                    if kind == "lots":
+                        page.beginning.grade.setText("PETG, natural")
+                    if kind == "baths":
+                        page.kind.setCurrentIndex(1)
+                        page.volume.setText("4 l")
+                    make()
+                    (key,) = set(window.desk.workspace.draft.records.tables[kind]) - before
+                    chosen = page.list.chosen_keys()
+                    self.assertIn(chosen, ([key], []), "never another one")
+                    self.assertTrue(chosen or not page.form.isVisible(), "shut until it is there")
+                    self.settled(window)
+                    self.assertEqual(page.list.chosen_keys(), [key])
+                    self.assertTrue(page.form.isVisible())
+        self.close(window)
+
+    def test_a_filter_that_hides_what_is_made_goes_and_a_restored_choice_leaves_it(self):
+        window = self.open()
+        window.show_room("stock")
+        room = window.rooms["stock"]
+        next(each for each in room.switches if each.text() == "Nozzles").click()
+        page = room.nozzles
+        page.list.filter.setText("zzz")
+        self.app.processEvents()
+        self.assertEqual(page.list.chosen_keys(), [])
+        page.name.setText("Fresh")
+        page._on_make()
+        self.app.processEvents()
+        made = next(key for key, each in window.desk.workspace.draft.records.nozzles.items() if each.name == "Fresh")
+        self.assertEqual((page.list.chosen_keys(), page.list.filter.text()), ([made], ""))
+        page.list.filter.setText("zzz")
+        window.desk.set({"brief.mass_g": 71.0})
+        self.app.processEvents()
+        self.assertEqual(page.list.filter.text(), "zzz")
 
 
 class TestGone(LateTest):

@@ -184,7 +184,7 @@ class TestLogging(WindowTest):
         QTest.keyClick(window, Qt.Key.Key_4, CONTROL)
         room = window.rooms["runs"]
         room.list.choose("run_0002", "run_0003")
-        self.assertIn("One field differs, plate", room.comparison.verdict.text())
+        self.assertIn("One thing differs, plate", room.comparison.verdict.text())
         self.assertFalse(room.form.isVisible())
 
     def test_settings_as_run_are_kept_where_they_differ(self):

@@ -36,6 +36,7 @@ class Words(Protocol):
 
     def number(self, value: float, quantity: str) -> str: ...
     def value(self, value: float, quantity: str) -> str: ...
+    def plain(self, value: float, unit: str = "") -> str: ...
     def field(self, path: str) -> str: ...
     def read(self, text: str, quantity: str) -> float: ...
 
@@ -74,11 +75,25 @@ def choices_of(path: str) -> Mapping[str, str]:
     return dict(found.metadata.get("choices", {})) if found else {}
 
 
+_UNITS = {"mm": "mm", "mm2": "mm²", "mm3": "mm³", "c": "°C", "k": "K", "s": "s", "h": "h", "g": "g", "pct": "%"}
+
+
+def _unit_in(path: str) -> str:
+    """The unit that the name of a number says, which was measured or read and is typed nowhere; nothing for a count."""
+    name = next((each for each in reversed(path.split(".")) if not each.isdigit()), "")
+    if name.endswith("_mm_s"):
+        return "mm/s"
+    return _UNITS.get(name.rpartition("_")[2], "") if "_" in name else ""
+
+
 def _value_said(wording: Words, path: str, value: Any) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, (int, float)):
-        return wording.value(float(value), quantity_of(path) or "")
+        quantity = quantity_of(path)
+        return (
+            wording.plain(float(value), _unit_in(path)) if quantity is None else wording.value(float(value), quantity)
+        )
     return choices_of(path).get(str(value), str(value))
 
 

@@ -30,7 +30,7 @@ from kaustos.formats.records import to_document
 from kaustos.store import Revision
 
 RUN_SETTINGS = ("first_layer.nozzle_c", "melt.nozzle_c", "first_layer.bed_c", "plate.bed_c", "heat.chamber_c")
-_NO_CAUSE = ("name", "part", "brief.runs")  # what differs between two runs and can have caused nothing
+_NO_CAUSE = ("name", "part", "brief.runs", "job.")  # can have caused nothing; a job file is one thing, told by its name
 
 _IN_CONTEXT = frozenset((*(kind.one for kind in CHOSEN), RULES))
 
@@ -276,13 +276,38 @@ def compare_runs(workspace: Workspace, first: Run, second: Run) -> RunComparison
         raise KaustosError("One of the two revisions is not in this workspace.")
     paths = _differing(one, two)
     old, new = dict(leaves(one)), dict(leaves(two))
-    rows = tuple(
+    rows = [
         (wording.field(path), wording.field_value(path, old.get(path)), wording.field_value(path, new.get(path)))
         for path in paths
-    )
+    ]
+    done = _done_otherwise(workspace, first, second)
     differ = first.outcome != second.outcome or first.seen != second.seen
-    verdict = _verdict(workspace, first, second, paths, differ, wording)
-    return RunComparison(rows, differ, f"{verdict} {moisture_words(first, second)}".strip())
+    verdict = _verdict(workspace, first, second, paths, [each[0] for each in done], differ, wording)
+    return RunComparison((*rows, *done), differ, f"{verdict} {moisture_words(first, second)}".strip())
+
+
+def _done_otherwise(workspace: Workspace, first: Run, second: Run) -> list[tuple[str, str, str]]:
+    """What was done in one run and not in the other, and what their sensors showed: each may be the cause as well."""
+    from kaustos.app.readings import fault_words
+
+    jobs, wording = workspace.draft.records.tables["jobs"], workspace.draft.wording
+
+    def file_of(run: Run) -> tuple[str, str]:
+        job = jobs.get(run.job or "")
+        return ("", "none recorded") if job is None else (job.moves_sha256, job.name)
+
+    def steps_of(run: Run, *, gone_without: bool) -> str:
+        found = [each.title for each in run.steps if each.is_over and bool(each.waived) == gone_without]
+        return ", ".join(sorted(found)) or "none recorded"
+
+    def sensors_of(run: Run) -> str:
+        return "; ".join(filter(None, (fault_words(each, wording) for each in run.sensors))) or "nothing said"
+
+    rows = [] if file_of(first)[0] == file_of(second)[0] else [("job file", file_of(first)[1], file_of(second)[1])]
+    for title, waived in (("gone without", True), ("steps done", False)):
+        rows.append((title, steps_of(first, gone_without=waived), steps_of(second, gone_without=waived)))
+    rows.append(("sensors", sensors_of(first), sensors_of(second)))
+    return [row for row in rows if row[1] != row[2]]
 
 
 def moisture_words(*runs: Run) -> str:
@@ -302,21 +327,23 @@ def _differing(one: Mapping[str, Any], two: Mapping[str, Any]) -> list[str]:
 
 
 def _verdict(
-    workspace: Workspace, first: Run, second: Run, paths: list[str], differ: bool, wording: Wording
+    workspace: Workspace, first: Run, second: Run, paths: list[str], done: list[str], differ: bool, wording: Wording
 ) -> str:  # fmt: skip
-    if not paths and first.filament == second.filament:
+    if not paths and not done and first.filament == second.filament:
         if differ:
             return "Nothing recorded differs, yet the outcomes do: something that is not recorded decides."
         return "Nothing recorded differs: a repeat."
-    names = [wording.field(path) for path in paths]
+    names = [*(wording.field(path) for path in paths), *done]
     names += ["filament"] if first.filament != second.filament else []
     if len(names) == 1:
         effect = "it is the one recorded cause" if differ else "it made no difference that was seen"
-        return f"One field differs, {names[0]}: {effect}."
+        return f"One thing differs, {names[0]}: {effect}."
+    if not paths:
+        return f"{len(names)} things differ ({', '.join(names)}): the cause cannot be told apart."
     tell = _telling(workspace, first, second, paths)
     new = dict(leaves(as_run(workspace, second) or {}))
     value = wording.field_value(tell, new.get(tell))
-    text = f"{len(names)} fields differ ({', '.join(names)}): the cause cannot be told apart."
+    text = f"{len(names)} things differ ({', '.join(names)}): the cause cannot be told apart."
     number = number_of(first.id)
     return f"{text} One run would tell: all as in run {number}, but {wording.field(tell)} {value}."
 

@@ -92,6 +92,12 @@ class Wording:
         text = "0" if text.lstrip("-").strip("0.") == "" and text.startswith("-") else text.replace("-", "−")
         return text.replace(".", ",") if self.settings.decimal == "comma" else text
 
+    def plain(self, value: float, unit: str = "") -> str:
+        """A number of no declared quantity, with the unit that it was measured in."""
+        text = f"{value:.6g}".replace("-", "−")
+        text = text.replace(".", ",") if self.settings.decimal == "comma" else text
+        return f"{text} {unit}".strip()
+
     def unit(self, quantity: str) -> str:
         """The user's unit of a quantity."""
         unit = QUANTITIES[quantity].unit

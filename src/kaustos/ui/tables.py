@@ -230,6 +230,7 @@ class Listing(QWidget):
         self._desk, self._name = desk, name
         self._is_reading = self._is_due = False
         self._kept: tuple[str, ...] = ()  # chosen before the rows were made anew
+        self._awaited: tuple[str, ...] = ()  # to be chosen once they are listed
         self.filter = QLineEdit()
         self.filter.setPlaceholderText(f"Filter {name} by typing")
         self.filter.setAccessibleName(f"Filter {name}")
@@ -343,7 +344,10 @@ class Listing(QWidget):
         kept = tuple(self.chosen_keys()) or self._kept
         self.model.arrange()
         self._fit()
-        self.choose(*kept)
+        if not self._awaited:
+            self._select(kept)
+        elif all(key in self.model.keys for key in self._awaited):
+            self.choose(*self._awaited)
         self._say_count()
 
     def _say_count(self) -> None:
@@ -370,7 +374,24 @@ class Listing(QWidget):
         return [self._key(row) for row in rows]
 
     def choose(self, *keys: str) -> None:
-        """Choose rows by their keys."""
+        """Choose rows by their keys; none until they are listed, if one is not yet: its form is shut so long.
+
+        A filter that hides one of them goes.
+        """
+        is_listed = all(key in self.model.keys for key in keys)
+        self._awaited = () if is_listed else keys
+        if is_listed and self.model.words and any(self.model.line_of(key) is None for key in keys):
+            self._kept = keys
+            self._select(())
+            self.filter.clear()
+        self._select(keys if is_listed else ())
+
+    def choose_first(self, key: str) -> None:
+        """Choose a row, where it is shown and none is chosen, nor to be chosen once it is listed."""
+        if not self._awaited and not self.chosen_keys():
+            self._select((key,))
+
+    def _select(self, keys: Sequence[str]) -> None:
         from PySide6.QtCore import QItemSelectionModel
 
         selection = self.view.selectionModel()

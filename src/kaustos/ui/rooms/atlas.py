@@ -116,9 +116,9 @@ class AtlasRoom(Room):
             lambda key: self._row(key, shown[key], [each.name for each in on[key]]),
             lambda key: (shown[key], tuple(each.name for each in on[key]), self.desk.wording),
         )
-        if keys and not self.list.chosen_keys():
+        if keys:
             recipe = records.card.recipe if records.current else None
-            self.list.choose(recipe.polymer if recipe and recipe.polymer in keys else keys[0])
+            self.list.choose_first(recipe.polymer if recipe and recipe.polymer in keys else keys[0])
         self._on_chosen()
 
     def choose(self, key: str) -> None:

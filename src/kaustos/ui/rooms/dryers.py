@@ -47,8 +47,8 @@ class Dryers(QWidget):
             air = AIRS.get(each.air or "", "not recorded")
             rows.append(Row(key, (each.name, hottest, air, str(recipes)), (None, each.max_c, None, recipes)))
         self.list.show_rows(rows)
-        if dryers and not self.list.chosen_keys():
-            self.list.choose(next(iter(dryers)))
+        if dryers:
+            self.list.choose_first(next(iter(dryers)))
         self._on_chosen()
 
     def _on_chosen(self) -> None:

@@ -54,10 +54,10 @@ class KeptPage(QWidget):
         """Show the records of now, that of the open recipe chosen where none is."""
         shown = {key: each for key, each in kept.items() if retired or not each.retired}
         self.list.show_keys(tuple(shown), lambda key: row(shown[key]), lambda key: (shown[key], reads(shown[key])))
-        if shown and not self.list.chosen_keys():
+        if shown:
             records = self._desk.workspace.draft.records
             mine = records.chosen(records.card).get(self._one) if self._desk.has_recipe else None
-            self.list.choose(mine.id if mine and mine.id in shown else next(iter(shown)))
+            self.list.choose_first(mine.id if mine and mine.id in shown else next(iter(shown)))
         self._on_chosen()
 
     def make_new(self) -> str:

@@ -55,9 +55,9 @@ class Lots(QWidget):
             lambda key: self._row(lots[key], to_order=key in due),
             lambda key: (lots[key], taken.get(key, 0.0), key in due, *shared),
         )
-        if lots and not self.list.chosen_keys():
+        if lots:
             mine = self._desk.workspace.draft.records.card.lot if self._desk.has_recipe else None
-            self.list.choose(mine if mine in lots else next(iter(lots)))
+            self.list.choose_first(mine if mine in lots else next(iter(lots)))
         self._on_chosen()
 
     def _moment(self) -> float:

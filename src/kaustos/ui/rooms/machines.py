@@ -83,9 +83,9 @@ class MachinesRoom(Room):
             lambda key: (shown[key], records.rules, recipes[key], runs[key], self.desk.wording),
         )
         self.beginning.refresh()
-        if shown and not self.list.chosen_keys():
+        if shown:
             mine = records.card.machine if records.current else None
-            self.list.choose(mine if mine in shown else next(iter(shown)))
+            self.list.choose_first(mine if mine in shown else next(iter(shown)))
         self._on_chosen()
 
     def choose(self, key: str) -> None:

@@ -36,8 +36,8 @@ class Orders(QWidget):
         self.total.setText(order_total(lines, wording))
         rows = [Row(key, order_cells(line, wording), _sorted_by(line)) for key, line in self._lines.items()]
         self.list.show_rows(rows)
-        if self._lines and not self.list.chosen_keys():
-            self.list.choose(next(iter(self._lines)))
+        if self._lines:
+            self.list.choose_first(next(iter(self._lines)))
         self._on_chosen()
 
     def _chosen(self) -> OrderLine | None:

@@ -144,6 +144,7 @@ class RevisionsPage(Following, QFrame):
         if not self._revisions or self.before.currentIndex() < 0:
             self.differing.show_rows([])
             return
+        self.differing.show_rows([("These two cannot be compared", "", "")])  # until they are
         before = json.loads(self._revisions[self.before.currentIndex()].document)
         chosen = self.after.currentIndex()
         draft = recipe_document(self._desk.workspace.document())

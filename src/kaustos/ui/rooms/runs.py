@@ -92,8 +92,8 @@ class RunsRoom(Room):
             lambda key: _row(runs[key], records, wording),
             lambda key: (runs[key], *_beside(runs[key], records), wording),
         )
-        if runs and not self.list.chosen_keys():
-            self.list.choose(next(reversed(runs)))
+        if runs:
+            self.list.choose_first(next(reversed(runs)))
         self._on_chosen()
 
     def start(self, who: str, why: str) -> None:
@@ -303,7 +303,9 @@ class _Comparison(QFrame):
         column.addWidget(self.differing)
 
     def follow(self, first: Run, second: Run) -> None:
-        """Compare two runs."""
+        """Compare two runs; nothing of two others stays where these cannot be."""
+        self.verdict.setText("")
+        self.differing.show_rows([])
         found = compare_runs(self._desk.workspace, first, second)
         self.verdict.setText(found.verdict)
         ends = [("outcome", *(OUTCOMES.get(run.outcome or "", "running") for run in (first, second))),
