@@ -85,8 +85,29 @@ class TestTimes(unittest.TestCase):
         )
         self.assertGreater(found["tower"].grams, 0.0)
 
+    def test_a_pin_whose_layers_last_a_third_of_a_second_wants_copies_by_its_own_time(self):
+        shape = box_shape(2.0, 2.0, 30.0, 1.0)
+        own = float(layer_times(shape, PACE).seconds.min())
+        self.assertLess(own, 0.5)
+        copies = next(each.value for each in more_time(shape, PACE, 12.0, 1.2) if each.key == "copies")
+        self.assertEqual(copies, math.ceil(12.0 / own))
+
 
 class TestMultiplier(unittest.TestCase):
+    def test_the_half_width_is_students_for_any_number_of_readings(self):
+        from scipy.stats import t
+
+        wall = wall_of(2, 0.48, 0.2)
+        for count in range(3, 16):
+            walls = [wall * (1.0 + 0.01 * (-1) ** n) for n in range(count)]
+            fit = multiplier_of(walls, 2, 0.48, 0.2, 1.0, 1.75)
+            apart = np.std(walls, ddof=1) / math.sqrt(count)  # of the mean
+            sections = [multiplier_of([each] * 3, 2, 0.48, 0.2, 1.0, 1.75).multiplier for each in walls]
+            wanted = t.ppf(0.975, count - 1) * np.std(sections, ddof=1) / math.sqrt(count)
+            with self.subTest(count):
+                self.assertGreater(apart, 0.0)
+                self.assertAlmostEqual(fit.half, wanted, delta=0.02 * wanted)
+
     def test_a_wall_as_sliced_keeps_the_multiplier(self):
         for beads in (1, 2, 4):
             wall = wall_of(beads, 0.48, 0.2)

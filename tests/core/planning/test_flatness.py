@@ -80,6 +80,8 @@ class TestPanel(unittest.TestCase):
             self.assertRegex(found, r"^[A-Z0-9-]+$")
             self.assertNotIn(found, taken)
             taken.append(found)
+        self.assertEqual(short_name("Probe", 2.0, ["PR"]), "P-2", "one letter of the name at least")
+        self.assertEqual(short_name("Probe head", None, ["PROBE-HEAD"]), "PROBE-HEAD-2", "nothing is cut without need")
 
     def test_there_and_back_is_the_same_setting(self):
         there = translated(250.0, 4.0, -6.0)

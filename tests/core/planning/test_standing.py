@@ -10,7 +10,15 @@ import shapely
 from kaustos.core.errors import FieldError
 from kaustos.core.planning.dose import batch_card, dose_ml
 from kaustos.core.planning.skirt import probe_of
-from kaustos.core.planning.standing import Anchor, anchor_cost, box_shape, clip_strips, layout_of, standing_of
+from kaustos.core.planning.standing import (
+    Anchor,
+    anchor_cost,
+    anchored_of,
+    box_shape,
+    clip_strips,
+    layout_of,
+    standing_of,
+)
 
 BARE = Anchor()
 ANCHORS = (Anchor(kind="brim", width_mm=5.0), Anchor(kind="brim", width_mm=12.0), Anchor(kind="ears", width_mm=10.0),
@@ -27,6 +35,16 @@ def shaped(polygon, height=20.0):
         areas_mm2=(area, area), perimeters_mm=(around, around),
         footprint=(tuple(tuple(map(tuple, shapely.get_coordinates(ring)[:-1])) for ring in rings),),
     )  # fmt: skip
+
+
+class TestAnchored(unittest.TestCase):
+    def test_a_brim_of_half_a_millimetre_lies_round_the_part_too(self):
+        for wide in (0.5, 5.0):
+            found = anchored_of(box_shape(40.0, 30.0, 10.0), Anchor(kind="brim", width_mm=wide), np.empty((0, 2)))
+            ring = 2.0 * (40.0 + 30.0) * wide + math.pi * wide**2
+            self.assertAlmostEqual(found.area, 40.0 * 30.0 + ring, delta=0.01 * ring)
+        for bare in (Anchor(), Anchor(kind="skirt", width_mm=5.0), Anchor(kind="brim", width_mm=0.0)):
+            self.assertEqual(anchored_of(box_shape(40.0, 30.0, 10.0), bare, np.empty((0, 2))).area, 1200.0)
 
 
 class TestSharpness(unittest.TestCase):

@@ -24,7 +24,7 @@ from kaustos.core.review.brief.suiting import reasons_for
 from kaustos.core.review.grading import WANTED
 from kaustos.library import load
 from tests.asserting import every
-from tests.support import at_once, changed, codes_of, judged, opened, recipe_and_context
+from tests.support import at_once, changed, codes_of, judged, opened, recipe_and_context, said_by
 
 
 class TestMargin(unittest.TestCase):
@@ -121,6 +121,13 @@ class TestMargin(unittest.TestCase):
         signed = changed(records, {"brief.margin_signed": "R. Askew: a test piece"})
         self.assertNotIn("brief.service.short_margin", codes_of(signed))
         self.assertIn("brief.margin.below_purpose", codes_of(signed), "it stays in sight")
+
+    def test_the_figure_says_where_the_low_end_of_what_is_known_is_counted_on(self):
+        for purpose, says in (("ornament", False), ("prototype", False), ("loaded", True), ("safety", True)):
+            found = said_by("brief", changed(opened("sensor_cage"), {"brief.purpose": purpose}))
+            softening = next(each.value for each in found.figures if each.key == "brief.service.softening")
+            with self.subTest(purpose):
+                self.assertEqual("the low end of what is known" in softening.method, says)
 
     def test_a_purpose_on_which_much_hangs_counts_on_the_low_end(self):
         recipe, context = recipe_and_context(opened("sensor_cage"))

@@ -11,7 +11,7 @@ from kaustos.core.fitting.bond_outcomes import SCATTER
 from kaustos.core.records import Observation, Run
 from kaustos.core.records.plate import Damage
 from kaustos.core.review import UNKNOWN, Advice, Choose, Set
-from kaustos.core.review.plate import LEVERS
+from kaustos.core.review.plate import LEVERS, picture
 from kaustos.core.review.plate.case import case_of, expected_bond
 from kaustos.core.review.plate.findings import findings_of
 from tests.core.review.cases import BLOCK
@@ -111,6 +111,18 @@ class TestTwoOfThree(unittest.TestCase):
     def test_off_in_opposite_ways_make_up_for_each_other(self):
         mixed = changed(opened(GUIDE, "gill"), BARE | {"first_layer.gap_mm": 0.12, "first_layer.bed_c": 50.0})
         self.assertNotIn("first_layer.conditions.two_off", codes_of(mixed))
+
+
+class TestAxis(unittest.TestCase):
+    def test_every_mark_of_the_axis_is_the_middle_of_its_own_draws(self):
+        recipe, context = recipe_and_context(opened(COVER))
+        case, bands = case_of(recipe, context), {each.key: each for each in picture(recipe, context).bands}
+        self.assertEqual(set(bands), {"load", "grip", "damage", "weld"} | ({"cold"} & set(bands)))
+        for key, band in bands.items():
+            draws = getattr(case.loads if key in ("load", "cold") else case.bond, key)
+            with self.subTest(key):
+                self.assertAlmostEqual(band.middle, float(np.median(draws)), places=9)
+                self.assertLess(band.low, band.high)
 
 
 class TestLevers(unittest.TestCase):

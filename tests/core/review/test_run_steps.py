@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from kaustos.core.review import CODES
+from kaustos.core.review.first_layer import first_minutes
 from kaustos.core.review.run import preflight, run_case
 from kaustos.core.review.run.along import along_of, resumed
 from kaustos.core.review.run.steps import steps_of
@@ -59,6 +60,12 @@ class TestSteps(unittest.TestCase):
 
     def test_a_part_that_comes_off_hot_is_not_waited_for(self):
         self.assertNotIn("cool", {each.key for each in steps("sensor_cage", **{"plate.release": "hot"})[0]})
+
+    def test_the_first_look_is_due_when_layer_one_is_down(self):
+        records = opened("packer_ring")
+        recipe, context = recipe_and_context(records)
+        found = {each.key: each.at_h for each in steps("packer_ring")[0]}
+        self.assertAlmostEqual(found["look"] * 60.0, first_minutes(recipe, context), places=9)
 
     def test_without_hours_layer_one_is_still_looked_at(self):
         found = {each.key: each.at_h for each in steps("packer_ring", **{"brief.print_h": None})[0]}

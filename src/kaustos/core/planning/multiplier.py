@@ -19,7 +19,6 @@ CAUSES = (
     "The drive slips or its steps are off: mark 100 mm and feed them",
     "Wall is not of so many beads: look at its section",
 )
-_T95 = {2: 4.303, 3: 3.182, 4: 2.776, 5: 2.571, 6: 2.447, 7: 2.365, 8: 2.306, 9: 2.262}  # Student, two sides
 
 
 class ReadingFault(KaustosError):
@@ -91,7 +90,7 @@ def multiplier_of(
     ratio = sections / expected
     mean, spread = float(ratio.mean()), float(ratio.std(ddof=1))
     found = commanded / mean
-    half = found * _T95.get(walls.size - 1, 2.0) * spread / mean / math.sqrt(walls.size)
+    half = found * _student(walls.size - 1) * spread / mean / math.sqrt(walls.size)
     low, high = MELT["odd_low"].value, MELT["odd_high"].value
     why = ""
     if not low <= found <= high:
@@ -103,3 +102,10 @@ def multiplier_of(
         expected_mm=wall_of(beads, width_mm, height_mm), strand_mm=strand_mm / math.sqrt(found), is_odd=bool(why),
         why=why,
     )  # fmt: skip
+
+
+def _student(freedom: int) -> float:
+    """Half the width of Student's 95 % interval, over the standard error."""
+    from scipy.special import stdtrit
+
+    return float(stdtrit(freedom, 0.975))

@@ -112,7 +112,8 @@ def short_name(name: str, letters: float | None, taken: Sequence[str] = ()) -> s
     while found in taken:
         count += 1
         tail = f"-{count}"
-        found = plain[: max(most - len(tail), 1)].strip("-") + tail
+        room = len(plain) if letters is None else max(most - len(tail), 1)  # a panel that takes any length cuts nothing
+        found = plain[:room].strip("-") + tail
     return found
 
 
