@@ -21,7 +21,7 @@ from kaustos.app.run_card import (
     tick,
     waive,
 )
-from kaustos.app.runs import start_run, unmet_words
+from kaustos.app.runs import end_run, start_run, unmet_words
 from kaustos.app.workspace import Workspace
 from kaustos.cli import app
 from kaustos.core.errors import KaustosError
@@ -56,6 +56,22 @@ class CardTest(DemoTest):
 
 
 class TestClock(CardTest):
+    def test_a_clock_that_was_set_back_ends_no_run_before_it_began(self):
+        self.tick_until("end")
+        began = self.run_.started_utc
+        self.now -= timedelta(hours=3)
+        before = self.workspace.draft.records
+        for act in (
+            lambda: tick(self.workspace, self.id, "end"), lambda: end_early(self.workspace, self.id),
+            lambda: end_run(self.workspace, self.id, {"outcome": "good"}),
+        ):  # fmt: skip
+            with self.assertRaisesRegex(KaustosError, "the clock of this computer stands at .*set the clock right"):
+                act()
+        self.assertIs(self.workspace.draft.records, before, "nothing is kept")
+        self.now += timedelta(hours=9)
+        tick(self.workspace, self.id, "end")
+        self.assertGreater(self.run_.ended_utc, began)
+
     def test_a_wait_counts_from_the_step_before_and_the_print_from_its_first_move(self):
         self.tick_until("hot")
         wait = self.step("hot").wait_min

@@ -6,7 +6,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.runs import card_as_run, end_run, number_of
+from kaustos.app.runs import card_as_run, end_run, ended_now, number_of
 from kaustos.app.wording import hours_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
@@ -114,7 +114,7 @@ def tick(workspace: Workspace, run: str, key: str, note: str = "") -> None:
     elif key == "look":
         more |= {"looked_utc": stamp(now), "looked_by": workspace.settings.who}
     elif key == "end" and not record.ended_utc:
-        more["ended_utc"] = stamp(now)
+        more["ended_utc"] = ended_now(workspace, record)
     _change(workspace, record, place, done, more, "done")
 
 
@@ -246,7 +246,7 @@ def end_early(workspace: Workspace, run: str) -> None:
     last = next((at for at, each in enumerate(record.steps) if each.key == "end"), None)
     if last is None or record.steps[last].is_over:
         raise KaustosError(f"Run {number_of(run)} has ended.")
-    now = stamp(workspace.clock())
+    now = ended_now(workspace, record)
     done: dict[str, Any] = {"done_utc": now, "by": workspace.settings.who, "passed": True}
     steps = tuple(
         attrs.evolve(each, **done) if at <= last and not each.is_over else each for at, each in enumerate(record.steps)

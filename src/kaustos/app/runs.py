@@ -170,12 +170,22 @@ def change_of_spool(workspace: Workspace) -> str:
     return f"{machine.name} has {lot.name} loaded from now on{came}. Read the label before you heat anything."
 
 
+def ended_now(workspace: Workspace, run: Run) -> str:
+    """The moment of now as the end of a run; a clock that stands before its beginning is asked about, not kept."""
+    now = workspace.clock()
+    if run.started_utc and now < datetime.fromisoformat(run.started_utc):
+        began, stands = when_words(run.started_utc), when_words(stamp(now))
+        raise KaustosError(f"Run {number_of(run.id)} began {began}, and the clock of this computer stands at {stands}: "
+                           "set the clock right first, or correct when the run began.")  # fmt: skip
+    return stamp(now)
+
+
 def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> None:
     """Give a run its verdict, with everything else that was said along with it, as one edit."""
     values = {Place("runs", run, field): value for field, value in changes.items()}
     present = workspace.draft.records.runs[run]
     if changes.get("outcome") and not present.ended_utc:
-        values[Place("runs", run, "ended_utc")] = stamp(workspace.clock())
+        values[Place("runs", run, "ended_utc")] = ended_now(workspace, present)
     if changes.get("outcome") and present.steps and not any(each.is_over for each in present.steps):
         values[Place("runs", run, "steps")] = ()  # nobody used its card; what was not met stands in the run itself
     if changes.get("outcome") == "stopped" and present.ran_h is None and "ran_h" not in changes:
