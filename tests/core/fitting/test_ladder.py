@@ -19,12 +19,16 @@ class TestHeat(unittest.TestCase):
 
     def test_the_band_covers_a_known_best_under_scatter(self):
         rng = np.random.default_rng(11)
-        hits = 0
-        for _ in range(200):
-            scores = [4.0 - ((x - 256.0) / 18.0) ** 2 + rng.normal(0.0, 0.25) for x in STEPS]
-            fit = heat_ladder(STEPS, scores)
-            hits += fit.low <= 256.0 <= fit.high
-        self.assertGreaterEqual(hits, 180)
+        for best in (243.0, 256.0, 267.0):  # in the middle of the ladder and near its ends
+            fits = []
+            for _ in range(200):
+                scores = [4.0 - ((x - best) / 18.0) ** 2 + rng.normal(0.0, 0.25) for x in STEPS]
+                fits.append(heat_ladder(STEPS, scores))
+            hits = sum(fit.low <= best <= fit.high for fit in fits)
+            half = np.median([(fit.high - fit.low) / 2.0 for fit in fits])
+            with self.subTest(best):
+                self.assertTrue(180 <= hits <= 200, hits)
+                self.assertTrue(1.5 <= half / np.std([fit.best for fit in fits]) <= 4.0, "wide enough, and no wider")
 
     def test_the_best_single_row_does_not_win_over_the_curve(self):
         scores = [1.0, 2.4, 3.2, 3.4, 3.0, 2.0]
