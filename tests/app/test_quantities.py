@@ -36,6 +36,8 @@ RIGHT = (
     ("money", "12", 12.0), ("price", "22 €/kg", 22.0), ("price", "22/kg", 22.0), ("money_rate", "4 €/h", 4.0),
     ("money_rate", "4 /h", 4.0),
 )  # fmt: skip
+FROM_NOTHING = ("length", "mass", "duration", "minutes", "seconds", "viscosity", "heat_of_fusion", "force", "section",
+                "film", "current", "voltage", "density", "share", "flow", "stress", "power", "energy")  # fmt: skip
 WRONG = (
     ("temperature", ""), ("temperature", "hot"), ("temperature", "20 g"), ("temperature", "20 30"),
     ("temperature", "20 mm"), ("temperature", "nan"), ("temperature", "inf"), ("temperature", "1e999"),
@@ -52,6 +54,11 @@ WRONG = (
 
 
 class TestSpellings(unittest.TestCase):
+    def test_what_can_be_nothing_is_taken_as_nothing_and_what_is_less_than_nothing_is_not(self):
+        for quantity in FROM_NOTHING:
+            with self.subTest(quantity):
+                self.assertEqual(read("0", quantity), 0.0)
+
     def test_what_may_be_one_or_a_thousand_is_asked_for(self):
         for text in ("1,000 g", "250,125", "-1,500"):
             with self.subTest(text), self.assertRaisesRegex(NotAQuantity, "may be .* or .*; write it so"):

@@ -3,6 +3,7 @@
 import attrs
 
 from kaustos.app.causes import after_run, booking_words, take_trial
+from kaustos.app.comparing import compare_runs, moisture_words
 from kaustos.app.field_kinds import kind_of
 from kaustos.app.giving import give_status
 from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals, retire
@@ -11,13 +12,11 @@ from kaustos.app.runs import (
     RUN_SETTINGS,
     as_run,
     change_of_spool,
-    compare_runs,
     configuration_of,
     deviations,
     end_run,
     experience,
     maturity_words,
-    moisture_words,
     start_run,
 )
 from kaustos.app.settings import Settings

@@ -9,8 +9,8 @@ from kaustos.core.review.anneal.case import anneal_case
 from kaustos.core.review.contract import GRADES
 from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.proof import proof_case
-from tests.core.review.cases import at_holds, good_runs, measured, rows_of
-from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
+from tests.core.review.cases import CASES, at_holds, good_runs, measured, rows_of
+from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context, said_by
 
 BLADE, RING, COVER = "centraliser_blade", "packer_ring", "wellhead_cover"
 SOUND = {"anneal.steps": at_holds(150.0, 173.0, hours=12.0), "loads/load_02/retired": True, "brief.purpose": "tool"}
@@ -106,6 +106,13 @@ class TestWhatIsKnownIsUsed(unittest.TestCase):
         for outcome in ("good", "stopped"):
             with self.subTest(outcome):
                 self.assertIn("anneal.load.unread", codes_of(changed(unread, {"loads/load_03/outcome": outcome})))
+
+    def test_a_dead_end_is_told_in_the_words_of_who_met_it(self):
+        card, machine, raising, _ = CASES["proof.dead_end.near"]
+        records = changed(opened(card, machine), raising)
+        notes = {each.note for each in records.tables["proofs"].values() if each.sort == "dead_end"}
+        found = next(each for each in said_by("proof", records).findings if each.code == "proof.dead_end.near")
+        self.assertIn(found.values["note"], notes - {""})
 
     def test_a_core_that_got_too_hot_is_found(self):
         sensors = opened(RING).tables["loads"]["load_03"].sensors

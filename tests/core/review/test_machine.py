@@ -21,7 +21,7 @@ from kaustos.core.review.machine import picture
 from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
 from tests.asserting import every
-from tests.core.review.cases import CASES
+from tests.core.review.cases import CASES, grid
 from tests.core.review.test_registry import assert_remedies_hold
 from tests.support import (
     NOW,
@@ -33,6 +33,7 @@ from tests.support import (
     opened,
     operation_of,
     recipe_and_context,
+    said_by,
     with_offers,
 )
 
@@ -229,6 +230,13 @@ class TestGrades(unittest.TestCase):
 
 
 class TestFindings(unittest.TestCase):
+    def test_a_plate_that_was_probed_cold_or_at_a_heat_nobody_noted_is_to_be_probed_again(self):
+        for probed, says in ((None, "a heat that is not recorded"), (25.0, "25 °C"), (150.0, None)):
+            records = changed(opened("probe_head_shell", "crag"), {"machine.grids": (grid(0.0, 0.0, probed),)})
+            found = {each.code: each for each in said_by("machine", records).findings}.get("machine.plate.cold_probed")
+            with self.subTest(probed):
+                self.assertEqual(found and found.values["probed"], says)
+
     def test_worst_comes_first_then_the_dearest(self):
         for name, records in every_card():
             with self.subTest(name):

@@ -8,10 +8,11 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QPushButton, QSc
 
 from kaustos.app.causes import HEADINGS as CAUSE_HEADINGS
 from kaustos.app.causes import AfterRun, after_run, booking_words, take_trial
+from kaustos.app.comparing import compare_runs
 from kaustos.app.cursor import along_run, spot_of, spot_words
 from kaustos.app.recipes import retire
 from kaustos.app.records import Records
-from kaustos.app.runs import change_of_spool, compare_runs, number_of, seen_words, sorted_as, start_run
+from kaustos.app.runs import change_of_spool, number_of, seen_words, sorted_as, start_run
 from kaustos.app.wording import Wording, when_words
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import (
