@@ -45,11 +45,10 @@ def _run(part: str) -> tuple[int, int]:
         out, _ = process.communicate()
         print(f"FAIL {part}: not at its end after {time.monotonic() - began:.0f} s")
         failed += 1
-    for line in out.splitlines():
-        if not line.startswith(MARK):
-            print(line)
+    for each in figures_in(out):
+        if isinstance(each, str):
+            print(each)
             continue
-        each = json.loads(line.removeprefix(MARK))
         told += 1
         if "fault" in each:
             failed += 1
@@ -58,11 +57,17 @@ def _run(part: str) -> tuple[int, int]:
         over += each["found"] > each["limit"]
         print(f"{'OVER ' if each['found'] > each['limit'] else 'ok   '}{each['name']:62} {each['found']:8.2f} "
               f"of at most {each['limit']:g} {each['unit']}   [load {each['load']:.1f}]")  # fmt: skip
-    if process.returncode and not failed:
+    if (process.returncode or not told) and not failed:
         print(f"FAIL {part}: its process ended with {process.returncode}, {told} figures told")
         failed += 1
     sys.stdout.flush()
     return over, failed
+
+
+def figures_in(out: str) -> list[dict | str]:
+    """What a part has printed, line by line: its figures, and whatever else it said."""
+    lines = [each for each in out.split("\n") if each]  # splitlines would part them at the mark as well
+    return [json.loads(each.removeprefix(MARK)) if each.startswith(MARK) else each for each in lines]
 
 
 def _measure(part: str) -> int:
