@@ -173,18 +173,19 @@ class TestComparedWhole(WorkspaceTest):
             kind_of("part.shape.volume_mm3").said(Wording(), "part.shape.volume_mm3", 1234.5), "1234.5 mm³"
         )
 
-    def test_runs_of_two_job_files_of_other_lengths_are_compared_by_the_name_of_the_file(self):
+    def test_runs_of_two_job_files_of_other_lengths_are_compared_as_one_thing(self):
         workspace = self.demo()
         records = workspace.draft.records
         workspace.draft.open_card("cable_clamp")
         job = records.tables["jobs"]["job_clamp"]
-        longer = attrs.evolve(job, id="longer", name="longer.gcode", moves_sha256="f" * 64,
+        longer = attrs.evolve(job, id="longer", moves_sha256="f" * 64,
                               **{name: (*getattr(job, name), 99.0) for name in PER_LAYER})  # fmt: skip
         first = start_run(workspace, who="A", why="a test")
         workspace.draft.set({Place("jobs", "longer"): longer, "context.job": "longer"})
         second = start_run(workspace, who="A", why="a test")
         found = compare_runs(workspace, first, second)
-        self.assertIn(("job file", job.name, "longer.gcode"), found.differing)
+        told = next(row for row in found.differing if row[0] == "job file")
+        self.assertEqual(told[1:], (f"{job.name} ({job.moves_sha256[:6]})", f"{longer.name} (ffffff)"))
         self.assertFalse([row for row in found.differing if row[0].startswith("job.")])
 
     def test_a_step_gone_without_or_what_a_sensor_said_is_no_less_a_cause_than_a_field(self):

@@ -59,7 +59,7 @@ def _done_otherwise(workspace: Workspace, first: Run, second: Run) -> list[tuple
 
     def file_of(run: Run) -> tuple[str, str]:
         job = jobs.get(run.job or "")
-        return ("", "none recorded") if job is None else (job.moves_sha256, job.name)
+        return ("", "none recorded") if job is None else (job.moves_sha256, f"{job.name} ({job.moves_sha256[:6]})")
 
     def steps_of(run: Run, *, gone_without: bool) -> str:
         found = [each.title for each in run.steps if each.is_over and bool(each.waived) == gone_without]
