@@ -61,16 +61,20 @@ def _done_otherwise(workspace: Workspace, first: Run, second: Run) -> list[tuple
         job = jobs.get(run.job or "")
         return ("", "none recorded") if job is None else (job.moves_sha256, f"{job.name} ({job.moves_sha256[:6]})")
 
-    def steps_of(run: Run, *, gone_without: bool) -> str:
-        found = [each.title for each in run.steps if each.is_over and bool(each.waived) == gone_without]
-        return ", ".join(sorted(found)) or "none recorded"
+    def steps_of(run: Run, *, gone_without: bool) -> set[str]:
+        return {each.title for each in run.steps if each.is_over and bool(each.waived) == gone_without}
 
     def sensors_of(run: Run) -> str:
         return "; ".join(filter(None, (fault_words(each, wording) for each in run.sensors))) or "nothing said"
 
     rows = [] if file_of(first)[0] == file_of(second)[0] else [("job file", file_of(first)[1], file_of(second)[1])]
-    for title, waived in (("gone without", True), ("steps done", False)):
-        rows.append((title, steps_of(first, gone_without=waived), steps_of(second, gone_without=waived)))
+    waived = steps_of(first, gone_without=True) | steps_of(second, gone_without=True)
+    for title, is_without in (("gone without", True), ("steps done", False)):
+        one, other = (steps_of(run, gone_without=is_without) for run in (first, second))
+        if not is_without:  # what the other went without is told as that, once
+            one, other = one - waived, other - waived
+        first_only, second_only = (", ".join(sorted(each)) or "none more" for each in (one - other, other - one))
+        rows.append((title, first_only, second_only))
     rows.append(("sensors", sensors_of(first), sensors_of(second)))
     return [row for row in rows if row[1] != row[2]]
 

@@ -298,6 +298,8 @@ class _Comparison(QFrame):
         self.differing.setAccessibleName("What differs between the runs")
         self.differing.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.differing.setMinimumHeight(200)
+        self.differing.setWordWrap(True)  # what was seen or gone without is a sentence
+        self.differing.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.verdict)

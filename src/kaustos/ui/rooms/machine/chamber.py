@@ -3,7 +3,7 @@
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QHeaderView, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QHeaderView, QVBoxLayout, QWidget
 
 from kaustos.app.heat_log import (
     SENSOR_HEADINGS,
@@ -76,9 +76,12 @@ class ChamberPage(MachinePage):
         right.addWidget(self.picture, 1)
         right.addWidget(self.sensors)
         right.addWidget(self.words)
-        self._chosen = row_of("Beside the part", self.beside, Label("shown"), self.display, self.offset, self.keep)
+        self._of_log = QWidget()  # shown once there is a log
+        chosen = row_of("Beside the part", self.beside, Label("shown"), self.display, self.offset, self.keep)
+        chosen.setContentsMargins(0, 0, 0, 0)
+        self._of_log.setLayout(chosen)
         right.addLayout(row_of(self.open, self.cancel))
-        right.addLayout(self._chosen)
+        right.addWidget(self._of_log)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(16)
@@ -172,7 +175,7 @@ class ChamberPage(MachinePage):
 
     def _show_log(self) -> None:
         log, wording = self.log, self.desk.wording
-        for widget in (self.sensors, self.beside, self.display, self.offset, self.keep):
+        for widget in (self.sensors, self._of_log):
             widget.setVisible(log is not None)
         self.cancel.setVisible(self._job is not None)
         self.picture.show_record(warm_picture(self.desk.workspace, self.machine, log) if self.key else None)
