@@ -3,6 +3,8 @@
 from collections.abc import Mapping
 from datetime import datetime
 
+import attrs
+
 from kaustos.app.logs import add_entry, moment_of
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace
@@ -128,10 +130,13 @@ def add_near(
     clearance_mm: float | None,
     printed: bool | None,
 ) -> None:  # fmt: skip
-    """Put a plastic part near heat on the machine's list."""
+    """Put a plastic part near heat on the machine's list; one of that name near the same heat is said anew."""
     if not name.strip() or place is None:
         raise KaustosError("Say which part it is, and what heat it is near.")
     record = workspace.draft.records.machines[machine]
-    part = NearPart(name=name.strip(), place=place, softens_c=softens_c, clearance_mm=clearance_mm, printed=printed)
-    places = {Place("machines", machine, "near"): (*record.near, part)}
+    said = {"softens_c": softens_c, "clearance_mm": clearance_mm, "printed": printed}
+    known = next((each for each in record.near if (each.name, each.place) == (name.strip(), place)), None)
+    part = attrs.evolve(known or NearPart(name=name.strip(), place=place), **said)
+    kept = tuple(part if each is known else each for each in record.near)
+    places = {Place("machines", machine, "near"): kept if known else (*kept, part)}
     workspace.draft.set(places, title=f"{record.name}: {part.name} near heat")

@@ -44,6 +44,7 @@ class Desk(QObject):
     """The open workspace with its judgement; every widget reads from here and proposes through here."""
 
     led = Signal(str)  # the eye is led to a field
+    asked = Signal(str)  # the answer to a question is to be typed now
     saved = Signal()  # the file caught up, or fell behind
 
     def __init__(self, workspace: Workspace, pace: Pace = POOLED) -> None:
@@ -293,6 +294,8 @@ class Desk(QObject):
             return
         if isinstance(remedy, Advice):
             self.messages.note(f"{self.wording.remedy(remedy)}. {self.wording.remedy_text(remedy)}")
+            if remedy.field:
+                self.asked.emit(remedy.field)
             return
         values: dict[str, object] = dict(remedy.changes)
         if isinstance(remedy, Choose):

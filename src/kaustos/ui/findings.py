@@ -258,7 +258,7 @@ class FindingsPanel(Following, QFrame):
     def _on_missing(self) -> None:
         missing = self._desk.review.completeness.missing
         if missing:
-            self.jump.emit(missing[0].field)
+            self._desk.asked.emit(missing[0].field)
 
 
 def _title(severities: list[str]) -> str:

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QGridLayout, QWidget
 from kaustos.app.field_kinds import choices_of, quantity_of
 from kaustos.app.records import Address, path_of
 from kaustos.core.records import BY_ONE, Place, declared
+from kaustos.library import load
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.look.text import Label
@@ -69,6 +70,8 @@ def box_for(desk: Desk, address: Address) -> Box:
         return ChosenBox(desk, rest)
     if path == "polymer":
         return PolymerBox(desk, address)
+    if path == "own_polymer.based_on":
+        return ChoiceBox(desk, address, {key: each.name for key, each in load().polymers.items()})
     found = declared(path)
     if choices_of(path) or (found is not None and found.metadata.get("flag")):
         return ChoiceBox(desk, address)
@@ -129,5 +132,6 @@ class Form(QWidget):
             self.boxes[field] = box_for(self._desk, address)
             self.grid.addWidget(self.titles[field], row, 2 * column, Qt.AlignmentFlag.AlignTop)
             self.grid.addWidget(self.boxes[field], row, 2 * column + 1, 1, 2 * self._columns if whole else 1)
+            self.boxes[field].show()  # at once, so that it takes the focus now
             self.titles[field].setMinimumHeight(28)
             place += self._columns if whole else 1

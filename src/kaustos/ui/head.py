@@ -23,6 +23,7 @@ from kaustos.ui.commands import COMMANDS, Command, Shell
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
+from kaustos.ui.leading import ANSWERS, answering
 from kaustos.ui.look.text import Label, as_text
 from kaustos.ui.rooms.names import ROOMS
 
@@ -57,6 +58,7 @@ class Head(Following, QWidget):
             box.setAccessibleName(name.capitalize())
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)  # lots come and go
             box.activated.connect(lambda _=0, box=box, name=name: self._on_chosen(name, box))
+            answering(box, name, f"context.{name}")
         self.command = CommandField(desk, shell)
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 6, 10, 6)
@@ -94,6 +96,13 @@ class Head(Following, QWidget):
         self.menu.aboutToShow.connect(self.fill_menu)
         button.setMenu(self.menu)
         return button
+
+    def show_field(self, path: str) -> bool:
+        """Lead to machine or lot; False where another field is meant."""
+        box = next((each for each in (self.machine, self.lot) if path in each.property(ANSWERS)), None)
+        if box is not None:
+            box.setFocus()
+        return box is not None
 
     def fill_menu(self) -> None:
         """Put every command into the menu."""

@@ -32,6 +32,7 @@ from kaustos.ui.findings import FindingsPanel
 from kaustos.ui.foot import Foot
 from kaustos.ui.head import Head
 from kaustos.ui.ladder import LadderPanel
+from kaustos.ui.leading import go_to
 from kaustos.ui.look import apply_theme
 from kaustos.ui.look.text import as_text
 from kaustos.ui.rooms.making import Rooms
@@ -91,6 +92,7 @@ class Window(QMainWindow):
         self.benches = Benches(desk, self.pages)
         self.findings = FindingsPanel(desk)
         self.findings.jump.connect(self.show_field)
+        desk.asked.connect(lambda path: go_to(self, path))
         self.foot = Foot(desk)
         self.stage = QStackedWidget()
         self.devices = LiveDevices(desk.pace)
@@ -366,18 +368,19 @@ class Window(QMainWindow):
         self.pages.setCurrentWidget(self.revisions)
         self.route.choose("")
 
-    def show_field(self, path: str) -> None:
-        """Lead to a field: on the ladder where it has a mark, else on its bench."""
+    def show_field(self, path: str) -> bool:
+        """Lead to a field: on the ladder where it has a mark, else on its bench; False where it stands on neither."""
         if self.room != "recipe":
             self.show_room("recipe")
         if path in self.ladder.boxes:
             if path not in self.ladder.view.marks:
                 self.ladder.boxes[path].edit.setFocus()
-            return
+            return True
         for key in BENCHES:
             if self.benches[key].show_field(path):
                 self.show_bench(key)
-                return
+                return True
+        return False
 
     def focus_commands(self) -> None:
         """Go to the command field."""

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import attrs
 
 from kaustos.core.estimates import RUN
+from kaustos.core.planning.rank_trends import rank_trend
 
 EFFORTS = {"let_go": 0.0, "easy": 1.0, "hard": 2.0, "stuck": 3.0, "torn": 4.0, "broke": 4.0}
 
@@ -40,15 +41,13 @@ def bond_trend(off: Sequence[str]) -> BondTrend:
     >>> bond_trend(["let_go", "let_go", "easy", "easy", "hard", "stuck"]).says
     'harder'
     """
-    from scipy.stats import kendalltau
-
     efforts = [EFFORTS[each] for each in off if each in EFFORTS][-round(RUN["trend_most"].value) :]
     if len(efforts) < RUN["trend_fewest"].value:
         return BondTrend(says="unknown", runs=len(efforts))
     if len(set(efforts)) == 1:
         return BondTrend(says="steady", runs=len(efforts))
-    found = kendalltau(range(len(efforts)), efforts)
+    score, chance = rank_trend(efforts)
     says = "steady"
-    if found.pvalue < RUN["trend_chance"].value:
-        says = "harder" if found.statistic > 0.0 else "looser"
+    if chance < RUN["trend_chance"].value:
+        says = "harder" if score > 0.0 else "looser"
     return BondTrend(says=says, runs=len(efforts))

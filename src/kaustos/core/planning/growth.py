@@ -69,12 +69,12 @@ def growth_of(loads: Sequence[OvenLoad], polymer: Polymer, axis: str) -> Estimat
     usual = ANNEAL.get(f"{'up' if axis == 'z' else 'along'}.{kind}")
     if not measured:
         return None if usual is None else Estimate(usual.value, usual.low, usual.high, "%", PRACTICE, usual.source)
-    from scipy.stats import t
+    from scipy.special import stdtrit
 
     mean, count = float(np.mean(measured)), len(measured)
     square = USUAL_TOLD * ANNEAL["coupon_pct"].value ** 2 + float(np.sum((np.array(measured) - mean) ** 2))
     free = USUAL_TOLD + count - 1
-    wide = float(t.ppf(0.975, free)) * math.sqrt(square / free * (1.0 + 1.0 / count))
+    wide = float(stdtrit(free, 0.975)) * math.sqrt(square / free * (1.0 + 1.0 / count))
     coupons = "one coupon" if count == 1 else f"{count} coupons"
     return Estimate(mean, mean - wide, mean + wide, "%", coupons, "own coupons, before and after")
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from kaustos.core.estimates import RUN
 from kaustos.core.planning.draws import Array
+from kaustos.core.planning.rank_trends import median_slope
 
 DRIFT_POINTS = 240  # to which a long log is thinned for its slope
 
@@ -144,16 +145,14 @@ def _full(
 
 def _drift(seconds: Array, shown: Array) -> float | None:
     """Slope at rest [K/h], by the median of slopes; None where it is short, or chance."""
-    from scipy.stats import theilslopes
-
     settled = seconds >= seconds[0] + 60.0 * RUN["settle_min"].value
     at, value = seconds[settled] / 3600.0, shown[settled]
     if at.size < 10 or at[-1] - at[0] < RUN["drift_h"].value:
         return None
     pick = np.unique(np.linspace(0, at.size - 1, min(at.size, DRIFT_POINTS)).astype(int))
-    slope, _, low, high = theilslopes(value[pick], at[pick], alpha=0.99)
+    slope, low, high = median_slope(at[pick], value[pick], 0.99)
     is_told = low * high > 0.0 and abs(slope) * (at[-1] - at[0]) > RUN["drift_k"].value
-    return float(slope) if is_told else None
+    return slope if is_told else None
 
 
 def _stuck(seconds: Array, shown: Array) -> float:

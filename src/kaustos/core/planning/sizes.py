@@ -50,7 +50,7 @@ def line_of(nominal: Sequence[float], found: Sequence[float], gauge_mm: float = 
         raise KaustosError("As many measured as nominal lengths are wanted.")
     if not (np.all(drawn > 0.0) and np.all(read > 0.0)):
         raise KaustosError("Lengths must be above nothing.")
-    from scipy.stats import t
+    from scipy.special import stdtrit
 
     many = drawn.max() > 1.2 * drawn.min() and drawn.size > 2
     rows = np.stack([drawn, np.ones(drawn.size)], axis=1) if many else drawn[:, None]
@@ -59,7 +59,7 @@ def line_of(nominal: Sequence[float], found: Sequence[float], gauge_mm: float = 
     free = drawn.size - rows.shape[1] + 4
     square = (float(left @ left) + 4.0 * gauge_mm**2) / free
     spread = np.sqrt(np.diag(np.linalg.inv(rows.T @ rows)) * square)
-    wide = float(t.ppf(0.975, free)) * spread
+    wide = float(stdtrit(free, 0.975)) * spread
     scale, count = float(answer[0]), f"{drawn.size} lengths"
     offset = None
     if many:
@@ -139,7 +139,7 @@ def round_of(
 
 def _solved(columns: list[Array], radius: Array, gauge_mm: float) -> tuple[Array, float, Array, float]:
     """Answer, what is left, spread of each number, and Student's factor."""
-    from scipy.stats import t
+    from scipy.special import stdtrit
 
     rows = np.stack(columns, axis=1)
     answer, *_ = np.linalg.lstsq(rows, radius, rcond=None)
@@ -147,7 +147,7 @@ def _solved(columns: list[Array], radius: Array, gauge_mm: float) -> tuple[Array
     free = max(radius.size - rows.shape[1], 1)
     square = max(float(left @ left) / free, (0.2 * gauge_mm) ** 2)
     spread = np.sqrt(np.diag(np.linalg.pinv(rows.T @ rows)) * square)
-    return np.asarray(answer, np.float64), float(left @ left), np.asarray(spread), float(t.ppf(0.975, free))
+    return np.asarray(answer, np.float64), float(left @ left), np.asarray(spread), float(stdtrit(free, 0.975))
 
 
 def round_by_diameters(angles_deg: Sequence[float], diameters_mm: Sequence[float]) -> Estimate:

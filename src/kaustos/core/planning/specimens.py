@@ -165,10 +165,10 @@ def group_of(values: Sequence[float]) -> Group:
     mean = float(found.mean())
     if found.size == 1:
         return Group(count=1, mean=mean, spread=None, low=None, high=None)
-    from scipy.stats import t
+    from scipy.special import stdtrit
 
     spread = float(found.std(ddof=1))
-    half = float(t.ppf(0.975, found.size - 1)) * spread / math.sqrt(found.size)
+    half = float(stdtrit(found.size - 1, 0.975)) * spread / math.sqrt(found.size)
     return Group(count=found.size, mean=mean, spread=spread, low=mean - half, high=mean + half)
 
 
@@ -194,7 +194,7 @@ def ratio_of(across: Sequence[float], along: Sequence[float]) -> Estimate | None
     one, other = np.asarray(across, float), np.asarray(along, float)
     if not one.size or not other.size or min(one.min(), other.min()) <= 0.0 or one.size + other.size < 3:
         return None
-    from scipy.stats import t
+    from scipy.special import stdtrit
 
     parts = [(np.log(each).var(ddof=1) / each.size, each.size - 1) for each in (one, other) if each.size > 1]
     square = sum(part for part, _ in parts)
@@ -202,7 +202,7 @@ def ratio_of(across: Sequence[float], along: Sequence[float]) -> Estimate | None
     if square <= 0.0:
         return Estimate(ratio, ratio, ratio, "1", f"{one.size} across, {other.size} along", "own specimens")
     free = square**2 / sum(part**2 / count for part, count in parts)
-    half = float(t.ppf(0.975, free)) * math.sqrt(square)
+    half = float(stdtrit(free, 0.975)) * math.sqrt(square)
     return Estimate(
         ratio, ratio * math.exp(-half), ratio * math.exp(half), "1", f"{one.size} across, {other.size} along",
         "own specimens",
@@ -235,10 +235,10 @@ def rate_of(good: int, count: int) -> Estimate:
     """
     if not 0 <= good <= count:
         raise KaustosError(f"{good} of {count} cannot be.")
-    from scipy.stats import beta
+    from scipy.special import betaincinv
 
-    low = float(beta.ppf(0.025, good, count - good + 1)) if good else 0.0
-    high = float(beta.ppf(0.975, good + 1, count - good)) if good < count else 1.0
+    low = float(betaincinv(good, count - good + 1, 0.025)) if good else 0.0
+    high = float(betaincinv(good + 1, count - good, 0.975)) if good < count else 1.0
     value = good / count if count else 0.5
     return Estimate(value, low, high, "1", f"{good} of {count}", "own log")
 

@@ -1,7 +1,7 @@
 """Stop or go on once something was seen: what is at stake against what the log says of such marks."""
 
 import attrs
-from scipy.stats import beta
+from scipy.special import betaincinv
 
 from kaustos.core.planning.draws import SHARES
 from kaustos.core.records import Estimate
@@ -66,7 +66,7 @@ def stop_advice(what: str, marked: Marked, left: float, again: float) -> StopAdv
     """
     tried = marked.good + marked.bad
     low, value, high = (
-        float(beta.ppf(share, marked.good + 0.5, marked.bad + 0.5)) for share in SHARES
+        float(betaincinv(marked.good + 0.5, marked.bad + 0.5, share)) for share in SHARES
     )  # fmt: skip
     chance = Estimate(
         100.0 * value, 100.0 * low, 100.0 * high, "%", f"{marked.good} of {tried} held on", "own log, Jeffreys"

@@ -110,11 +110,12 @@ class Choose:
 
 @attrs.frozen
 class Advice:
-    """Remedy that the program cannot carry out."""
+    """Remedy that the program cannot carry out; what somebody did is told in a field, where it has one."""
 
     title: str
     text: str
     values: Mapping[str, float | str] = attrs.field(factory=dict)
+    field: str = ""
 
 
 Remedy = Set | Choose | Advice

@@ -68,7 +68,7 @@ class BriefBench(Bench):
         """Lead to an input, or to the polymer's values."""
         if path.startswith("polymer."):
             self.switches[2].click()
-            self.values.setFocus()
+            self.values.go_to(path.removeprefix("polymer."))
             return True
         for switch, form in zip(self.group_switches, self.forms, strict=True):
             if path in form.boxes:
@@ -137,6 +137,13 @@ class ValueTable(Following, PlainTable):
         header.setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
         self.itemChanged.connect(self._on_changed)
         self.follow_desk(desk)
+
+    def go_to(self, key: str) -> None:
+        """Set the focus where an own value for the lot is typed; of several that are meant, at the first not known."""
+        meant = [place for place, each in enumerate(POLYMER_VALUES) if each == key or each.startswith(f"{key}_0")]
+        meant += [place for place, each in enumerate(POLYMER_VALUES) if each.startswith(f"{key}_1")]
+        self.setCurrentCell(meant[0] if meant else 0, self.OWN[0][1])
+        self.setFocus()
 
     def refresh(self) -> None:
         """Follow the polymer and the lot."""

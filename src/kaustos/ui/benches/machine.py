@@ -13,7 +13,8 @@ from kaustos.ui.fields import ChoiceBox, FieldBox
 from kaustos.ui.forms import ChosenBox
 from kaustos.ui.look.text import Label
 
-PRICED = ("liner", "magnet", "backing", "plastics")
+LIMITED = ("", "max_c", "basis", "price")  # what is typed of a part on the bench
+PRICED = ("liner", "magnet", "backing", "plastics", "electronics")
 _PARTS = {zone: tuple(name for name, _ in parts_of(getattr(Machine(id=""), zone))) for zone in ZONES}
 WORDS = 118.0
 
@@ -43,13 +44,16 @@ class MachineBench(Bench):
             self.switches[views_of("machine").index("Nozzle")].click()
             self.nozzle.setFocus()
             return True
-        head, _, rest = path.partition(".")
-        if head == "machine" and rest.split(".")[0] in ZONES:
-            zone, part = rest.split(".")[:2]
-            self.form.choose(zone)
-            self.form.limits[_PARTS[zone].index(part)].edit.setFocus()
-            return True
-        return False
+        head, zone, part, what = (*path.split("."), "", "", "")[:4]
+        if head != "machine" or zone not in ZONES or what not in LIMITED:
+            return False
+        self.form.choose(zone)
+        row = _PARTS[zone].index(part)
+        if what == "basis":
+            self.form.bases[row].setFocus()
+        else:
+            (self.form.prices[row] if what == "price" else self.form.limits[row]).edit.setFocus()
+        return True
 
 
 class LimitForm(QWidget):

@@ -38,6 +38,7 @@ from kaustos.ui.benches.errand import Errand
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
+from kaustos.ui.leading import answering
 from kaustos.ui.look.text import Label
 
 UNREAD = -1
@@ -59,6 +60,7 @@ class PartPage(Following, QWidget):
         self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self.open = QPushButton("Open part file")
         self.open.clicked.connect(self._on_open)
+        answering(self.open, "part", "part.shape")
         self.sides = QComboBox()
         self.sides.setAccessibleName("Side that lies down")
         self.sides.setFixedWidth(190)

@@ -44,6 +44,11 @@ class PlateBench(Bench):
 
     def show_field(self, path: str) -> bool:
         """Lead to an input."""
+        if path in ("part", "part.shape"):
+            self.switches[1].click()
+            self.part.open.setFocus()
+            return True
+        path = "context.plate" if path == "plate" else path
         if path in MORE:
             self.switches[3].click()
             return self.more.show_field(path)

@@ -10,6 +10,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import BATCH_STATES, AgentBatch, Place
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
+from kaustos.ui.leading import answering
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.kept import KeptPage
 from kaustos.ui.rooms.parts import choice_of, entry, heading, push, row_of, small_table
@@ -63,6 +64,8 @@ class AgentForm(QFrame):
         self.volume.textEdited.connect(lambda _: self._show_card())
         self.mixed = entry("mixed or opened: 6 h ago", "When it was mixed or opened", 190)
         self.mixed.returnPressed.connect(self._on_mixed)
+        for widget, field in ((self.kind, "agent"), (self.mixed, "mixed_utc")):
+            answering(widget, field)
         self.card = Label(wordWrap=True)
         self.steps = small_table(("Step", "Minutes"), "Steps of putting it on")
         self.steps.setFixedHeight(28 + 6 * 23 + 4)

@@ -14,6 +14,7 @@ from kaustos.core.records import (
     WELD_CLASSES,
     Datum,
     Lot,
+    Place,
     Polymer,
     with_own_values,
 )
@@ -22,6 +23,7 @@ from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.brief import lack_of
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.leading import lead
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.own_polymer import MakePolymer, OwnPolymerForm
 from kaustos.ui.rooms.room import Room
@@ -127,6 +129,11 @@ class AtlasRoom(Room):
         self.list.filter.clear()
         self.refresh()
         self.list.choose(key)
+
+    def lead_to(self, place: Place) -> bool:
+        """Set the focus into what takes a value of a polymer of ours."""
+        self.choose(place.key)
+        return lead(self.own, (), place, self.desk.workspace.draft.records)
 
     def _own_grades(self) -> dict[str, Polymer]:
         """Grades of the shop under their own values, one for each name of a grade."""

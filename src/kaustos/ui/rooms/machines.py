@@ -17,11 +17,12 @@ from PySide6.QtWidgets import (
 from kaustos.app.device_log import Entry
 from kaustos.app.recipes import new_machine, retire
 from kaustos.core.planning.reach import reach_of
-from kaustos.core.records import Machine
+from kaustos.core.records import Machine, Place
 from kaustos.library import load
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
+from kaustos.ui.leading import lead
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.machine.chamber import ChamberPage
 from kaustos.ui.rooms.machine.history import HistoryPage
@@ -92,6 +93,11 @@ class MachinesRoom(Room):
         """Show one machine."""
         self.refresh()
         self.list.choose(key)
+
+    def lead_to(self, place: Place) -> bool:
+        """Set the focus into what takes a value of a machine, on whichever page it stands."""
+        self.choose(place.key)
+        return lead(self.form, self.form.switches, place, self.desk.workspace.draft.records)
 
     def begin(self) -> None:
         """Go to the name of a new machine."""

@@ -23,6 +23,7 @@ from kaustos.core.records.nozzle import FOUND_BY, MATERIALS, STATES
 from kaustos.ui.desk import Desk
 from kaustos.ui.drawn import Drawn
 from kaustos.ui.forms import Form
+from kaustos.ui.leading import answering
 from kaustos.ui.look.text import Label
 from kaustos.ui.photos import ask_photo
 from kaustos.ui.rooms.kept import KeptPage
@@ -83,6 +84,7 @@ class NozzleForm(QFrame):
         self.fitted = QComboBox()
         self.fitted.setAccessibleName("Fitted on")
         self.fitted.activated.connect(self._on_fitted)
+        answering(self.fitted, "fitted_on")
         self.section = Drawn(desk, draw_section, "Section of the nozzle")
         self.life = Label(wordWrap=True)
         self.fed = LogTable(desk, "Fed outside of runs", ("When", "Fed", "Filler"), self._fed_cells)
@@ -91,6 +93,7 @@ class NozzleForm(QFrame):
         self.fed_at = entry("when: now", "When it was fed", 96)
         self.looks = LogTable(desk, "Looks", ("When", "Bore", "Shorter by", "Found by", "Looks"), self._look_cells)
         self.bore, self.lost = entry("bore", "Bore found", 72), entry("shorter by", "Tip shorter by", 84)
+        answering(self.bore, "inspections")
         self.found_by = choice_of(FOUND_BY, "found by", "How it was found")
         self.state = choice_of(STATES, "looks", "How it looks")
         self.looked_at = entry("when: now", "When it was looked at", 96)

@@ -11,7 +11,17 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
 from kaustos.ui.rooms.parts import entry, push, row_of
 
-FIELDS = ("structure", "weld_class", "character", "filler", "absorbs", "hydrolyses", "wet_signs", "emissions")
+FIELDS = (
+    "based_on",
+    "structure",
+    "weld_class",
+    "character",
+    "filler",
+    "absorbs",
+    "hydrolyses",
+    "wet_signs",
+    "emissions",
+)
 
 
 class MakePolymer(QWidget):

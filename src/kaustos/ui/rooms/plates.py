@@ -22,6 +22,7 @@ from kaustos.core.records import DAMAGES, Damage, Place, PlateItem
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.forms import Form
+from kaustos.ui.leading import answering
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.kept import KeptPage
 from kaustos.ui.rooms.logs import LogTable
@@ -83,6 +84,8 @@ class PlateForm(QFrame):
         self.machine = QComboBox()
         self.machine.setAccessibleName("Fits on")
         self.machine.activated.connect(self._on_machine)
+        for widget, field in ((self.surface, "surface"), (self.machine, "fits_on")):
+            answering(widget, field)
         self.agent = choice_of(agent_names(), "bare", "Agent that is put on")
         self.agent.setFixedWidth(180)
         self.step = Label(wordWrap=True)

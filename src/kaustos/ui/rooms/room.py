@@ -2,6 +2,7 @@
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from kaustos.core.records import Place
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.look.text import Label, as_text
@@ -41,6 +42,10 @@ class Room(Following, QFrame):
 
     def refresh(self) -> None:
         """Follow the desk."""
+
+    def lead_to(self, place: Place) -> bool:
+        """Set the focus into what takes a value at a place of a record that is kept here; False where nothing does."""
+        return False
 
     def show_empty(self, is_empty: bool, *others: QWidget) -> None:
         """Say what to do first where there is nothing, else show the rest."""

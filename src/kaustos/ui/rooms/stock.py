@@ -11,6 +11,7 @@ from kaustos.core.records import Place
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
+from kaustos.ui.leading import lead
 from kaustos.ui.photos import ask_photo, keep_photo
 from kaustos.ui.rooms.agents import Agents
 from kaustos.ui.rooms.baths import Baths
@@ -48,6 +49,8 @@ class StockRoom(Room):
         self.lots, self.dryers, self.orders = Lots(desk, devices), Dryers(desk), Orders(desk)
         self.nozzles, self.plates, self.agents, self.baths = Nozzles(desk), Plates(desk), Agents(desk), Baths(desk)
         self.ovens = Ovens(desk)
+        self._kept = dict(zip((self.lots, self.dryers, self.nozzles, self.plates, self.agents, self.baths, self.ovens),
+                              KINDS, strict=True))  # fmt: skip
         for page in (self.lots, self.dryers, self.orders, self.nozzles, self.plates, self.agents, self.baths,
                      self.ovens):  # fmt: skip
             self.pages.addWidget(page)
@@ -77,6 +80,14 @@ class StockRoom(Room):
         self.switches[0].click()
         self.lots.list.choose(key)
 
+    def lead_to(self, place: Place) -> bool:
+        """Set the focus into what takes a value of a lot, dryer, nozzle, plate, agent, bath or oven."""
+        page = next(each for each in self._kept if self._kept[each] == place.kind)
+        self.switches[self.pages.indexOf(page)].click()
+        page.list.choose(place.key)
+        turns = page.form.switches if isinstance(page, Lots) else ()
+        return lead(page, turns, place, self.desk.workspace.draft.records)
+
     def take_photo(self, file: Path) -> None:
         """Keep a photo of its label with the chosen lot."""
         lot = self.lots.form.lot
@@ -105,8 +116,7 @@ class StockRoom(Room):
         page = self.pages.currentWidget()
         if not isinstance(page, KEPT):
             return "orders", None
-        kind = next(name for kept, name in zip(KEPT, KINDS, strict=True) if isinstance(page, kept))
-        return kind, next(iter(page.list.chosen_keys()), None)
+        return self._kept[page], next(iter(page.list.chosen_keys()), None)
 
     def _say_retired(self) -> None:
         kind, key = self._shown()

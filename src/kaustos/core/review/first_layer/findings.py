@@ -115,7 +115,8 @@ def _look(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     minutes = first_minutes(recipe, context)
     if minutes is None or recipe.first_layer.look_by.strip():
         return
-    name = Advice("Name who looks", "At the machine: even beads, no gaps, corners down. Then go on, or stop for grams.")
+    words = "At the machine: even beads, no gaps, corners down. Then go on, or stop for grams."
+    name = Advice("Name who looks", words, field="first_layer.look_by")
     yield _found(recipe, context, "first_layer.look.nobody", "first_layer.look_by", (name,), {"minutes": minutes})
 
 

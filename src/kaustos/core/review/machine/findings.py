@@ -114,7 +114,8 @@ def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
     liner_stop = zone.context.rules.liner_stop_c
     found = []
     if zone.name == "nozzle" and "liner" in reach.unknown and setpoint > liner_stop:
-        look = Advice("Record whether the hot end is lined", "Look it up in the machine's papers, or ask its maker.")
+        words = "Look it up in the machine's papers, or ask its maker."
+        look = Advice("Record whether the hot end is lined", words, field="machine.nozzle.liner")
         found.append(_finding(zone, "machine.nozzle.liner_unknown", field, title, setpoint, (look,), {}))
     bottleneck = reach.bottleneck
     if bottleneck is None or reach.low_c is None:

@@ -23,6 +23,7 @@ LOOK = Advice(
     "Look at it, and log what is found",
     "Bore by a pin gauge or the imprint of a cold pull, tip length over a caliper, a photo at the usual scale; then "
     "set the gap again. What is found corrects its wear from then on.",
+    field="nozzle.inspections",
 )
 _SIGNS = ("strings", "starved")
 

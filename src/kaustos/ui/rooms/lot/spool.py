@@ -6,6 +6,7 @@ from kaustos.app.stock import load_on
 from kaustos.core.records import Lot
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
+from kaustos.ui.leading import answering
 from kaustos.ui.rooms.lot.ledger import LotLedger
 from kaustos.ui.rooms.lot.planned import PlannedOnLot
 from kaustos.ui.rooms.parts import row_of, show_records
@@ -25,6 +26,7 @@ class LotSpool(QWidget):
         self.loaded = QComboBox()
         self.loaded.setAccessibleName("Loaded on")
         self.loaded.activated.connect(self._on_loaded)
+        answering(self.loaded, "loaded_on")
         self.ledger, self.planned = LotLedger(desk), PlannedOnLot(desk)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -17,6 +17,7 @@ from kaustos.core.records import STAYS, Lot, Stay
 from kaustos.devices import GROSS, HUMIDITY, TEMPERATURE, Channel
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
+from kaustos.ui.leading import answering
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.lot.strand import LotStrand
 from kaustos.ui.rooms.parts import entry, heading, push, row_of, small_table
@@ -50,6 +51,9 @@ class LotWater(QWidget):
             line.returnPressed.connect(self._on_weigh)
         self.read_dryer, self.log_stay = push("Read", self._on_read_dryer), push("Log", self._on_stay)
         self.read_dryer.setToolTip("What the dryer shows now: it is in there, at that temperature and humidity")
+        self.fresh = push("Put in fresh", self._on_desiccant)
+        for widget, field in ((self.since, "stays"), (self.gross, "weighings"), (self.fresh, "desiccant_utc")):
+            answering(widget, field)
         self.strand = LotStrand(desk)
         self.ways = Label(wordWrap=True)
         self.ways.setProperty("role", "muted")
@@ -67,7 +71,7 @@ class LotWater(QWidget):
         stays[1].setToolTip("Take the chosen stay out")
         column.addLayout(row_of("", self.read_dryer, self.log_stay, *stays))
         column.addWidget(self.ways)
-        box = row_of(self.desiccant, push("Put in fresh", self._on_desiccant))
+        box = row_of(self.desiccant, self.fresh)
         box.setStretch(0, 1)
         column.addLayout(box)
         column.addWidget(heading("Weighings"))

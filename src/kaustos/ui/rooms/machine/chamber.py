@@ -25,6 +25,7 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.drawn import Drawn
 from kaustos.ui.forms import Form
 from kaustos.ui.jobs import Job
+from kaustos.ui.leading import answering
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.logs import LogTable
 from kaustos.ui.rooms.machine.page import MachinePage, cleared
@@ -45,6 +46,7 @@ class ChamberPage(MachinePage):
         self.thickness = entry("thickness", "Thickness of the layer", 90)
         self.loose = QCheckBox("lies loose")
         self.thickness.returnPressed.connect(self._on_layer)
+        answering(self.layer, "stack")
         self.picture = Drawn(desk, draw_warm_up, "How the chamber warms", 150)
         self.words = Label(wordWrap=True)
         self.sensors = PlainTable(SENSOR_HEADINGS)

@@ -8,6 +8,7 @@ from kaustos.core.records import CALIBRATIONS, OFFSETS, ZONES, Machine, PartChan
 from kaustos.core.records.machine_logs import CHANGED
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
+from kaustos.ui.leading import answering
 from kaustos.ui.rooms.logs import LogTable
 from kaustos.ui.rooms.machine.page import MachinePage, cleared
 from kaustos.ui.rooms.parts import choice_of, entry, heading, push, row_of
@@ -38,9 +39,12 @@ class HistoryPage(MachinePage):
         for line in (self.shown, self.true, self.sensor):
             line.returnPressed.connect(self._on_compare)
         kinds = {key: words for key, words in CALIBRATIONS.items() if key not in OFFSETS.values()}
+        answering(self.shown, *(f"calibration.{each}" for each in OFFSETS.values()))
         self.kind = choice_of(kinds, "what else", "What was calibrated")
         self.found = entry("what was found", "What was found", 180)
         self.found.returnPressed.connect(self._on_calibrate)
+        answering(self.found, *(f"calibration.{each}" for each in kinds))
+        desk.led.connect(self._on_led)
         self._lay_out()
 
     def _lay_out(self) -> None:
@@ -72,6 +76,14 @@ class HistoryPage(MachinePage):
             stands = "yes" if each.is_valid else f"STALE: {each.stale_because}"
             rows.append((CALIBRATIONS.get(each.kind or "", ""), when_words(each.done_utc)[:10], found, stands))
         self.calibrations.show_rows(rows)
+
+    def _on_led(self, path: str) -> None:
+        """Choose what a question asks to be calibrated."""
+        asked = path.removeprefix("calibration.")
+        zone = next((each for each, kind in OFFSETS.items() if kind == asked), None)
+        box, wanted = (self.zone, zone) if zone else (self.kind, asked)
+        if box.findData(wanted) >= 0:
+            box.setCurrentIndex(box.findData(wanted))
 
     def _cells(self, each: PartChange) -> tuple[str, ...]:
         return when_words(each.at_utc)[:10], CHANGED.get(each.part or "", ""), each.was, each.now, each.why

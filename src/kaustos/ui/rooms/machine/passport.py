@@ -7,6 +7,7 @@ from kaustos.core.records import ZONES, Machine, NearPart, Place
 from kaustos.core.records.machine import NEAR
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
+from kaustos.ui.leading import answering
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.logs import LogTable
 from kaustos.ui.rooms.machine.page import MachinePage, cleared
@@ -14,7 +15,7 @@ from kaustos.ui.rooms.parts import choice_of, entry, heading, push, row_of
 
 HEATER = ("power_w", "volts", "rated_c", "claimed_c")
 HOUSE = ("site", "extraction", "geared", "tube_mm", "two_feeds", "break_kind", "probe", "panel", "noise",
-         "accel_mm_s2", "corner_mm_s", "timer_h")  # fmt: skip
+         "accel_mm_s2", "corner_mm_s", "timer_h", "melt_zone_mm", "push_n")  # fmt: skip
 
 
 class PassportPage(MachinePage):
@@ -36,6 +37,9 @@ class PassportPage(MachinePage):
         self.printed = QCheckBox("printed here")
         for line in (self.part, self.softens, self.clearance):
             line.returnPressed.connect(self._on_near)
+        answering(self.softens, "near")
+        self.near.table.itemSelectionChanged.connect(self._show_near)
+        desk.led.connect(self._on_led)
         left, right = QVBoxLayout(), QVBoxLayout()
         left.setSpacing(1)
         right.setSpacing(3)
@@ -49,7 +53,7 @@ class PassportPage(MachinePage):
         for widget in (heading("Feed path and place"), self.house, self.near):
             right.addWidget(widget)
         right.addLayout(row_of("", self.part, self.place, self.softens, self.clearance))
-        right.addLayout(row_of("", self.printed, push("Add part", self._on_near)))
+        right.addLayout(row_of("", self.printed, push("Keep part", self._on_near)))
         right.addWidget(note)
         right.addStretch()
         row = QHBoxLayout(self)
@@ -70,6 +74,25 @@ class PassportPage(MachinePage):
         clear = "not recorded" if part.clearance_mm is None else wording.value(part.clearance_mm, "length")
         name = part.name + (f" ({part.incident})" if part.incident else "")
         return name, NEAR.get(part.place or "", ""), softens, clear, "yes" if part.printed else ""
+
+    def _on_led(self, path: str) -> None:
+        """Show the part that a question names in the entries."""
+        if path.startswith("machine.near[") and self.key:
+            self.near.table.selectRow(len(self.machine.near) - 1 - int(path.rstrip("]").partition("[")[2]))
+
+    def _show_near(self) -> None:
+        """The chosen part in the entries, to say more of it."""
+        row = self.near.table.currentRow()
+        if not (self.key and self.near.table.selectedItems() and 0 <= row < len(self.machine.near)):
+            return
+        part, wording = self.machine.near[-1 - row], self.desk.wording
+        self.part.setText(part.name)
+        self.place.setCurrentIndex(max(self.place.findData(part.place), 0))
+        for line, value, quantity in (
+            (self.softens, part.softens_c, "temperature"), (self.clearance, part.clearance_mm, "length"),
+        ):  # fmt: skip
+            line.setText("" if value is None else wording.number(value, quantity))
+        self.printed.setChecked(bool(part.printed))
 
     def _on_near(self) -> None:
         def add() -> None:
