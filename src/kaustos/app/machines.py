@@ -134,9 +134,9 @@ def add_near(
     if not name.strip() or place is None:
         raise KaustosError("Say which part it is, and what heat it is near.")
     record = workspace.draft.records.machines[machine]
-    said = {"softens_c": softens_c, "clearance_mm": clearance_mm, "printed": printed}
     known = next((each for each in record.near if (each.name, each.place) == (name.strip(), place)), None)
-    part = attrs.evolve(known or NearPart(name=name.strip(), place=place), **said)
+    part = attrs.evolve(known or NearPart(name=name.strip(), place=place), softens_c=softens_c,
+                        clearance_mm=clearance_mm, printed=printed)  # fmt: skip
     kept = tuple(part if each is known else each for each in record.near)
     places = {Place("machines", machine, "near"): kept if known else (*kept, part)}
     workspace.draft.set(places, title=f"{record.name}: {part.name} near heat")

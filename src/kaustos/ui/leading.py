@@ -12,7 +12,7 @@ from kaustos.core.records import Place
 from kaustos.ui.fields import ChoiceBox, FieldBox
 
 if TYPE_CHECKING:
-    from kaustos.ui.shell import Shell
+    from kaustos.ui.shell import Window
 
 ANSWERS = "answers"  # property of a widget: the fields whose answers it takes
 OF_KIND = ("polymer.modulus",)  # what no value of a lot tells, but the polymer that ours is based on
@@ -20,7 +20,7 @@ ROOM_OF = {"machines": "machines", **dict.fromkeys(
     ("lots", "dryers", "nozzles", "plates", "agents", "baths", "ovens"), "stock"), "own_polymers": "atlas"}  # fmt: skip
 
 
-def go_to(shell: "Shell", path: str) -> None:
+def go_to(shell: "Window", path: str) -> None:
     """Set the focus into what takes the answer of a question, in the room of the record where no bench has it."""
     if path in shell.ladder.boxes:
         shell.show_field(path)
@@ -30,7 +30,7 @@ def go_to(shell: "Shell", path: str) -> None:
     shell.desk.led.emit(path)
 
 
-def _go_into_room(shell: "Shell", path: str) -> None:
+def _go_into_room(shell: "Window", path: str) -> None:
     records, desk = shell.desk.workspace.draft.records, shell.desk
     try:
         place = _place_of(path, records)

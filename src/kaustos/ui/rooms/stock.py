@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtWidgets import QCheckBox, QStackedWidget
+from PySide6.QtWidgets import QCheckBox, QStackedWidget, QWidget
 
 from kaustos.app.recipes import retire
 from kaustos.core.errors import KaustosError
@@ -49,8 +49,8 @@ class StockRoom(Room):
         self.lots, self.dryers, self.orders = Lots(desk, devices), Dryers(desk), Orders(desk)
         self.nozzles, self.plates, self.agents, self.baths = Nozzles(desk), Plates(desk), Agents(desk), Baths(desk)
         self.ovens = Ovens(desk)
-        self._kept = dict(zip((self.lots, self.dryers, self.nozzles, self.plates, self.agents, self.baths, self.ovens),
-                              KINDS, strict=True))  # fmt: skip
+        kept = (self.lots, self.dryers, self.nozzles, self.plates, self.agents, self.baths, self.ovens)
+        self._kept: dict[QWidget, str] = dict(zip(kept, KINDS, strict=True))
         for page in (self.lots, self.dryers, self.orders, self.nozzles, self.plates, self.agents, self.baths,
                      self.ovens):  # fmt: skip
             self.pages.addWidget(page)
@@ -82,10 +82,10 @@ class StockRoom(Room):
 
     def lead_to(self, place: Place) -> bool:
         """Set the focus into what takes a value of a lot, dryer, nozzle, plate, agent, bath or oven."""
-        page = next(each for each in self._kept if self._kept[each] == place.kind)
+        page = next(each for each, kind in self._kept.items() if kind == place.kind)
         self.switches[self.pages.indexOf(page)].click()
-        page.list.choose(place.key)
-        turns = page.form.switches if isinstance(page, Lots) else ()
+        self.list.choose(place.key)
+        turns = self.lots.form.switches if page is self.lots else ()
         return lead(page, turns, place, self.desk.workspace.draft.records)
 
     def take_photo(self, file: Path) -> None:
