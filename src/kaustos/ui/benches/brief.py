@@ -142,7 +142,9 @@ class ValueTable(Following, PlainTable):
         """Set the focus where an own value for the lot is typed; of several that are meant, at the first not known."""
         meant = [place for place, each in enumerate(POLYMER_VALUES) if each == key or each.startswith(f"{key}_0")]
         meant += [place for place, each in enumerate(POLYMER_VALUES) if each.startswith(f"{key}_1")]
+        self.refresh()  # it may not have been looked at before
         self.setCurrentCell(meant[0] if meant else 0, self.OWN[0][1])
+        self.scrollToItem(self.currentItem(), QTableWidget.ScrollHint.PositionAtCenter)
         self.setFocus()
 
     def refresh(self) -> None:

@@ -37,7 +37,7 @@ from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
 ORDER = ("nozzle", "plate", "chamber")
-LIST_HEIGHT = 178
+LIST_HEIGHT = 166
 
 
 class MachinesRoom(Room):

@@ -42,19 +42,19 @@ class PassportPage(MachinePage):
         desk.led.connect(self._on_led)
         left, right = QVBoxLayout(), QVBoxLayout()
         left.setSpacing(1)
-        right.setSpacing(3)
+        right.setSpacing(2)
         for zone, form in self.zones.items():
             left.addWidget(heading(f"{zone.capitalize()}: heater and sensor"))
             left.addWidget(form)
-        left.addStretch()
         note = Label("Heaters, supplies, mains and wiring are work for a qualified person or a licensed trade.",
                      wordWrap=True)  # fmt: skip
         note.setProperty("role", "muted")
+        left.addStretch()
+        left.addWidget(note)
         for widget in (heading("Feed path and place"), self.house, self.near):
             right.addWidget(widget)
         right.addLayout(row_of("", self.part, self.place, self.softens, self.clearance))
         right.addLayout(row_of("", self.printed, push("Keep part", self._on_near)))
-        right.addWidget(note)
         right.addStretch()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
