@@ -69,10 +69,10 @@ class TestWanted(unittest.TestCase):
         brief = attrs.evolve(card.recipe.brief, runs=4.0, mass_g=100.0)
         cards = {"one": attrs.evolve(card, recipe=attrs.evolve(card.recipe, brief=brief))}
         for done, runs in (({}, 4), ({"one": 1}, 3), ({"one": 4}, 0), ({"one": 9}, 0), ({"other": 3}, 4)):
-            found = Indexes().wanted_by_lot(cards, done, None)
+            found = Indexes().wanted_by_lot(RECORDS.with_tables(cards=cards), done, None)
             with self.subTest(done=done):
                 self.assertAlmostEqual(found.get(card.lot, 0.0), runs * 100.0 * 1.05)
-        self.assertEqual(Indexes().wanted_by_lot(cards, {}, "one"), {})
+        self.assertEqual(Indexes().wanted_by_lot(RECORDS.with_tables(cards=cards), {}, "one"), {})
 
 
 class TestKeys(unittest.TestCase):

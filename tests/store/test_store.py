@@ -104,7 +104,8 @@ class TestMigration(StoreTest):
 
     def test_a_kill_in_the_middle_of_a_migration_leaves_the_old_layout_whole(self):
         self.file.write_bytes((OLD / "layout-0001.kaustos").read_bytes())
-        context = multiprocessing.get_context("spawn")
+        context = multiprocessing.get_context("forkserver")  # a process without threads, that has loaded the store
+        context.set_forkserver_preload([__name__])
         begun = context.Event()
         process = context.Process(target=_migrate_slowly, args=(str(self.file), begun))
         process.start()
@@ -192,7 +193,8 @@ def _write_for_ever(file, ready):
 
 class TestKills(StoreTest):
     def test_every_acknowledged_save_survives_ten_kills_at_any_moment(self):
-        context = multiprocessing.get_context("spawn")
+        context = multiprocessing.get_context("forkserver")  # a process without threads, that has loaded the store
+        context.set_forkserver_preload([__name__])
         acknowledged = context.Value("q", 0)
         for kill in range(10):
             begun = acknowledged.value
@@ -200,7 +202,7 @@ class TestKills(StoreTest):
             writer.start()
             while acknowledged.value < begun + 3 + 2 * kill:
                 self.assertTrue(writer.is_alive())
-                time.sleep(0.0005 * kill)
+                time.sleep(0.0005 * (kill + 1))
             os.kill(writer.pid, signal.SIGKILL)
             writer.join()
             with self.subTest(kill=kill):

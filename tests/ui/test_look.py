@@ -1,5 +1,6 @@
 """Renders every main view in both themes and at several sizes; nothing is cut off, overlaps or has no name."""
 
+import functools
 import itertools
 import os
 import subprocess
@@ -47,7 +48,13 @@ VIEWS = {
 
 CARDS = [*RECORDS.cards][:4]
 LOOKS = (("light", "°C", CARDS), ("dark", "°F", CARDS[3:]))
-EVERY = 1  # of so many states of the window one is looked at, the others are passed through
+LOOKED_AT = (0, 1)  # which of so many states of the window is brought up and looked at: all of them
+
+
+def _turn(listing, key, switch):
+    """Choose one of a list, and a page of it."""
+    listing.choose(key)
+    switch.click()
 
 
 def in_sight(window):
@@ -121,11 +128,13 @@ class TestEveryView(WindowTest):
     is_seen = True
     paints = True  # at other scales the layout alone is looked at
 
-    def check(self, window, name):
-        """Once the layouts have come to rest, as they have before a person looks."""
+    def check(self, window, name, bring_up=lambda: None):
+        """Bring a state up, and look once the layouts have come to rest, as they have before a person looks."""
         self.seen += 1
-        if self.seen % EVERY:
+        which, of = LOOKED_AT
+        if self.seen % of != which:
             return
+        bring_up()
         for _ in range(8):
             self.app.processEvents()
         things = in_sight(window)
@@ -140,20 +149,19 @@ class TestEveryView(WindowTest):
             for card in cards:
                 window.desk.workspace.draft.open_card(card)
                 for view, show in VIEWS.items():
-                    show(window)
-                    self.check(window, f"{view}, {card}, {theme}, {unit}")
+                    self.check(window, f"{view}, {card}, {theme}, {unit}", functools.partial(show, window))
             for zone in ("plate", "chamber", "nozzle"):
                 window.show_operation(30)
-                window.benches["machine"].form.choose(zone)
-                self.app.processEvents()
-                self.check(window, f"{zone}, {theme}")
+                self.check(window, f"{zone}, {theme}", functools.partial(window.benches["machine"].form.choose, zone))
             window.show_room("stock")
             window.rooms["stock"].switches[0].click()
             lots = window.rooms["stock"].lots
             for lot, page in itertools.product(RECORDS.lots, range(3)):
-                lots.list.choose(lot)
-                lots.form.switches[page].click()
-                self.check(window, f"{lot}, page {page}, {theme}")
+                self.check(
+                    window,
+                    f"{lot}, page {page}, {theme}",
+                    functools.partial(_turn, lots.list, lot, lots.form.switches[page]),
+                )
             window.rooms["stock"].switches[3].click()
             for nozzle in ("nozzle_s01", "nozzle_c07"):
                 window.rooms["stock"].nozzles.list.choose(nozzle)
@@ -161,9 +169,11 @@ class TestEveryView(WindowTest):
             window.show_room("machines")
             room = window.rooms["machines"]
             for machine, page in itertools.product(("tarn", "beck"), range(len(room.form.switches))):
-                room.list.choose(machine)
-                room.form.switches[page].click()
-                self.check(window, f"{machine}, page {page}, {theme}")
+                self.check(
+                    window,
+                    f"{machine}, page {page}, {theme}",
+                    functools.partial(_turn, room.list, machine, room.form.switches[page]),
+                )
             self.look_at_plate_and_part(window, theme)
             self.close(window)
 
@@ -182,8 +192,7 @@ class TestEveryView(WindowTest):
                 bench = window.benches[key]
                 turned = [*bench.switches, *(bench.group_switches if key == "brief" else ())]
                 for switch in (*turned, *(bench.views if key in ("plate", "heat", "proof") else ())):
-                    switch.click()
-                    self.check(window, f"{card}, {key}, {switch.text()}, {theme}")
+                    self.check(window, f"{card}, {key}, {switch.text()}, {theme}", switch.click)
         window.show_room("stock")
         stock = window.rooms["stock"]
         for page, kept, keys in (
@@ -193,8 +202,7 @@ class TestEveryView(WindowTest):
         ):
             stock.switches[page].click()
             for key in keys:
-                kept.list.choose(key)
-                self.check(window, f"{key}, {theme}")
+                self.check(window, f"{key}, {theme}", functools.partial(kept.list.choose, key))
         window.desk.workspace.draft.open_card("sensor_cage")
         window.start_run()
         form = window.rooms["runs"].form
@@ -237,18 +245,18 @@ class TestScaling(unittest.TestCase):
         program = (
             "import sys, unittest\nfrom tests.ui import test_look\nfrom tests.ui.test_look import TestEveryView\n"
             "test_look.LOOKS = (('light', '°F', test_look.CARDS[:1]),)\n"
-            "test_look.EVERY = int(sys.argv[1])\n"
+            "test_look.LOOKED_AT = (int(sys.argv[1]), 2)\n"
             "TestEveryView.paints = False\n"
             "result = unittest.TestResult()\n"
             "TestEveryView('test_nothing_is_cut_off_overlaps_or_is_nameless').run(result)\n"
             "print(*[text for _, text in result.failures + result.errors][:3])\n"
             "sys.exit(not result.wasSuccessful())\n"
         )
-        for scale, each in (("1.25", "2"), ("2", "1")):  # the largest leaves least room
+        for scale, which in (("1.25", "0"), ("2", "1")):  # every state at one of the two
             with self.subTest(scale):
                 environment = {**os.environ, "QT_SCALE_FACTOR": scale, "QT_QPA_PLATFORM": "offscreen"}
                 done = subprocess.run(
-                    [sys.executable, "-c", program, each], env=environment, capture_output=True, text=True, check=False
+                    [sys.executable, "-c", program, which], env=environment, capture_output=True, text=True, check=False
                 )
                 self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
 

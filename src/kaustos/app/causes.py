@@ -60,22 +60,46 @@ def take_trial(workspace: Workspace, run: Run, trial: AfterRun) -> None:
 
 
 def booking_words(workspace: Workspace, run: Run) -> str:
-    """What a run is booked with, and what the rest of it would have cost; empty where it ran to its end."""
+    """What a run is booked with, what the rest of it would have cost, and what it cost in all; empty for nothing."""
+    found, wording = booking_of(run), workspace.draft.wording
+    cost, spent = cost_of_run(workspace, run), _spent(workspace, run)
+    words = []
+    if found.share < 1.0:
+        parts = [wording.value(found.mass_g, "mass")] if found.mass_g is not None else []
+        parts += [wording.value(found.hours, "duration")] if found.hours is not None else []
+        booked = (
+            f"Booked: {' and '.join(parts)}, {found.share:.0%} of the run with {wording.value(PURGE_G, 'mass')} purged "
+            f"and {wording.value(HEAT_UP_H, 'duration')} to heat up"
+        )
+        if cost is not None and spent is not None:
+            left = max(cost.value - spent, 0.0)
+            booked += f"; the rest would have cost {wording.value(left, 'money')}"
+        words.append(booked + ".")
+        if run.course is None:
+            words.append("How filament spreads over the time only a job file tells.")
+    lost = lost_with(workspace, run)
+    if lost:
+        named = wording.value(lost, "money")
+        words.append(
+            f"Lost beside it: {named}" + (f", {wording.value(spent + lost, 'money')} in all." if spent else ".")
+        )
+    return " ".join(words)
+
+
+def lost_with(workspace: Workspace, run: Run) -> float:
+    """What a run cost beyond itself, as it was typed: hours of machine and people, and money [money]."""
+    records = workspace.draft.records
+    machine = records.machines.get(run.machine or "")
+    rate = records.rules.machine_per_h if machine is None or machine.rate_per_h is None else machine.rate_per_h
+    return (run.hours_lost or 0.0) * (rate + records.rules.wage_per_h) + (run.money_lost or 0.0)
+
+
+def _spent(workspace: Workspace, run: Run) -> float | None:
+    """Filament and machine hours that a run is booked with [money]."""
     found = booking_of(run)
-    rest = 1.0 - found.share
-    if rest <= 0.0:
-        return ""
-    wording = workspace.draft.wording
-    parts = [wording.value(found.mass_g, "mass")] if found.mass_g is not None else []
-    parts += [wording.value(found.hours, "duration")] if found.hours is not None else []
-    words = (
-        f"Booked: {' and '.join(parts)}, {found.share:.0%} of the run with {wording.value(PURGE_G, 'mass')} purged and "
-        f"{wording.value(HEAT_UP_H, 'duration')} to heat up"
-    )
-    cost = cost_of_run(workspace, run)
-    if cost is not None:
-        words += f"; the rest would have cost {wording.value(cost.value * rest, 'money')}"
-    return words + ". How filament spreads over the time only a job file tells."
+    hours = None if found.hours is None else found.hours - HEAT_UP_H
+    cost = cost_of_run(workspace, attrs.evolve(run, planned_h=hours, mass_g=found.mass_g))
+    return None if cost is None else cost.value
 
 
 def cost_of_run(workspace: Workspace, run: Run) -> Estimate | None:

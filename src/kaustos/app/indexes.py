@@ -8,13 +8,15 @@ from typing import Any
 
 import attrs
 
+from kaustos.app.records import Records
 from kaustos.core.planning.booking import booking_of
 from kaustos.core.planning.ledger import fed_by_runs, taken_by_runs
 from kaustos.core.planning.pace import took_over_told
 from kaustos.core.planning.supply import grams_wanted
-from kaustos.core.records import Lot, Polymer, RecipeCard, Run
+from kaustos.core.records import JobFile, Lot, Machine, Polymer, RecipeCard, Run, with_own_values
 from kaustos.core.records.nozzle import Fed
 from kaustos.core.review import Bonded, Hot, LastRun
+from kaustos.core.review.filed import grams_of, strand_mm
 
 
 def changed_keys(before: Mapping[str, Any], after: Mapping[str, Any]) -> tuple[str, ...] | None:
@@ -31,7 +33,7 @@ def changed_keys(before: Mapping[str, Any], after: Mapping[str, Any]) -> tuple[s
 class _Wish:
     """What the runs still to come of one recipe take of its lot [g]."""
 
-    card: RecipeCard
+    made_of: tuple[Any, ...]
     done: int
     lot: str
     grams: float
@@ -199,26 +201,49 @@ class Indexes:
         return {key: fed for key, (_, fed) in self._fed.items()}
 
     def wanted_by_lot(
-        self, cards: Mapping[str, RecipeCard], done: Mapping[str, int], without: str | None = None
-    ) -> dict[str, float]:
+        self, records: Records, done: Mapping[str, int], without: str | None = None
+    ) -> dict[str, float]:  # fmt: skip
         """What the runs still to come take of each lot [g], those of one recipe left out."""
-        self._bring_up(cards, done)
+        self._bring_up(records, done)
         wanted: dict[str, float] = {}
         for key, wish in self._wishes.items():
             if wish.grams and key != without:
                 wanted[wish.lot] = wanted.get(wish.lot, 0.0) + wish.grams
         return wanted
 
-    def _bring_up(self, cards: Mapping[str, RecipeCard], done: Mapping[str, int]) -> None:
-        wishes = self._wishes
-        if len(wishes) != len(cards) or wishes.keys() != cards.keys():
-            wishes = {}
-        self._wishes = {
-            key: wish
-            if (wish := wishes.get(key)) is not None and wish.card is card and wish.done == done.get(key, 0)
-            else _wish(card, done.get(key, 0))
-            for key, card in cards.items()
-        }
+    def _bring_up(self, records: Records, done: Mapping[str, int]) -> None:
+        before, self._wishes = self._wishes, {}
+        for key, card in records.cards.items():
+            made_of = (card, *_told_by(card, records))
+            wish = before.get(key)
+            if wish is None or wish.done != done.get(key, 0) or not all(map(operator.is_, wish.made_of, made_of)):
+                wish = _wish(made_of, done.get(key, 0))
+            self._wishes[key] = wish
+
+
+_Told = tuple[JobFile | None, Polymer | None, Lot | None, Machine | None]  # what tells a mass beside a brief
+
+
+def mass_of(card: RecipeCard, records: Records) -> float | None:
+    """Filament of one run of a recipe [g]: by its job file where one is bound, else as it is typed."""
+    return _mass(card, *_told_by(card, records))
+
+
+def _told_by(card: RecipeCard, records: Records) -> _Told:
+    job = records.tables["jobs"].get(card.chosen.get("job") or "")
+    if job is None:
+        return None, None, None, None
+    lot, machine = records.lots.get(card.lot or ""), records.machines.get(card.machine or "")
+    return job, records.polymers.get(card.recipe.polymer or ""), lot, machine
+
+
+def _mass(
+    card: RecipeCard, job: JobFile | None, polymer: Polymer | None, lot: Lot | None, machine: Machine | None
+) -> float | None:  # fmt: skip
+    if job is None or polymer is None:
+        return card.recipe.brief.mass_g
+    filed = grams_of(job, with_own_values(polymer, lot), strand_mm(job, lot, machine))
+    return card.recipe.brief.mass_g if filed is None else filed
 
 
 def _bonded_of(runs: Iterable[Run]) -> tuple[Bonded, ...]:
@@ -244,10 +269,11 @@ def _hot_of(runs: Iterable[Run]) -> tuple[Hot, ...]:
     return tuple(Hot(run.started_utc, each, run.hot) for run, each in hours if each)
 
 
-def _wish(card: RecipeCard, done: int) -> _Wish:
-    brief = card.recipe.brief
-    counts = brief.runs and card.lot and not card.retired
-    return _Wish(card, done, card.lot or "", grams_wanted(brief.runs, done, brief.mass_g) if counts else 0.0)
+def _wish(made_of: tuple[Any, ...], done: int) -> _Wish:
+    card: RecipeCard = made_of[0]
+    runs, counts = card.recipe.brief.runs, card.lot and not card.retired
+    grams = grams_wanted(runs, done, _mass(*made_of)) if runs and counts else 0.0
+    return _Wish(made_of, done, card.lot or "", grams)
 
 
 def named(cards: Iterable[tuple[str, RecipeCard]]) -> list[tuple[str, str]]:

@@ -58,14 +58,15 @@ class Judge:
             if only is not None and operation.key not in only:
                 reviews.append(self._said.latest(operation.key) or nothing_said(operation))
                 continue
+            seen = operation.sees(recipe, context)
             for heavy in operation.heavy:
-                request = request_for(heavy, recipe, context)
+                request = request_for(heavy, seen, context)
                 result = self.results.get(request.key, request.inputs)
                 if result is None:
                     wanted.append(request)
                 else:
                     found[heavy.key] = result
-            reviews.append(self._reviewed(operation, recipe, context, found))
+            reviews.append(self._reviewed(operation, seen, context, found))
         every = attrs.evolve(context, results={**context.results, **found})
         return Judged(every, whole(tuple(reviews), recipe), tuple(wanted))
 
@@ -89,7 +90,7 @@ class Judge:
         said: OperationReview | None = self._said.get(operation.key, inputs)
         if said is None:
             same = context if context.results == mine else attrs.evolve(context, results=mine)
-            said = operation.review(recipe, same)  # one context for most of them: what they share is worked out once
+            said = operation.said_of(recipe, same)  # one context for most of them: what they share is worked out once
             self._said.put(operation.key, inputs, said)
         return said
 
@@ -160,7 +161,7 @@ def context_of_records(
             for key, each in records.cards.items()
             if key == records.current or (each.recipe.part and each.recipe.part == card.recipe.part)
         ),
-        wanted_g=(indexes or Indexes()).wanted_by_lot(records.cards, known.runs_done, without=records.current),
+        wanted_g=(indexes or Indexes()).wanted_by_lot(records, known.runs_done, without=records.current),
     )
 
 

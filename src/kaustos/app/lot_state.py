@@ -2,6 +2,7 @@
 
 import attrs
 
+from kaustos.app.indexes import mass_of
 from kaustos.app.records import Records
 from kaustos.app.wording import when_words
 from kaustos.app.workspace import Workspace
@@ -76,10 +77,12 @@ def desiccant_day(workspace: Workspace, lot: Lot) -> Estimate | None:
 def jobs_that_fit(workspace: Workspace, lot: Lot) -> tuple[tuple[str, float], ...]:
     """How many runs of each recipe for its polymer the rest of a lot is enough for, most first."""
     left = state_of(workspace, lot).left_g
-    recipes = [card.recipe for card in workspace.draft.records.cards.values() if card.recipe.polymer == lot.polymer]
+    records = workspace.draft.records
+    cards = [card for card in records.cards.values() if card.recipe.polymer == lot.polymer]
     if left is None:
         return ()
-    found = [(each.name, runs_that_fit(left, each.brief.mass_g)) for each in recipes if each.brief.mass_g]
+    masses = [(card.recipe.name, mass_of(card, records)) for card in cards]
+    found = [(name, runs_that_fit(left, mass_g)) for name, mass_g in masses if mass_g]
     return tuple(sorted(found, key=lambda pair: -pair[1]))
 
 

@@ -5,6 +5,7 @@ from datetime import datetime
 
 import attrs
 
+from kaustos.app.indexes import mass_of
 from kaustos.app.records import Records
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
@@ -38,7 +39,7 @@ class OrderLine:
 def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
     """A line for each grade and colour, and for each polymer that a recipe has no lot of; what to order first."""
     records, shop, now = workspace.draft.records, workspace.shop(), workspace.clock()
-    wanted = workspace.indexes.wanted_by_lot(records.cards, shop.runs_done)
+    wanted = workspace.indexes.wanted_by_lot(records, shop.runs_done)
     lines = []
     for lots in lots_alike(shop.every_lot).values():
         lot, found = lots[-1], supply_of(lots[-1], lots, shop.taken_g, wanted)
@@ -52,7 +53,7 @@ def order_list(workspace: Workspace) -> tuple[OrderLine, ...]:
 def lots_to_order(workspace: Workspace) -> frozenset[str]:
     """Every lot of a grade and colour of which more is to be ordered."""
     shop = workspace.shop()
-    wanted = workspace.indexes.wanted_by_lot(workspace.draft.records.cards, shop.runs_done)
+    wanted = workspace.indexes.wanted_by_lot(workspace.draft.records, shop.runs_done)
     known, found = workspace.indexes.due, {}
     for group, lots in lots_alike(shop.every_lot).items():
         asked = (*lots, *((wanted.get(lot.id, 0.0), shop.taken_g.get(lot.id, 0.0)) for lot in lots))
@@ -183,7 +184,7 @@ def _first_trials(workspace: Workspace, shop: Shop) -> list[OrderLine]:
         polymer, brief = card.recipe.polymer, card.recipe.brief
         if polymer and polymer in shop.polymers and not card.lot and not card.retired and polymer not in held:
             done = shop.runs_done.get(key, 0)
-            grams = grams_wanted(max(brief.runs or 0.0, done + 1.0), done, brief.mass_g)
+            grams = grams_wanted(max(brief.runs or 0.0, done + 1.0), done, mass_of(card, workspace.draft.records))
             needed[polymer] = needed.get(polymer, 0.0) + grams
     lines = []
     for key, grams in needed.items():

@@ -5,6 +5,7 @@ from kaustos.app.workspace import Workspace
 from kaustos.core.planning.cooling import Cooling
 from kaustos.core.records.recipe import RELEASES
 from kaustos.core.review import Context
+from kaustos.core.review.filed import as_filed
 from kaustos.core.review.plate.cooling import CoolingCase, cooling_case
 from kaustos.core.review.run import run_case
 
@@ -23,7 +24,7 @@ def card_rows(context: Context, workspace: Workspace) -> list[tuple[str, ...]]:
         ("Door", _door(case, wording)),
         ("Minutes", _minutes(case)),
         ("Tool", _tool(case)),
-        ("Hands", _hands(case, recipe.brief.mass_g)),
+        ("Hands", _hands(case, as_filed(recipe, context).brief.mass_g)),
     ]  # fmt: skip
     if run.end is not None and case.way != "hot":
         rows.append(("By the clock", f"{run.end.strftime('%a %H:%M')} by the start that is proposed"))

@@ -16,9 +16,12 @@ from kaustos.app.stops import signed, stops_of
 from kaustos.app.wording import when_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.planning.booking import CUT_SHORT
 from kaustos.core.planning.loading import loading
+from kaustos.core.planning.pace import ticked_h
 from kaustos.core.planning.run_clock import printing_h
-from kaustos.core.records import SEEN, Machine, Nozzle, Place, RecipeCard, Run
+from kaustos.core.planning.run_course import course_of, hour_at
+from kaustos.core.records import SEEN, Machine, Nozzle, Observation, Place, Recipe, RecipeCard, Run
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.records.machine import MACHINE_LOGS
 from kaustos.core.review import Context
@@ -79,7 +82,7 @@ def start_run(
     """
     if workspace.draft.records.current is None:
         raise KaustosError("There is no recipe to run yet.")
-    context, found = workspace.judged()
+    context, found = workspace.judged_now()
     if took_place and stops_of(found):
         if not (who.strip() and why.strip()):
             raise KaustosError("A run that took place despite a stop is recorded with who ran it, and why.")
@@ -115,6 +118,7 @@ def start_run(
         kind=kind,
         mass_g=brief.mass_g if case.grams is None else round(case.grams, 1),
         planned_h=brief.print_h if case.hours is None else round(case.hours.value, 3),
+        course=course_of(case.job) if case.job is not None else None,
         told_h=case.job.hours if case.job is not None else None,
         hot=hottest_of(card.recipe),
         started_utc=stamp(workspace.clock()),
@@ -126,15 +130,17 @@ def start_run(
         steps=run_steps(workspace, context, checks),
         foretold=tuple(dict.fromkeys(finding.code for finding in found.findings())),
     )
-    changes: dict[Any, object] = {Place("runs", run.id): run} | _used(context, run)
+    changes: dict[Any, object] = {Place("runs", run.id): run} | _used(card.recipe, context, run)
     if run.machine and run.lot and run.lot in records.lots:
         changes |= loading(records.lots.values(), run.lot, run.machine)
     workspace.draft.set(changes, title=f"Run {number} started")
     return run
 
 
-def _used(context: Context, run: Run) -> dict[Any, object]:
-    """A run counts as a print of its plate, and of the film that lies on it."""
+def _used(recipe: Recipe, context: Context, run: Run) -> dict[Any, object]:
+    """A run counts as a print of its plate and of the film that lies on it, and empties a bottle by what it wants."""
+    from kaustos.core.review.plate import agent_dose
+
     item = context.plate
     if item is None or run.plate is None:
         return {}
@@ -143,6 +149,9 @@ def _used(context: Context, run: Run) -> dict[Any, object]:
         found[Place("plates", item.id, "prints")] = item.prints + 1.0
     if item.film and context.agent is None and item.film_prints is not None:
         found[Place("plates", item.id, "film_prints")] = item.film_prints + 1.0
+    bottle, dose = context.agent, agent_dose(recipe, context)
+    if bottle is not None and bottle.left_ml is not None and dose is not None:
+        found[Place("agents", bottle.id, "left_ml")] = round(max(bottle.left_ml - dose, 0.0), 2)
     return found
 
 
@@ -178,17 +187,29 @@ def end_run(workspace: Workspace, run: str, changes: Mapping[str, object]) -> No
         values[Place("runs", run, "ended_utc")] = ended_now(workspace, present)
     if changes.get("outcome") and present.steps and not any(each.is_over for each in present.steps):
         values[Place("runs", run, "steps")] = ()  # nobody used its card; what was not met stands in the run itself
-    if changes.get("outcome") == "stopped" and present.ran_h is None and "ran_h" not in changes:
+    if changes.get("outcome") and present.ran_h is None and "ran_h" not in changes:
         values[Place("runs", run, "ran_h")] = _ran_h(present, changes, workspace.clock())
     workspace.draft.set(values, title=f"Run {number_of(run)} logged")
 
 
 def _ran_h(run: Run, changes: Mapping[str, Any], now: datetime) -> float | None:
-    """How long a run that was stopped ran [h]: until it was ended, else the last thing was seen, else until now."""
-    seen = [each.at_h for each in changes.get("observations", run.observations) if each.at_h is not None]
+    """How long a run printed [h]: to its end by its card; one that ended early until then, or until the last was seen.
+
+    None where it ran its time, or nobody can tell.
+    """
+    if changes["outcome"] not in CUT_SHORT:
+        return ticked_h(attrs.evolve(run, steps=changes.get("steps", run.steps)))
     printed = printing_h(run, datetime.fromisoformat(run.ended_utc) if run.ended_utc else now)
-    ran = max(seen, default=printed) if not run.ended_utc else printed
-    return ran if ran is not None and run.planned_h is not None and 0.0 <= ran < run.planned_h else None
+    if changes["outcome"] == "stopped" and not run.ended_utc:  # it was stopped at the latest when that was seen
+        seen = [_hour_of(run, each) for each in changes.get("observations", run.observations)]
+        printed = max((each for each in seen if each is not None), default=printed)
+    return printed if printed is not None and run.planned_h is not None and 0.0 <= printed < run.planned_h else None
+
+
+def _hour_of(run: Run, seen: Observation) -> float | None:
+    if seen.at_h is None and seen.at_mm is not None:
+        return hour_at(run, seen.at_mm)
+    return seen.at_h
 
 
 @functools.lru_cache(maxsize=65_536)

@@ -9,6 +9,7 @@ from kaustos.app.wording import Wording
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import value_at
 from kaustos.core.review import CODES, OPERATIONS, Context, Review, ladder
+from kaustos.core.review.filed import as_filed
 
 BRIEF = (
     "brief.purpose", "brief.service_c", "brief.service_h", "brief.margin_k", "brief.stress_mpa", "brief.history",
@@ -45,7 +46,7 @@ def sheet_content(
         "always_stop": ALWAYS_STOP,
         "decision": _decision(recipe, review, wording),
         "brief": [(titled(wording, path), wording.field_value(path, value_at(recipe, path))) for path in BRIEF],
-        "run": run_rows(recipe, review, wording),
+        "run": run_rows(recipe, context, review, wording),
         "spool": spool_rows(recipe, context, review, wording),
         "findings": [
             {
@@ -116,12 +117,13 @@ def _pictures(recipe: Recipe, context: Context, wording: Wording) -> list[tuple[
     return found
 
 
-def run_rows(recipe: Recipe, review: Review, wording: Wording) -> list[tuple[str, str]]:
+def run_rows(recipe: Recipe, context: Context, review: Review, wording: Wording) -> list[tuple[str, str]]:
     """Mass, time, energy and cost of the run."""
     figures = {figure.key: figure for operation in review.operations for figure in operation.figures}
+    brief = as_filed(recipe, context).brief
     return [
-        ("Mass", wording.field_value("brief.mass_g", recipe.brief.mass_g)),
-        ("Time", wording.field_value("brief.print_h", recipe.brief.print_h)),
+        ("Mass", wording.field_value("brief.mass_g", brief.mass_g)),
+        ("Time", wording.field_value("brief.print_h", brief.print_h)),
         *(
             (title, wording.figure(figures[key], band=band))
             for title, key, band in (("Energy", "machine.run.energy", False), ("Cost", "brief.run.cost", True))

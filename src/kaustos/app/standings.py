@@ -120,7 +120,7 @@ class Standings:
 
         def compute(progress: Progress) -> tuple[dict[str, Standing], bool]:
             seen = _Seen(
-                shop, records.rules, now, self._indexes.wanted_by_lot(records.cards, shop.runs_done),
+                shop, records.rules, now, self._indexes.wanted_by_lot(records, shop.runs_done),
                 tuple(card.recipe.part for card in records.cards.values()),
             )  # fmt: skip
             before = {id(each.seen): each.seen for each in known.values()}.values()

@@ -171,6 +171,11 @@ class Workspace:
         """The judgement of the open recipe to the end, with the context it was made in."""
         return self.judge.to_the_end(self.draft.records.card.recipe, self.context())
 
+    def judged_now(self) -> tuple[Context, Review]:
+        """The same without waiting for what takes long: findings and grade are whole, offers may be missing."""
+        found = self.judge.at_hand(self.draft.records.card.recipe, self.context())
+        return found.context, found.review
+
     def use_settings(self, settings: Settings) -> None:
         """Word everything under other settings from now on."""
         self.settings = settings
@@ -223,7 +228,7 @@ class Workspace:
             saved_utc=stamp(self.clock()),
             polymer=document.recipe.polymer,
             machine=machine.id if isinstance(machine, Machine) else machine,
-            grade=self.review().grade.value,
+            grade=self.judged_now()[1].grade.value,
             document=json.dumps(recipe_document(document), ensure_ascii=False),
         )
         self._store.add_revision(revision)

@@ -71,7 +71,7 @@ class Foot(Following, QWidget):
         if not self._desk.has_recipe:
             return
         recipe = self._desk.workspace.draft.records.card.recipe
-        rows = run_rows(recipe, self._desk.review, self._desk.wording)
+        rows = run_rows(recipe, self._desk.context, self._desk.review, self._desk.wording)
         self.run.setText("   ".join(f"{name} {_bare(value)}" for name, value in rows))
         self.run.setToolTip("\n".join(f"{name}: {value}" for name, value in rows))
         cautions = self._texts()

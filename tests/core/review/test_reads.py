@@ -89,14 +89,15 @@ class TestDeclarations(TableTest):
                 if not (is_drawn or operation.key in name):  # walked by its own cases, by every card, by others in turn
                     continue
                 with self.subTest(name, operation=operation.key):
-                    mine, seen = spies(operation.reads, recipe, context)
-                    self.assertEqual(operation.review(mine, seen).number, operation.number)
+                    filed = operation.sees(recipe, context)
+                    mine, seen = spies(operation.reads, filed, context)
+                    self.assertEqual(operation.said_of(mine, seen).number, operation.number)
                     seen_by[operation.key] += 1
                     if is_drawn:
-                        operation.picture(mine, seen)
+                        operation.drawn.compute(mine, seen)
                 for heavy in operation.heavy if is_drawn or place % 4 == 0 else ():  # of its own cases every fourth
                     with self.subTest(name, heavy=heavy.key):
-                        heavy.compute(*spies(heavy.reads, recipe, context))
+                        heavy.compute(*spies(heavy.reads, operation.sees(recipe, context), context))
         self.assertGreater(min(seen_by.values()), 30, "each was looked at often enough")
 
     def test_everything_that_is_declared_exists(self):
@@ -126,14 +127,14 @@ class TestTheJudge(TableTest):
         records = opened("winch_bracket", "gill")
         judge.to_the_end(records.card.recipe, context_of_records(records, NOW))
         again = []
-        review = Operation.review
+        review = Operation.said_of
 
         def counted(operation, recipe, context):
             again.append(operation.key)
             return review(operation, recipe, context)
 
         records = changed(records, change)
-        with mock.patch.object(Operation, "review", counted):
+        with mock.patch.object(Operation, "said_of", counted):
             judge.at_hand(records.card.recipe, context_of_records(records, NOW))
         return again
 

@@ -3,6 +3,7 @@
 import attrs
 
 from kaustos.core.estimates import CAUSES
+from kaustos.core.planning.run_course import share_fed
 from kaustos.core.records import Run
 
 PURGE_G, HEAT_UP_H = CAUSES["purge"].value, CAUSES["heat_up"].value
@@ -14,7 +15,8 @@ CUT_SHORT = ("failed", "stopped")  # what came to a part took the whole, however
 class Booking:
     """What a run is booked with; None for what is not known."""
 
-    share: float  # of the whole run [1]
+    share: float  # of the time of the whole run [1]
+    fed: float  # of its filament [1]
     mass_g: float | None
     hours: float | None
 
@@ -34,9 +36,8 @@ def booking_of(run: Run) -> Booking:
 
     Notes
     -----
-    A run that was stopped books its share of the time, of filament and hours alike, with what is purged and heated
-    before any part begins; never more than the whole. Bottom layers and infill make the share of filament another
-    than that of time, which only the job file tells.
+    A run that ended early books the hours it ran and what its file had fed by then, with what is purged and heated
+    before any part begins; never more than the whole. Without a file filament is taken to spread as time does.
 
     Examples
     --------
@@ -46,7 +47,9 @@ def booking_of(run: Run) -> Booking:
     """
     whole_h = run.planned_h
     if run.outcome not in CUT_SHORT or run.ran_h is None or not whole_h:
-        return Booking(1.0, run.mass_g, None if whole_h is None else whole_h + HEAT_UP_H)
+        hours = run.ran_h if run.ran_h is not None else whole_h
+        return Booking(1.0, 1.0, run.mass_g, None if hours is None else hours + HEAT_UP_H)
     share = min(1.0, run.ran_h / whole_h)
-    mass_g = None if run.mass_g is None else min(run.mass_g, share * run.mass_g + PURGE_G)
-    return Booking(share, mass_g, share * whole_h + HEAT_UP_H)
+    fed = share_fed(run, share)
+    mass_g = None if run.mass_g is None else min(run.mass_g, fed * run.mass_g + PURGE_G)
+    return Booking(share, fed, mass_g, run.ran_h + HEAT_UP_H)

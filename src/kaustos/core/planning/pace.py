@@ -30,13 +30,25 @@ def took_over_told(run: Run) -> float | None:
     """
     if run.outcome not in ("good", "usable") or not run.told_h or run.retired:
         return None
-    took = run.ran_h if run.ran_h is not None else _ticked_h(run)
+    took = run.ran_h if run.ran_h is not None else ticked_h(run)
     low, _, high = RUN["took"].band
     ratio = None if took is None else took / run.told_h
     return ratio if ratio is not None and low <= ratio <= high else None
 
 
-def _ticked_h(run: Run) -> float | None:
+def ticked_h(run: Run) -> float | None:
+    """How long a run printed, by its card.
+
+    Parameters
+    ----------
+    run : Run
+        With its steps as they were ticked [-]
+
+    Returns
+    -------
+    float or None
+        From its first move to its end, pauses left out [h]; None where one of them was not ticked
+    """
     done = {each.key: each.done_utc for each in run.steps if each.done_utc and not each.waived and not each.passed}
     rests = [each for each in run.steps if each.key.startswith(RESTS)]
     if "start" not in done or "end" not in done or any(each.key not in done for each in rests):

@@ -107,6 +107,7 @@ from kaustos.core.records.run import (
     STANDS,
     Observation,
     Run,
+    RunCourse,
     RunSensor,
     RunStep,
 )
@@ -267,6 +268,7 @@ __all__ = [
     "Reserve",
     "Rules",
     "Run",
+    "RunCourse",
     "RunSensor",
     "RunStep",
     "ServicePart",

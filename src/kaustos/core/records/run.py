@@ -169,6 +169,24 @@ class RunSensor:
 
 
 @attrs.frozen(kw_only=True)
+class RunCourse:
+    """How time and filament of a run spread over its height, by the job file as it was when the run began."""
+
+    heights_mm: tuple[float, ...] = ()  # tops of its pieces
+    time: tuple[float, ...] = ()  # up to there [1]
+    filament: tuple[float, ...] = ()  # up to there [1]
+    extra: dict[str, Any] = extra()
+
+    def __attrs_post_init__(self) -> None:
+        if not len(self.heights_mm) == len(self.time) == len(self.filament) > 0:
+            raise FieldError("heights_mm", "heights, time and filament must be as many, and one at least")
+        for name in ("heights_mm", "time", "filament"):
+            values = (0.0, *getattr(self, name))
+            if not all(math.isfinite(each) for each in values) or list(values) != sorted(values):
+                raise FieldError(name, "must rise from nothing")
+
+
+@attrs.frozen(kw_only=True)
 class Run:
     """One print: it hangs on one revision, and with it on one machine configuration and one lot."""
 
@@ -204,6 +222,7 @@ class Run:
     outcome: str | None = choice(OUTCOMES, "Outcome", "What the run came to; empty while it runs")
     mass_g: float | None = number("mass", "Filament taken", "As the brief says when it begins; correct it when it ends")
     planned_h: float | None = number("duration", "Planned for", "As the brief says when it begins")
+    course: RunCourse | None = None
     told_h: float | None = number("duration", "By its file", "Before what was learned of the machine")
     ran_h: float | None = number("duration", "Ran for", "Until it was stopped; empty where it ran to its end")
     filament: str | None = choice(FILAMENTS, "Filament was", "As judged when it began; correct it if it was not so")

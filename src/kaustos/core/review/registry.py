@@ -50,6 +50,7 @@ class Operation:
     section: str  # what it decides, in one sentence
     reads: Reads
     load: Callable[[], Package]
+    as_typed: bool = False  # whether it sets what is typed beside the job file; all others judge by the file
     is_slow: bool = False  # whether its judgement takes more than a frame: in a drag it waits for a moment of rest
 
     @property
@@ -72,13 +73,23 @@ class Operation:
             )
         )  # fmt: skip
 
+    def sees(self, recipe: Recipe, context: Context) -> Recipe:
+        """The recipe as it judges it; what it reads is read of this one."""
+        from kaustos.core.review.filed import as_filed
+
+        return recipe if self.as_typed else as_filed(recipe, context)
+
     def review(self, recipe: Recipe, context: Context) -> OperationReview:
         """What it says of a recipe."""
-        return with_outside(self.key, self.load().review(*tamed(recipe, context, self.reads)), recipe, context)
+        return self.said_of(self.sees(recipe, context), context)
+
+    def said_of(self, seen: Recipe, context: Context) -> OperationReview:
+        """What it says of a recipe as it sees it."""
+        return with_outside(self.key, self.load().review(*tamed(seen, context, self.reads)), seen, context)
 
     def picture(self, recipe: Recipe, context: Context) -> Any:
         """The record its picture is drawn from."""
-        return self.load().picture(*tamed(recipe, context, self.reads))
+        return self.load().picture(*tamed(self.sees(recipe, context), context, self.reads))
 
 
 def _tamed_heavy(heavy: Heavy) -> Heavy:
@@ -277,7 +288,7 @@ OPERATIONS = (
         load=_supports,
     ),
     Operation(
-        number=90, key="run", title="Run", short="Run",
+        number=90, key="run", as_typed=True, title="Run", short="Run",
         section="Start or not, who looks when, and do file and recipe say the same?",
         reads=_OF_RUN,
         load=_run,

@@ -64,6 +64,7 @@ def choice_of(words: Mapping[str, str], nothing: str, name: str) -> QComboBox:
 
 def show_records(box: QComboBox, nothing: str, records: Mapping[str, Any], chosen: str | None) -> None:
     """Let a box know the records of now by their names, and show the one that is chosen."""
+    box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)  # records come and go
     items = [(nothing, ""), *[(each.name, key) for key, each in records.items()]]
     if [(box.itemText(at), box.itemData(at)) for at in range(box.count())] != items:
         box.clear()

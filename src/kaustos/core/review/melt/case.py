@@ -12,8 +12,8 @@ from kaustos.core.planning.nozzle_life import colder_k
 from kaustos.core.planning.reach import reach_through
 from kaustos.core.records import Calibration, Lot, Machine, Nozzle, Polymer, PrintedPart, Recipe, Rules, Shape
 from kaustos.core.records.recipe import Brief, Melt
-from kaustos.core.records.stock import COMMON_DIAMETER
 from kaustos.core.review.contract import Context
+from kaustos.core.review.filed import strand_mm
 from kaustos.core.review.plate.case import shape_in
 
 SHOWN_K = 2.0  # how far a nozzle that was compared may be from what it is taken for
@@ -160,7 +160,6 @@ def value_of(found: Calibration | None, key: str) -> float | None:
 def hot_end_of(context: Context) -> HotEnd:
     """What of machine and nozzle decides how a melt flows."""
     machine, nozzle = context.machine, context.nozzle
-    strand = (context.lot.diameter if context.lot else None) or (machine.feeds if machine else None) or COMMON_DIAMETER
     return _hot_end(
         machine.melt_zone_mm if machine else None,
         nozzle.bore_mm if nozzle else None,
@@ -168,7 +167,7 @@ def hot_end_of(context: Context) -> HotEnd:
         machine.push_n if machine else None,
         machine.geared if machine else None,
         machine.tube_mm if machine else None,
-        float(strand),
+        strand_mm(None, context.lot, machine),
     )
 
 

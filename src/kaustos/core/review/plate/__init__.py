@@ -6,6 +6,7 @@ Takes over: whether corners stay down, the part comes off and the plate lives, a
 from kaustos.core.review.plate.case import agent_kind, case_of, expected_bond
 from kaustos.core.review.plate.codes import CODES
 from kaustos.core.review.plate.drawing import Band, PlatePicture, picture
+from kaustos.core.review.plate.findings import agent_dose
 from kaustos.core.review.plate.judgement import HEAVY, LEVERS, NUMBER, review
 from kaustos.core.review.plate.offers import Lever, Tried
 
@@ -18,6 +19,7 @@ __all__ = [
     "Lever",
     "PlatePicture",
     "Tried",
+    "agent_dose",
     "agent_kind",
     "case_of",
     "expected_bond",

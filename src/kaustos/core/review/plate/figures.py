@@ -218,7 +218,7 @@ def _plate(case: Case, recipe: Recipe, context: Context) -> tuple[Figure, ...]:
             "weakest layer less hottest setpoint",
             limit.source,
         )
-    dose = dose_of(case, context)
+    dose = dose_of(case)
     return (
         Figure("plate.limit.stands", "Plate, weakest layer stands", limit),
         Figure("plate.limit.spare", "Left to that limit", spare),

@@ -204,14 +204,19 @@ def _batch(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
             anew = Advice("Mix a new batch", "The batch card on its page gives grams and millilitres for a volume.")
             values = {**name, "age": age, "keeps": kind.keeps_h.value}
             yield _found(case, recipe, context, "plate.agent.stale", "agent.mixed_utc", (anew,), values)
-    dose = dose_of(case, context)
+    dose = dose_of(case)
     if dose is not None and batch.left_ml is not None and batch.left_ml < dose:
         anew = Advice("Mix more, or take another bottle", "The batch card on its page gives grams for a volume.")
         values = {**name, "dose": dose, "left": batch.left_ml}
         yield _found(case, recipe, context, "plate.agent.short", "agent.left_ml", (anew,), values)
 
 
-def dose_of(case: Case, context: Context) -> float | None:
+def agent_dose(recipe: Recipe, context: Context) -> float | None:
+    """Agent that a run of a recipe takes out of its bottle [ml]; None where that is not known."""
+    return dose_of(case_of(recipe, context))
+
+
+def dose_of(case: Case) -> float | None:
     """Agent that this footprint takes [ml]."""
     if case.agent is None or case.standing is None:
         return None

@@ -9,14 +9,13 @@ import attrs
 from kaustos.core.estimates import RUN
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import bead_section
-from kaustos.core.planning.pace import learned_pace
 from kaustos.core.planning.run_day import Hand, Staffed, Start, best_start, judged_start
 from kaustos.core.records import Estimate, JobFile, Recipe
 from kaustos.core.review.contract import Context
+from kaustos.core.review.filed import fed_mm3, grams_of, hours_of, strand_mm
 from kaustos.core.review.first_layer.bead import first_minutes
 from kaustos.core.review.heat.pauses import pause_plan
 from kaustos.core.review.machine.warmth_findings import warmth_of
-from kaustos.core.review.melt.case import melt_case
 from kaustos.core.review.plate.cooling import CoolingCase, cooling_case
 from kaustos.core.review.stock.plan import plan_of, ready_in_h
 from kaustos.core.review.supports.case import rest_min, support_case
@@ -65,17 +64,14 @@ class RunCase:
 @by_identity(64)
 def run_case(recipe: Recipe, context: Context) -> RunCase:
     """The case of a recipe; remembered as long as nothing that it rests on is another."""
-    job, melt, rules = context.job, melt_case(recipe, context), context.rules
-    strand = job.strand_mm if job is not None and job.strand_mm else melt.hot_end.strand_mm
+    job, rules = context.job, context.rules
+    strand = strand_mm(job, context.lot, context.machine)
     area = math.pi / 4.0 * strand**2
-    fed = area * sum(job.filament_mm.values()) if job is not None else None
-    tools = job.tools if job is not None else 0
-    density = context.polymer.value("density_g_cm3") if context.polymer is not None else None
     layer, width = recipe.melt.height_mm, recipe.melt.width_mm
     wanted = None
     if layer is not None and width is not None and width >= layer:
         wanted = bead_section(width, layer) * (recipe.melt.multiplier or 1.0)
-    hours = _hours(recipe, job, context)
+    hours = hours_of(recipe, context)
     cooling = cooling_case(recipe, context)
     heat, soak, dry = _heat_min(recipe, context), recipe.heat.soak_min or 0.0, _dry_h(recipe, context)
     hands = tuple(_hands(recipe, context, hours, heat + soak, cooling)) if hours is not None else ()
@@ -86,8 +82,8 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
         job=job,
         hours=hours,
         strand_mm2=area,
-        fed_mm3=fed,
-        grams=None if fed is None or density is None or tools > 1 else fed * density.value / 1e3,
+        fed_mm3=fed_mm3(job, strand) if job is not None else None,
+        grams=grams_of(job, context.polymer, strand),
         section_mm2=area * job.drawn if job is not None and job.drawn is not None else None,
         wanted_mm2=wanted,
         hands=hands,
@@ -100,31 +96,6 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
         at_once=None if now is None or hours is None else judged_start(now, after_start(hands), staffed),
         proposed=None if ready is None or hours is None else best_start(ready, hands, staffed),
     )
-
-
-def _hours(recipe: Recipe, job: JobFile | None, context: Context) -> Estimate | None:
-    """How long the print takes: by the file and what was learned of the machine, else as somebody typed."""
-    if job is not None and job.hours:
-        ratios = context.shop.paces.get(context.machine.id, ()) if context.machine is not None else ()
-        return _of_file(job, job.hours, ratios)
-    hours = recipe.brief.print_h
-    if hours is None:
-        return None
-    low, _, high = RUN["off_brief"].band
-    return Estimate(hours, hours * low, hours * high, "h", "as it is typed", "the brief")
-
-
-def _of_file(job: JobFile, hours: float, ratios: tuple[float, ...]) -> Estimate:
-    """Hours of a file: its moves as planned, and what runs of the machine took over such hours before."""
-    pace = learned_pace(ratios)
-    if ratios:  # these were planned the same way, so what its moves leave open is in them
-        method, whose = f"moves of the file, {pace.value:.2f} times", f"{len(ratios)} runs of this machine"
-        return Estimate(hours * pace.value, hours * pace.low, hours * pace.high, "h", method, whose)
-    least, most = min(job.least_h or hours, hours), max(job.most_h or hours, hours)
-    low = hours * math.exp(-math.hypot(math.log(hours / least), math.log(pace.low)))
-    high = hours * math.exp(math.hypot(math.log(most / hours), math.log(pace.high)))
-    whose = "accelerations of the file" if job.accel_told else "accelerations of the machine, else as is usual"
-    return Estimate(hours, low, high, "h", "moves of the file, trapezoids of speed", f"{whose}; no run yet")
 
 
 def _dry_h(recipe: Recipe, context: Context) -> float:

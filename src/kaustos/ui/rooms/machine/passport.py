@@ -42,7 +42,7 @@ class PassportPage(MachinePage):
         desk.led.connect(self._on_led)
         left, right = QVBoxLayout(), QVBoxLayout()
         left.setSpacing(1)
-        right.setSpacing(2)
+        right.setSpacing(1)
         for zone, form in self.zones.items():
             left.addWidget(heading(f"{zone.capitalize()}: heater and sensor"))
             left.addWidget(form)
