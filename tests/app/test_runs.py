@@ -4,6 +4,7 @@ import attrs
 
 from kaustos.app.causes import after_run, booking_words, take_trial
 from kaustos.app.comparing import compare_runs, moisture_words
+from kaustos.app.evidence import changed_words
 from kaustos.app.field_kinds import kind_of
 from kaustos.app.giving import give_status
 from kaustos.app.recipes import copy_recipe, new_machine, new_recipe, proposals, retire
@@ -25,6 +26,8 @@ from kaustos.app.wording import Wording
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Observation, Place, RunSensor
 from kaustos.core.records.fields import value_at
+from kaustos.core.records.recipe import AnnealStep
+from kaustos.core.review.proof import proof_case
 from tests.app.test_workspace import WorkspaceTest
 from tests.asserting import every
 from tests.support import operation_of
@@ -326,6 +329,46 @@ class TestAfter(WorkspaceTest):
         self.assertRegex(words, r"the rest would have cost \d+ €")
         lost = attrs.evolve(stopped, ran_h=None)
         self.assertEqual(booking_words(workspace, lost), "")
+
+
+class TestProofStands(WorkspaceTest):
+    """What changes no part undoes no proof; what does is told, with what is to be shown anew."""
+
+    def proven(self):
+        workspace = self.demo(who="R. Askew")
+        workspace.draft.open_card("wellhead_cover")
+        return workspace, workspace.maturity().word
+
+    def test_prices_names_hours_and_a_planned_anneal_leave_a_recipe_as_proven_as_it_was(self):
+        for changes in (
+            {"machine.rate_per_h": 77.0}, {"plate.price": 77.0}, {"first_layer.look_by": "somebody else"},
+            {"stock.wanted_utc": "2026-03-04T06:00:00Z"}, {"brief.print_h": 13.0}, {"machine.push_n": 60.0},
+            {"anneal.where": "oven", "anneal.steps": (AnnealStep(temperature_c=80.0, hold_h=2.0),)},
+        ):  # fmt: skip
+            workspace, before = self.proven()
+            self.assertNotEqual(before, "untried")
+            with self.subTest(changes):
+                workspace.draft.set(changes)
+                self.assertEqual(workspace.maturity().word, before)
+                proof = operation_of(workspace.judged_now()[1], "proof")
+                self.assertNotIn("as it is", proof.tile[0].text)
+                self.assertEqual("prints before it stand" in changed_words(workspace), "anneal.where" in changes)
+                self.assertEqual(bool(changed_words(workspace)), "anneal.where" in changes)
+                workspace.draft.undo()
+            workspace.close()
+
+    def test_a_hotter_nozzle_is_told_with_what_falls_and_every_count_agrees(self):
+        workspace, _ = self.proven()
+        was = workspace.draft.records.card.recipe.melt.nozzle_c
+        workspace.draft.set({"melt.nozzle_c": was + 7.0})
+        self.assertEqual(workspace.maturity().word, "untried")
+        words = changed_words(workspace)
+        self.assertRegex(words, rf"Changed since run \d+: .*{was:.0f} °C → {was + 7.0:.0f} °C\.")
+        self.assertIn("specimens", words)
+        self.assertNotIn("hold on the plate", words)
+        context, review = workspace.judged_now()
+        self.assertRegex(operation_of(review, "proof").tile[0].text, r"^0 good as it is, \d before$")
+        self.assertFalse(proof_case(workspace.draft.records.card.recipe, context).ladder[-1].is_climbed)
 
 
 class TestBeginning(WorkspaceTest):

@@ -1,5 +1,8 @@
 """What the bench of proof shows: the ladder, sizes, specimens, tones, what was found, what a release still lacks."""
 
+from kaustos.app.maturity import changed_fields
+from kaustos.app.revisions import leaves, leaves_of
+from kaustos.app.runs import as_run, number_of
 from kaustos.app.use import use_class
 from kaustos.app.wording import hours_words, when_words
 from kaustos.app.workspace import Workspace
@@ -7,6 +10,7 @@ from kaustos.core.planning.evidence import by_hand
 from kaustos.core.records import GROUPS, HANDS, MEASURED, PROOFS, SERVICE_ENDS, VERDICTS
 from kaustos.core.review import Context, Review
 from kaustos.core.review.experience import lacks_for_release
+from kaustos.core.review.part_changes import ANEW, changed_by
 from kaustos.core.review.proof import modulus_of, proof_case
 from kaustos.core.review.proof.findings import life_h
 
@@ -151,4 +155,29 @@ def release_words(workspace: Workspace, review: Review) -> str:
     lacks = list(lacks_for_release(maturity, workspace.draft.records.rules))
     lacks += ["a stop to be cured"] if review.standing == "stop" else []
     words = f"Use: {use_class(review.grade.value, maturity.word)}. {maturity.word.capitalize()}"
-    return f"{words}; lacks {', '.join(lacks)}." if lacks else f"{words}: nothing is lacking by the rules of the shop."
+    words += f"; lacks {', '.join(lacks)}." if lacks else ": nothing is lacking by the rules of the shop."
+    return " ".join(filter(None, (words, changed_words(workspace))))
+
+
+MOST_TOLD = 3
+
+
+def changed_words(workspace: Workspace) -> str:
+    """What was changed since the last run of the open recipe that changes its part, and what is to be proven anew."""
+    records = workspace.draft.records
+    runs = workspace.indexes.runs_of(records.runs, records.current or "")
+    ended = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
+    before = as_run(workspace, ended[-1]) if ended else None
+    if before is None or records.current is None:
+        return ""
+    was, now = dict(leaves(before)), leaves_of(workspace.document(records.current))
+    paths = changed_fields(was, now)
+    if not paths:
+        return ""
+    wording = workspace.draft.wording
+    told = [f"{wording.field(path)} {wording.field_value(path, was.get(path))} → "
+            f"{wording.field_value(path, now.get(path))}" for path in paths[:MOST_TOLD]]  # fmt: skip
+    more = f" and {len(paths) - MOST_TOLD} more" if len(paths) > MOST_TOLD else ""
+    falls = dict.fromkeys(each for path in paths for each in changed_by(path))
+    anew = "; ".join(ANEW[each] for each in ANEW if each in falls)
+    return f"Changed since run {number_of(ended[-1].id)}: {', '.join(told)}{more}. To be shown anew: {anew}."

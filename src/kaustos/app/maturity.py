@@ -8,11 +8,8 @@ from typing import Any
 from kaustos.app.revisions import leaves
 from kaustos.core.records import Rules, Run
 from kaustos.core.review.experience import Maturity, maturity_of
+from kaustos.core.review.part_changes import changed_by
 from kaustos.store import Revision
-
-_LEFT_OUT = (  # thresholds of judgement change nothing of what was run
-    "name", "part", "brief.", "rules.", "machine.name", "machine.id", "machine.retired", "lot.name", "lot.grade",
-)  # fmt: skip
 
 
 def maturity_under(
@@ -24,16 +21,40 @@ def maturity_under(
     if not ended:
         return maturity_of(())
     mine = _signature(settings())
-    known: dict[tuple[float, tuple[tuple[str, float], ...]], object] = {}
+    known: dict[tuple[float, tuple[tuple[str, float], ...]], _Signature | None] = {}
 
-    def signature(run: Run) -> object:
+    def signature(run: Run) -> _Signature | None:
         key = (run.revision, tuple(run.settings.items()))
         if key not in known:
             revision = revision_of(run)
             known[key] = None if revision is None else _signature_of_text(revision.document, key[1])
         return known[key]
 
-    return maturity_of((run for run in ended if signature(run) == mine), rules)
+    return maturity_of((run for run in ended if _is_same(signature(run), mine)), rules)
+
+
+_Signature = dict[str, str]  # values of the fields that change the printed part, by path
+_RECORDED = ("machine.", "nozzle.", "lot.", "job.")  # facts: one that is recorded on one side only was not changed
+
+
+def _is_same(one: _Signature | None, other: _Signature) -> bool:
+    return one is not None and not _changed(one, other)
+
+
+def _changed(before: _Signature, after: _Signature) -> list[str]:
+    """Paths of the fields that differ, in the order of the later state."""
+    paths = dict.fromkeys((*after, *before))
+    return [
+        path for path in paths
+        if before.get(path) != after.get(path)
+        and not (path.startswith(_RECORDED) and (path not in before or path not in after))
+    ]  # fmt: skip
+
+
+def changed_fields(before: Mapping[str, Any], after: Mapping[str, Any]) -> list[str]:
+    """Fields of two states of a recipe that change its printed part, or what an anneal makes of it."""
+    every = [_signature(each, besides=()) for each in (before, after)]
+    return _changed(*every)
 
 
 def with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> dict[str, Any]:
@@ -45,10 +66,11 @@ def with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> di
 
 
 @functools.lru_cache(maxsize=4096)
-def _signature_of_text(document: str, settings: tuple[tuple[str, float], ...]) -> tuple[tuple[str, str], ...]:
+def _signature_of_text(document: str, settings: tuple[tuple[str, float], ...]) -> _Signature:
     return _signature(dict(leaves(with_settings(json.loads(document), dict(settings)))))
 
 
-def _signature(found: Mapping[str, Any]) -> tuple[tuple[str, str], ...]:
-    kept = ((path, repr(value)) for path, value in found.items() if not path.startswith(_LEFT_OUT))
-    return tuple(sorted(pair for pair in kept if pair[1] not in ("None", "[]")))
+def _signature(found: Mapping[str, Any], besides: tuple[str, ...] = ("after",)) -> _Signature:
+    """Prints stand whatever is done to them after; each is compared by how it is written."""
+    kept = {path: repr(value) for path, value in found.items() if set(changed_by(path)).difference(besides)}
+    return {path: value for path, value in kept.items() if value not in ("None", "[]")}

@@ -47,8 +47,9 @@ def proof_case(recipe: Recipe, context: Context) -> ProofCase:
     tones = tuple(found for each in reversed(bars) for row in each.rows if (found := modulus_of(row)) is not None)
     past, new = context.past, _is_new_lot(context, bars)
     brief = recipe.brief
+    has_part = past is not None and past.as_it_stands > 0
     ladder = ladder_of(
-        past.climbed if past is not None else (), bool(past is not None and past.good), brief.mass_g, brief.print_h,
+        past.climbed if past is not None else (), has_part, brief.mass_g, brief.print_h,
         dropped=1 if new else 0,
     )  # fmt: skip
     return ProofCase(

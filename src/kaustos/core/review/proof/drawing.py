@@ -68,6 +68,6 @@ def picture(recipe: Recipe, context: Context) -> ProofPicture:
     )  # fmt: skip
     past = case.past or Past()
     return ProofPicture(
-        ladder=case.ladder, good=past.good, ended=past.ended, same=past.good if past.same is None else past.same,
+        ladder=case.ladder, good=past.good, ended=past.ended, same=past.as_it_stands,
         wanted=context.rules.release_runs, curves=curves, sizes=sizes,
     )  # fmt: skip

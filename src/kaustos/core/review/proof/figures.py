@@ -118,4 +118,7 @@ def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:
         return ()
     if not past.ended:
         return (Saying("wet runs only" if past.wet else "no run yet"), Saying("wet only" if past.wet else "no run"))
+    now = past.as_it_stands
+    if now < past.good:
+        return (Saying(f"{now} good as it is, {past.good} before"), Saying(f"{now} as it is"))
     return (Saying(f"{past.good} of {past.ended} good"),)

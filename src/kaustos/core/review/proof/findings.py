@@ -146,7 +146,7 @@ def _ladder(case: ProofCase, recipe: Recipe, context: Context) -> Iterator[Findi
     rung, brief = case.next, recipe.brief
     if rung is None or rung.key == "part" or case.past is None or brief.print_h is None or brief.mass_g is None:
         return
-    if case.past.good or brief.print_h < PROOF["worth"].value * (rung.hours or 0.0):
+    if case.past.as_it_stands or brief.print_h < PROOF["worth"].value * (rung.hours or 0.0):
         return
     values: Values = {"next": rung.said, "grams": rung.grams, "hours": rung.hours, "part_g": brief.mass_g,
                       "part_h": brief.print_h}  # fmt: skip
