@@ -226,7 +226,9 @@ class TestMaturityOfRecipes(WorkspaceTest):
         self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried")
         workspace.draft.undo()
         workspace.draft.propose("machine.plate.heater.max_c", "119")
-        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried", "another machine configuration")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven", "a limit that was typed moves nothing")
+        workspace.draft.set({"context.machine": "tarn"})
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried", "another machine")
 
     def test_what_is_logged_of_a_spool_takes_nothing_from_what_was_proven(self):
         workspace = self.demo()
@@ -239,7 +241,9 @@ class TestMaturityOfRecipes(WorkspaceTest):
         self.assertFalse(workspace.differs_from_last_revision())
         workspace.draft.set({"lot.flange": "card"})
         self.assertTrue(workspace.differs_from_last_revision(), "the body of the spool is no log")
-        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven", "and no change of a part")
+        workspace.draft.set({"context.lot": "lot_a204"})
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried", "another spool is one")
 
     def test_a_run_hangs_its_lot_on_the_machine_and_takes_off_what_hung_there(self):
         workspace = self.demo()

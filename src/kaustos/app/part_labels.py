@@ -3,6 +3,7 @@
 from pathlib import Path
 from typing import Any
 
+from kaustos.app.giving import concession_of
 from kaustos.app.use import use_class
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
@@ -25,7 +26,7 @@ def part_labels_content(
     count = round(recipe.plate.copies or 1) if count is None else count
     if not 1 <= count <= MOST:
         raise KaustosError(f"{count} labels: from 1 to {MOST} can be written at a time")
-    use = use_class(review.grade.value, workspace.maturity().word)
+    use = ", ".join(filter(None, (use_class(review.grade.value, workspace.maturity().word), concession_of(workspace))))
     lot = context.lot.name if context.lot is not None else "lot not recorded"
     machine = context.machine.name if context.machine is not None else "machine not recorded"
     polymer = context.polymer.name if context.polymer is not None else "polymer not recorded"

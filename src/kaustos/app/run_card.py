@@ -323,7 +323,9 @@ def card_content(workspace: Workspace, run: Run) -> dict[str, object]:
     names = [each.name for each in (machine, records.lots.get(run.lot or "")) if each is not None]
     return {
         "title": f"Run {number_of(run.id)}: {card.recipe.name if card else run.card}",
-        "under": ", ".join([f"revision {run.revision:g}", *names, *([run.despite] if run.despite else [])]),
+        "under": ", ".join(
+            filter(None, (f"revision {run.revision:g}", _conceded(workspace, run), *names, run.despite))
+        ),
         "phases": [
             (words, [line for each, line in zip(run.steps, lines, strict=True) if each.phase == phase])
             for phase, words in PHASES.items()
@@ -331,6 +333,13 @@ def card_content(workspace: Workspace, run: Run) -> dict[str, object]:
         "seen": list(IN_RUN.values()),
         "cautions": list(dict.fromkeys(each.caution for each in run.steps if each.caution)),
     }
+
+
+def _conceded(workspace: Workspace, run: Run) -> str:
+    """By what right the revision of a run is released, where that is a concession."""
+    from kaustos.app.giving import concession_of
+
+    return concession_of(workspace, int(run.revision), run.card)
 
 
 def _place(run: Run, key: str) -> int:

@@ -21,7 +21,7 @@ from kaustos.core.planning.loading import loading
 from kaustos.core.planning.pace import ticked_h
 from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.planning.run_course import course_of, hour_at
-from kaustos.core.records import SEEN, Machine, Nozzle, Observation, Place, Recipe, RecipeCard, Run
+from kaustos.core.records import SEEN, Machine, Nozzle, Observation, Place, PrintedPart, Recipe, RecipeCard, Run
 from kaustos.core.records.fields import value_at, with_value
 from kaustos.core.records.machine import MACHINE_LOGS
 from kaustos.core.review import Context
@@ -125,6 +125,7 @@ def start_run(
         look_due_utc=_due(workspace.clock(), first_minutes(card.recipe, context)),
         filament=filament_of(card.recipe, context, found),
         despite=despite,
+        shape=_shape_of(context.part),
         job=card.chosen.get("job"),
         unmet=tuple(each.key for each in checks if each.state != "met"),
         steps=run_steps(workspace, context, checks),
@@ -153,6 +154,13 @@ def _used(recipe: Recipe, context: Context, run: Run) -> dict[Any, object]:
     if bottle is not None and bottle.left_ml is not None and dose is not None:
         found[Place("agents", bottle.id, "left_ml")] = round(max(bottle.left_ml - dose, 0.0), 2)
     return found
+
+
+def _shape_of(part: PrintedPart | None) -> str | None:
+    """The shape class of a part's file; None where none was measured, and somebody says it."""
+    from kaustos.core.part.shape_class import shape_class
+
+    return shape_class(part.shape) if part is not None and part.shape is not None else None
 
 
 def change_of_spool(workspace: Workspace) -> str:

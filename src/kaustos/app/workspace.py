@@ -291,9 +291,9 @@ class Workspace:
         _, review = judge_document(document, f"revision {number}", self.draft.records, self.clock())
         return signed(f"Releasing revision {number}", review, self.draft.wording, self.settings.who, why) or why
 
-    def statuses(self) -> tuple[StatusEntry, ...]:
+    def statuses(self, card: str | None = None) -> tuple[StatusEntry, ...]:
         """Changes of status of the open recipe's revisions, the newest first."""
-        return self._store.statuses(self.draft.records.current or "")
+        return self._store.statuses(card or self.draft.records.current or "")
 
     def history(self) -> tuple[tuple[str, str, str], ...]:
         """The latest edits: when, who, what."""

@@ -19,7 +19,6 @@ from PySide6.QtWidgets import (
 
 from kaustos import __version__
 from kaustos.app.settings import save_settings
-from kaustos.app.workspace import STATUSES
 from kaustos.core.review import BY_NUMBER
 from kaustos.ui.bars import ClosingBar, MessageBar, SaveBar, StopBar
 from kaustos.ui.benches import BENCHES, Bench
@@ -409,11 +408,9 @@ class Window(QMainWindow):
 
     def revision_words(self) -> str:
         """Which revision the draft stands on."""
-        found = self.desk.workspace.revisions()
-        if not found:
-            return "not saved yet"
-        changed = ", changed since" if self.desk.workspace.differs_from_last_revision() else ""
-        return f"revision {found[0].number}, {STATUSES[found[0].status]}{changed}"
+        from kaustos.app.giving import revision_words
+
+        return revision_words(self.desk.workspace)
 
     def save_revision(self) -> None:
         """Ask why, then keep the state."""

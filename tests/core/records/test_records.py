@@ -115,7 +115,7 @@ class TestRules(unittest.TestCase):
                  "core_short_pct": 5.0, "headroom_k": 3.0, "foot_sag_k": 10.0, "extrusion_k": 90.0,
                  "crystals_k": 15.0, "liner_stop_c": 240.0, "room_c": 21.0, "dew_point_c": 10.0, "scale_g": 1.0,
                  "staffed_from_h": 8.0, "staffed_to_h": 17.0, "staffed_days": 5.0,
-                 "desiccant_g": 100.0, "release_runs": 3.0, "release_shapes": 2.0,
+                 "desiccant_g": 100.0, "release_runs": 3.0, "release_shapes": 2.0, "release_names": 1.0,
                  "weigh_price": 1.0, "weigh_margin": 0.3, "weigh_ease": 0.5,
                  "wage_per_h": 45.0, "machine_per_h": 4.0, "energy_per_kwh": 0.3}  # fmt: skip
         self.assertEqual(attrs.asdict(Rules()), usual | {"extra": {}})

@@ -103,6 +103,10 @@ class Rules:
         2.0, "Shape classes before a release", "ratio", "That good runs came in; what is proven is proven for these",
         (1.0, 6.0),
     )  # fmt: skip
+    release_names: float = _rule(
+        1.0, "Names for a release on concession", "ratio", "How many people answer for one that lacks runs or shapes",
+        (1.0, 2.0),
+    )  # fmt: skip
     wage_per_h: float = _rule(
         45.0, "Wage", "money_rate", "An hour of the people who clear up after a lost run",
     )  # fmt: skip

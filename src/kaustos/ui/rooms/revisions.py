@@ -48,6 +48,12 @@ class RevisionsPage(Following, QFrame):
         self.why.setPlaceholderText("Why? For example: three good runs over two shapes")
         self.why.setMaxLength(500)
         self.why.returnPressed.connect(self._on_status)
+        self.second = QLineEdit()
+        self.second.setAccessibleName("Second name, where a release lacks something")
+        self.second.setPlaceholderText("second name")
+        self.second.setMaxLength(100)
+        self.second.setFixedWidth(140)
+        self.second.returnPressed.connect(self._on_status)
         self.give = QPushButton("Give")
         self.give.clicked.connect(self._on_status)
         self.log = Label(wordWrap=True)
@@ -78,7 +84,7 @@ class RevisionsPage(Following, QFrame):
 
     def _status_row(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        for widget in (Label("Chosen revision becomes"), self.status, self.why, self.give):
+        for widget in (Label("Chosen revision becomes"), self.status, self.why, self.second, self.give):
             row.addWidget(widget, 1 if widget is self.why else 0)
         return row
 
@@ -93,8 +99,9 @@ class RevisionsPage(Following, QFrame):
         number, status, why = revision.number, self.status.currentData(), self.why.text()
 
         def give() -> None:
-            give_status(self._desk.workspace, number, status, why)
+            give_status(self._desk.workspace, number, status, why, self.second.text())
             self.why.clear()
+            self.second.clear()
             self._desk.announce()
 
         self._desk.run(give)
@@ -111,6 +118,7 @@ class RevisionsPage(Following, QFrame):
         """Read the list anew and compare the newest revision with the draft."""
         self._revisions = self._desk.workspace.revisions()
         self._say_log()
+        self.second.setVisible(self._desk.workspace.draft.records.rules.release_names > 1.0)
         self.empty.setVisible(not self._revisions)
         rows = [
             (
