@@ -8,13 +8,17 @@ from typer.testing import CliRunner
 from kaustos.app.cursor import along_run, resume_words, spot_of
 from kaustos.app.run_card import (
     add_note,
+    after_words,
     card_content,
     card_lines,
     clock_words,
     close,
     end_early,
     free,
+    hand_test,
     mark,
+    rest,
+    rest_words,
     run_at_hand,
     standing_of,
     take_back,
@@ -26,8 +30,9 @@ from kaustos.app.workspace import Workspace
 from kaustos.cli import app
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import printing_h
-from kaustos.core.records import Place, Run, RunStep
+from kaustos.core.records import Observation, Place, Run, RunStep
 from kaustos.core.records.job import JobPause
+from kaustos.core.review.experience import judge_run, tallies
 from tests.app.test_jobs import DemoTest
 from tests.support import NOW
 
@@ -233,6 +238,91 @@ class TestSeen(CardTest):
         close(self.workspace, self.id, "stopped")
         with self.assertRaisesRegex(KaustosError, "has its verdict"):
             resume_words(self.workspace, self.run_, 10.0, is_held=True)
+
+
+class TestAfterwards(CardTest):
+    """What a run shows once it is printed has its keys at that step."""
+
+    def printed(self):
+        self.tick_until("start")
+        tick(self.workspace, self.id, "start")
+        self.tick_until("end")
+        self.now += timedelta(hours=0.9)
+        tick(self.workspace, self.id, "end")
+        self.now += timedelta(hours=2.0)
+
+    def test_what_shows_later_has_no_hour_and_points_to_a_cause(self):
+        self.printed()
+        seen = mark(self.workspace, self.id, "warped")
+        self.assertEqual((seen.at_h, seen.at_mm), (None, None))
+        close(self.workspace, self.id, "failed")
+        self.assertIn("Next:", after_words(self.workspace, self.id))
+
+    def test_a_break_by_hand_is_evidence_and_gives_the_next_trial(self):
+        self.printed()
+        before = set(self.workspace.draft.records.tables["proofs"])
+        hand_test(self.workspace, self.id, "easily")
+        (new,) = set(self.workspace.draft.records.tables["proofs"]) - before
+        proof = self.workspace.draft.records.tables["proofs"][new]
+        self.assertEqual((proof.sort, proof.card, proof.run, proof.rows[0].blows), ("hand", self.recipe, self.id, 0.0))
+        self.assertEqual(proof.nozzle_c, self.workspace.draft.records.card.recipe.melt.nozzle_c)
+        self.assertIn("weak_layers", self.run_.seen)
+        close(self.workspace, self.id, "failed")
+        self.assertIn("Next:", after_words(self.workspace, self.id))
+        self.workspace.draft.undo()
+        self.workspace.draft.undo()
+        self.assertEqual(set(self.workspace.draft.records.tables["proofs"]), before, "one edit, taken back at once")
+        hand_test(self.workspace, self.id, "held")
+        self.assertEqual(self.run_.observations, ())
+
+    def test_it_lands_at_the_recipe_of_the_run_whichever_is_open(self):
+        self.printed()
+        self.workspace.draft.open_card("packer_ring")
+        hand_test(self.workspace, self.id, "effort")
+        newest = [*self.workspace.draft.records.tables["proofs"].values()][-1]
+        self.assertEqual(newest.card, self.recipe)
+
+    def test_stuck_it_stays_to_be_freed_and_how_it_came_off_is_told_then(self):
+        self.tick_until("free")
+        free(self.workspace, self.id, "stuck")
+        self.assertEqual((self.run_.off, self.step("free").is_over), ("stuck", False))
+        free(self.workspace, self.id, "torn", 24.0)
+        self.assertEqual((self.run_.off, self.step("free").is_over), ("torn", True))
+        self.assertEqual([each.what for each in self.run_.observations], ["stuck", "surface_torn"])
+
+
+class TestStoodStill(CardTest):
+    def test_minutes_and_answer_are_kept_and_are_no_printing(self):
+        self.tick_until("start")
+        tick(self.workspace, self.id, "start")
+        self.now += timedelta(hours=0.5)
+        said = rest(self.workspace, self.id, 12.0, is_held=True)
+        (kept,) = self.run_.rests
+        self.assertEqual(
+            (kept.minutes, kept.is_held, kept.says, kept.by), (12.0, True, said.partition(". ")[0], "A. Rigg")
+        )
+        self.assertAlmostEqual(kept.at_mm, along_run(self.workspace, self.run_).at_hour(0.3).at_mm, delta=0.06)
+        self.now += timedelta(hours=0.2)
+        self.assertAlmostEqual(printing_h(self.run_, self.now), 0.5, msg="0.7 h passed, 0.2 h of them it stood")
+        self.assertIn("Stood still 12 min", rest_words(self.run_, self.workspace)[0])
+        again = rest(self.workspace, self.id, 6.0, is_held=False)
+        self.assertIn("its plate was not kept hot", again)
+        self.assertAlmostEqual(printing_h(self.run_, self.now), 0.4)
+
+
+class TestWatched(CardTest):
+    def test_nobody_there_is_not_right_where_layer_one_and_corners_were_ticked_by_name(self):
+        foretold = ("first_layer.look.nobody", "run.day.alone")
+        lifted = Observation(what="corner_lift", at_h=0.6)
+        self.workspace.draft.set({Place("runs", self.id, "foretold"): foretold})
+        self.tick_until("end")
+        self.workspace.draft.set({Place("runs", self.id, "observations"): (lifted,)})
+        close(self.workspace, self.id, "failed")
+        found = tallies([self.run_])
+        self.assertEqual({code: found[code].right for code in foretold}, dict.fromkeys(foretold, 0))
+        self.assertEqual(judge_run(self.run_).not_foretold, ("corner_lift",))
+        alone = attrs.evolve(self.run_, steps=(), looked_by="", looked_utc="")
+        self.assertEqual({code: tallies([alone])[code].right for code in foretold}, dict.fromkeys(foretold, 1))
 
 
 class TestRelease(CardTest):

@@ -118,7 +118,7 @@ class TestStandings(WorkspaceTest):
 
     def test_a_recipe_that_cannot_be_judged_keeps_no_other_from_its_grade(self):
         workspace, standings = self.looked()
-        review = Operation.review
+        review = Operation.said_of
 
         def fails(operation, recipe, context):
             if recipe.name == "Winch bracket":
@@ -126,7 +126,7 @@ class TestStandings(WorkspaceTest):
             return review(operation, recipe, context)
 
         workspace.draft.set({"rules.headroom_k": 4.0})
-        with mock.patch.object(Operation, "review", fails), self.assertLogs("kaustos", "ERROR"):
+        with mock.patch.object(Operation, "said_of", fails), self.assertLogs("kaustos", "ERROR"):
             rounds(standings)
         self.assertEqual(standings.of("winch_bracket").words(workspace.draft.wording), "cannot be judged")
         self.assertIsNotNone(standings.of("packer_ring").grade)

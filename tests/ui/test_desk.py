@@ -21,13 +21,13 @@ class TestDrag(WindowTest):
         self.window.show_bench("machine")
         self.settle()
         self.judged = []
-        review = Operation.review
+        review = Operation.said_of
 
         def noted(operation, recipe, context):
             self.judged.append(operation.key)
             return review(operation, recipe, context)
 
-        patch = mock.patch.object(Operation, "review", noted)
+        patch = mock.patch.object(Operation, "said_of", noted)
         patch.start()
         self.addCleanup(patch.stop)
 

@@ -75,7 +75,7 @@ def booking_words(workspace: Workspace, run: Run) -> str:
             left = max(cost.value - spent, 0.0)
             booked += f"; the rest would have cost {wording.value(left, 'money')}"
         words.append(booked + ".")
-        if run.course is None:
+        if not run.course:
             words.append("How filament spreads over the time only a job file tells.")
     lost = lost_with(workspace, run)
     if lost:

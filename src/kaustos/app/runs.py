@@ -118,7 +118,7 @@ def start_run(
         kind=kind,
         mass_g=brief.mass_g if case.grams is None else round(case.grams, 1),
         planned_h=brief.print_h if case.hours is None else round(case.hours.value, 3),
-        course=course_of(case.job) if case.job is not None else None,
+        course=course_of(case.job) if case.job is not None else (),
         told_h=case.job.hours if case.job is not None else None,
         hot=hottest_of(card.recipe),
         started_utc=stamp(workspace.clock()),

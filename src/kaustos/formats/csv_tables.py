@@ -17,6 +17,8 @@ from kaustos.core.records import (
     Observation,
     Recipe,
     Run,
+    RunPiece,
+    RunRest,
     RunSensor,
     RunStep,
     log_faults,
@@ -37,7 +39,7 @@ RUN_FIELDS = (
 )  # fmt: skip
 RUN_PAIRS = ("settings", "hot", "bond")  # words with a number each, in one cell
 RUN_WORDS = ("unmet", "foretold")  # words, several in one cell
-RUN_LISTS = {"steps": RunStep, "sensors": RunSensor}  # each as JSON in one cell
+RUN_LISTS = {"steps": RunStep, "sensors": RunSensor, "rests": RunRest, "course": RunPiece}  # each as JSON in one cell
 OBSERVED = ("what", "where", "at_h", "at_mm", "lift_mm", "note")
 LIST_SEPARATOR = ";"
 STEPS_UNIT, STEPS_BEFORE = "°C@h@K/h", "°C@h"  # as it is written, and as earlier versions wrote it

@@ -1,7 +1,6 @@
 """Leads to the widget that takes the answer of a question, wherever in the window it stands."""
 
 from collections.abc import Iterator, Sequence
-from typing import TYPE_CHECKING
 
 import attrs
 from PySide6.QtWidgets import QPushButton, QWidget
@@ -11,40 +10,14 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import Place
 from kaustos.ui.fields import ChoiceBox, FieldBox
 
-if TYPE_CHECKING:
-    from kaustos.ui.shell import Window
-
 ANSWERS = "answers"  # property of a widget: the fields whose answers it takes
 OF_KIND = ("polymer.modulus",)  # what no value of a lot tells, but the polymer that ours is based on
 ROOM_OF = {"machines": "machines", **dict.fromkeys(
     ("lots", "dryers", "nozzles", "plates", "agents", "baths", "ovens"), "stock"), "own_polymers": "atlas"}  # fmt: skip
 
 
-def go_to(shell: "Window", path: str) -> None:
-    """Set the focus into what takes the answer of a question, in the room of the record where no bench has it."""
-    if path in shell.ladder.boxes:
-        shell.show_field(path)
-        shell.ladder.boxes[path].edit.setFocus()
-    elif not shell.head.show_field(path) and (path in OF_KIND or not shell.show_field(path)):
-        _go_into_room(shell, path)
-    shell.desk.led.emit(path)
-
-
-def _go_into_room(shell: "Window", path: str) -> None:
-    records, desk = shell.desk.workspace.draft.records, shell.desk
-    try:
-        place = _place_of(path, records)
-    except KaustosError as error:  # nothing of the kind is chosen for the recipe
-        desk.messages.error(str(error))
-        return
-    if place.kind not in ROOM_OF:
-        desk.messages.error(f"{desk.wording.field(path)} has no field in this window.")
-        return
-    shell.show_room(ROOM_OF[place.kind])
-    shell.rooms[ROOM_OF[place.kind]].lead_to(place)
-
-
-def _place_of(path: str, records: Records) -> Place:
+def asked_place(path: str, records: Records) -> Place:
+    """The place of a field that is asked for; an error where no record of its kind is chosen."""
     if path.startswith("calibration."):  # of the machine that is chosen
         return attrs.evolve(records.place("machine.name"), field=path)
     if path == "polymer.modulus" and records.card.recipe.polymer in records.own_polymers:

@@ -30,11 +30,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kaustos.app.cursor import resume_words
 from kaustos.app.going_on import stop_words
 from kaustos.app.quantities import read
 from kaustos.app.readings import missing_words
 from kaustos.app.run_card import (
+    AFTER_RUN,
+    BROKE,
     IN_RUN,
     REASONS,
     add_note,
@@ -43,8 +44,10 @@ from kaustos.app.run_card import (
     close,
     end_early,
     free,
+    hand_test,
     mark,
     refuse_waiver,
+    rest,
     standing_of,
     take_back,
     tick,
@@ -224,6 +227,8 @@ class RunCard(Following, QWidget):
             keys.append(Key(4, "End it now", self._ask_end))
         if step.phase == "during":
             keys.append(Key(6, "It stands still", self._ask_rest))
+        if step.phase == "after":
+            keys.append(Key(5, "Break test", self._ask_broke))
         keys += [Key(7, "Back one", self._back), Key(8, "Note", lambda: self._ask_note(step)),
                  Key(9, "Photo", self._photo)]  # fmt: skip
         says = step.says if step.key != "close" else f"{step.says} {missing_words(run)}".strip()
@@ -375,8 +380,21 @@ class RunCard(Following, QWidget):
     def show_seen(self) -> None:
         """What may be seen in a run, one key each."""
         self.is_asking = True
-        keys = [Key(at, words, partial(self._seen, what)) for at, (what, words) in enumerate(IN_RUN.items(), start=1)]
-        self._show("What is seen?", "Minute and height come from the clock.", "", keys)
+        run = self.record
+        is_over = run is not None and bool(run.ended_utc)
+        shown = AFTER_RUN if is_over else IN_RUN
+        keys = [Key(at, words, partial(self._seen, what)) for at, (what, words) in enumerate(shown.items(), start=1)]
+        says = "On the part, now that it is printed." if is_over else "Minute and height come from the clock."
+        self._show("What is seen?", says, "", keys)
+
+    def _ask_broke(self) -> None:
+        self.is_asking = True
+        keys = [Key(at, BROKE[how][0], partial(self._broke, how)) for at, how in enumerate(BROKE, start=1)]
+        says = "A corner of it, or a piece printed beside it. Gloves, goggles."
+        self._show("Broken by hand, across its layers?", says, "", [*keys, Key(7, "Back", self.show_step)])
+
+    def _broke(self, how: str) -> None:
+        self.say("Noted", hand_test(self.desk.workspace, self.run, how))
 
     def _seen(self, what: str) -> None:
         if what == "corner_lift":
@@ -440,14 +458,9 @@ class RunCard(Following, QWidget):
                     Key(7, "Back", self.show_step)])  # fmt: skip
 
     def _resume(self, minutes: float, *, is_held: bool) -> None:
-        self.say("Go on, or anew?", resume_words(self.desk.workspace, self.run_record(), minutes, is_held=is_held))
-
-    def run_record(self) -> Run:
-        """The run as it stands; an error where it is gone."""
-        run = self.record
-        if run is None:
+        if self.record is None:
             raise KaustosError("This run is not in the workspace any more.")
-        return run
+        self.say("Go on, or anew?", rest(self.desk.workspace, self.run, minutes, is_held=is_held))
 
     # ---- photos
 

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from kaustos import __version__
 from kaustos.app.settings import save_settings
+from kaustos.core.errors import KaustosError
 from kaustos.core.review import BY_NUMBER
 from kaustos.ui.bars import ClosingBar, MessageBar, SaveBar, StopBar
 from kaustos.ui.benches import BENCHES, Bench
@@ -31,7 +32,7 @@ from kaustos.ui.findings import FindingsPanel
 from kaustos.ui.foot import Foot
 from kaustos.ui.head import Head
 from kaustos.ui.ladder import LadderPanel
-from kaustos.ui.leading import go_to
+from kaustos.ui.leading import OF_KIND, ROOM_OF, asked_place
 from kaustos.ui.look import apply_theme
 from kaustos.ui.look.text import as_text
 from kaustos.ui.rooms.making import Rooms
@@ -91,7 +92,7 @@ class Window(QMainWindow):
         self.benches = Benches(desk, self.pages)
         self.findings = FindingsPanel(desk)
         self.findings.jump.connect(self.show_field)
-        desk.asked.connect(lambda path: go_to(self, path))
+        desk.asked.connect(self.go_to)
         self.foot = Foot(desk)
         self.stage = QStackedWidget()
         self.devices = LiveDevices(desk.pace)
@@ -380,6 +381,27 @@ class Window(QMainWindow):
                 self.show_bench(key)
                 return True
         return False
+
+    def go_to(self, path: str) -> None:
+        """Set the focus into what takes the answer of a question, in the room of the record where no bench has it."""
+        if path in self.ladder.boxes:
+            self.show_field(path)
+            self.ladder.boxes[path].edit.setFocus()
+        elif not self.head.show_field(path) and (path in OF_KIND or not self.show_field(path)):
+            self._go_into_room(path)
+        self.desk.led.emit(path)
+
+    def _go_into_room(self, path: str) -> None:
+        try:
+            place = asked_place(path, self.desk.workspace.draft.records)
+        except KaustosError as error:  # nothing of the kind is chosen for the recipe
+            self.desk.messages.error(str(error))
+            return
+        if place.kind not in ROOM_OF:
+            self.desk.messages.error(f"{self.desk.wording.field(path)} has no field in this window.")
+            return
+        self.show_room(ROOM_OF[place.kind])
+        self.rooms[ROOM_OF[place.kind]].lead_to(place)
 
     def focus_commands(self) -> None:
         """Go to the command field."""

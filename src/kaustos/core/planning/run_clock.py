@@ -43,12 +43,22 @@ def waited_h(run: Run, begun: datetime, until_h: float) -> float:
     float
         Hours that were no printing [h]
     """
-    waited = 0.0
+    waited, stood = 0.0, _stood_h(run, begun, until_h)
     for each in run.steps:
         if each.key.startswith(RESTS) and each.done_utc and each.at_h is not None and each.at_h < until_h:
             passed = (datetime.fromisoformat(each.done_utc) - begun).total_seconds() / 3600.0
             waited = max(waited, passed - each.at_h)
-    return waited
+    return waited + stood
+
+
+def _stood_h(run: Run, begun: datetime, until_h: float) -> float:
+    """Hours in which it stood still, as they were noted before an hour of printing."""
+    stood = 0.0
+    for each in sorted(run.rests, key=lambda rest: rest.at_utc):
+        passed = (datetime.fromisoformat(each.at_utc) - begun).total_seconds() / 3600.0
+        if each.minutes and passed - stood < until_h:
+            stood += min(each.minutes / 60.0, max(passed, 0.0))
+    return stood
 
 
 def printing_h(run: Run, now: datetime) -> float | None:

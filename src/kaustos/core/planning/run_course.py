@@ -3,12 +3,12 @@
 import itertools
 from collections.abc import Sequence
 
-from kaustos.core.records import JobFile, Run, RunCourse
+from kaustos.core.records import JobFile, Run, RunPiece
 
 PIECES = 48  # kept of a file that has more
 
 
-def course_of(job: JobFile) -> RunCourse | None:
+def course_of(job: JobFile) -> tuple[RunPiece, ...]:
     """The course of a run by its file.
 
     Parameters
@@ -18,36 +18,36 @@ def course_of(job: JobFile) -> RunCourse | None:
 
     Returns
     -------
-    RunCourse or None
-        Shares of time and of filament up to each height [mm, 1]; None where the file lays nothing
+    tuple of RunPiece
+        Shares of time and of filament up to each height [mm, 1]; none where the file lays nothing
 
     Examples
     --------
     >>> job = JobFile(id="j", heights_mm=(1.0, 3.0), seconds=(10.0, 10.0), layers=(5.0, 10.0), feeds_mm_s=(4.0, 1.0))
-    >>> course_of(job).filament
-    (0.6666666666666666, 1.0)
+    >>> [round(each.filament, 3) for each in course_of(job)]
+    [0.667, 1.0]
     """
     took = [seconds * layers for seconds, layers in zip(job.seconds, job.layers, strict=True)]
     fed = [seconds * feed for seconds, feed in zip(took, job.feeds_mm_s, strict=True)]
     if not sum(took) > 0.0 or not sum(fed) > 0.0:
-        return None
+        return ()
     kept = sorted({round(at * (len(took) - 1) / (PIECES - 1)) for at in range(PIECES)} if len(took) > PIECES
                   else range(len(took)))  # fmt: skip
-    rising = (itertools.accumulate(job.heights_mm, max), _shares(took), _shares(fed))
-    heights, time, filament = (tuple(values[at] for at in kept) for values in map(list, rising))
-    return RunCourse(heights_mm=heights, time=time, filament=filament)
+    pieces = zip(itertools.accumulate(job.heights_mm, max), _shares(took), _shares(fed), strict=True)
+    every = [RunPiece(high_mm=high, time=time, filament=filament) for high, time, filament in pieces]
+    return tuple(every[at] for at in kept)
 
 
 def _shares(parts: Sequence[float]) -> list[float]:
     """What has come by the end of each part, of all of them [1]."""
     whole = list(itertools.accumulate(parts))
-    return [each / whole[-1] for each in whole]
+    return [min(each / whole[-1], 1.0) for each in whole]
 
 
-def _between(at: float, places: Sequence[float], values: Sequence[float]) -> float:
-    """The value at a place by a line between the nearest two, from nothing before the first."""
+def _between(at: float, points: Sequence[tuple[float, float]]) -> float:
+    """The value at a place by a line between the nearest two points, from nothing before the first."""
     before, was = 0.0, 0.0
-    for place, value in zip(places, values, strict=True):
+    for place, value in points:
         if at < place:
             return was + (value - was) * (at - before) / (place - before)
         before, was = place, value
@@ -74,9 +74,9 @@ def share_fed(run: Run, share: float) -> float:
     >>> share_fed(Run(id="a", card="b", revision=1.0), 0.3)
     0.3
     """
-    if run.course is None:
+    if not run.course:
         return share
-    return _between(max(share, 0.0), run.course.time, run.course.filament)
+    return _between(max(share, 0.0), [(each.time, each.filament) for each in run.course])
 
 
 def hour_at(run: Run, height_mm: float) -> float | None:
@@ -99,6 +99,6 @@ def hour_at(run: Run, height_mm: float) -> float | None:
     >>> hour_at(Run(id="a", card="b", revision=1.0, planned_h=8.0), 3.0) is None
     True
     """
-    if run.course is None or run.planned_h is None:
+    if not run.course or run.planned_h is None:
         return None
-    return run.planned_h * _between(max(height_mm, 0.0), run.course.heights_mm, run.course.time)
+    return run.planned_h * _between(max(height_mm, 0.0), [(each.high_mm, each.time) for each in run.course])

@@ -7,7 +7,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.fields import choice, extra, moment, number, text
+from kaustos.core.records.fields import choice, extra, flag, moment, number, text
 from kaustos.core.records.photo import Photo
 
 RUN_KINDS = {"trial": "Trial", "production": "Production"}
@@ -169,21 +169,31 @@ class RunSensor:
 
 
 @attrs.frozen(kw_only=True)
-class RunCourse:
-    """How time and filament of a run spread over its height, by the job file as it was when the run began."""
+class RunRest:
+    """A time in which a run stood still, and what was said to going on."""
 
-    heights_mm: tuple[float, ...] = ()  # tops of its pieces
-    time: tuple[float, ...] = ()  # up to there [1]
-    filament: tuple[float, ...] = ()  # up to there [1]
+    at_utc: str = moment("Noted")
+    minutes: float | None = number("minutes", "Stood still for")
+    at_mm: float | None = number("length", "At the height")
+    is_held: bool | None = flag("Plate kept hot")
+    says: str = text("What was said")
+    by: str = text("By")
+    extra: dict[str, Any] = extra()
+
+
+@attrs.frozen(kw_only=True)
+class RunPiece:
+    """A piece of a run along its height: what of its time and filament has gone by then, as its file says."""
+
+    high_mm: float  # its top
+    time: float  # share up to there [1]
+    filament: float
     extra: dict[str, Any] = extra()
 
     def __attrs_post_init__(self) -> None:
-        if not len(self.heights_mm) == len(self.time) == len(self.filament) > 0:
-            raise FieldError("heights_mm", "heights, time and filament must be as many, and one at least")
-        for name in ("heights_mm", "time", "filament"):
-            values = (0.0, *getattr(self, name))
-            if not all(math.isfinite(each) for each in values) or list(values) != sorted(values):
-                raise FieldError(name, "must rise from nothing")
+        for name, most in (("high_mm", math.inf), ("time", 1.0), ("filament", 1.0)):
+            if not 0.0 <= getattr(self, name) <= most or not math.isfinite(getattr(self, name)):
+                raise FieldError(name, f"must lie between 0 and {most:g}, got {getattr(self, name)!r}")
 
 
 @attrs.frozen(kw_only=True)
@@ -214,6 +224,7 @@ class Run:
     steps: tuple[RunStep, ...] = ()  # in the order in which they come; none for runs of an earlier version
     foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
     observations: tuple[Observation, ...] = ()
+    rests: tuple[RunRest, ...] = ()  # in which it stood still, and no pause of its file
     sensors: tuple[RunSensor, ...] = ()  # what they showed
     readings: str = ""  # file of them that is kept
     photos: tuple[Photo, ...] = ()
@@ -222,7 +233,7 @@ class Run:
     outcome: str | None = choice(OUTCOMES, "Outcome", "What the run came to; empty while it runs")
     mass_g: float | None = number("mass", "Filament taken", "As the brief says when it begins; correct it when it ends")
     planned_h: float | None = number("duration", "Planned for", "As the brief says when it begins")
-    course: RunCourse | None = None
+    course: tuple[RunPiece, ...] = ()  # by the file that was bound when it began, from the foot
     told_h: float | None = number("duration", "By its file", "Before what was learned of the machine")
     ran_h: float | None = number("duration", "Ran for", "Until it was stopped; empty where it ran to its end")
     filament: str | None = choice(FILAMENTS, "Filament was", "As judged when it began; correct it if it was not so")

@@ -44,6 +44,17 @@ def shows_as(code: str) -> tuple[str, ...]:
     return CODES[code].shows if code in CODES else ()
 
 
+UNSEEN = frozenset(("first_layer.look.nobody", "run.day.alone", "run.day.nobody"))  # nobody there when it counts
+
+
+def _shows_in(run: Run, code: str) -> tuple[str, ...]:
+    """How a finding shows in a run; that nobody looks shows in none in which somebody did, by name."""
+    ticked = {each.key: each.by for each in run.steps if each.is_over and not each.passed and not each.waived}
+    looked = run.looked_by or ticked.get("look", "")
+    is_watched = bool(looked) and all(ticked.get(each.key) for each in run.steps if each.key == "corners")
+    return () if code in UNSEEN and is_watched else shows_as(code)
+
+
 def is_scored(code: str) -> bool:
     """Whether a run can confirm or refute a finding: one that says that something is unknown is neither.
 
@@ -74,11 +85,11 @@ def judge_run(run: Run) -> RunJudgement:
         Foretold, not foretold, and foretold but absent [-]
     """
     seen = tuple(dict.fromkeys(each.what for each in run.observations))
-    by_what = {what: tuple(code for code in run.foretold if what in shows_as(code)) for what in seen}
+    by_what = {what: tuple(code for code in run.foretold if what in _shows_in(run, code)) for what in seen}
     return RunJudgement(
         tuple((what, codes) for what, codes in by_what.items() if codes),
         tuple(what for what, codes in by_what.items() if not codes),
-        tuple(code for code in run.foretold if is_scored(code) and not run.seen & set(shows_as(code))),
+        tuple(code for code in run.foretold if is_scored(code) and not run.seen & set(_shows_in(run, code))),
     )
 
 
@@ -115,11 +126,11 @@ def _points(run: Run) -> tuple[tuple[str, bool], ...]:
     if not run.is_ended or run.retired:
         return ()
     scored = (code for code in dict.fromkeys(run.foretold) if is_scored(code) and not _water_may_be_it(run, code))
-    return tuple((code, bool(run.seen & set(shows_as(code)))) for code in scored)
+    return tuple((code, bool(run.seen & set(_shows_in(run, code)))) for code in scored)
 
 
 def _water_may_be_it(run: Run, code: str) -> bool:
-    shown = run.seen & set(shows_as(code))
+    shown = run.seen & set(_shows_in(run, code))
     return run.filament == "wet" and not code.startswith("stock.") and bool(shown) and shown <= set(WET)
 
 

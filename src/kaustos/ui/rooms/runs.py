@@ -12,6 +12,7 @@ from kaustos.app.comparing import compare_runs
 from kaustos.app.cursor import along_run, spot_of, spot_words
 from kaustos.app.recipes import retire
 from kaustos.app.records import Records
+from kaustos.app.run_card import rest_words
 from kaustos.app.runs import change_of_spool, number_of, seen_words, sorted_as, start_run
 from kaustos.app.wording import Wording, when_words
 from kaustos.core.errors import KaustosError
@@ -212,6 +213,7 @@ class _Detail(QFrame):
         words += [f"Despite a stop, {run.despite}"] if run.despite else []
         booked = booking_words(self._desk.workspace, run)
         words += [booked] if booked else []
+        words += rest_words(run, self._desk.workspace)
         self.title.setText("\n".join(words))
         rows = _judged_rows(run, self._desk, self._along(run))
         self.judged.show_rows(rows or [("Nothing was seen", "and nothing was foretold")])
