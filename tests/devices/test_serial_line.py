@@ -1,6 +1,7 @@
 """A machine on a serial line, simulated on a pseudo-terminal: asked and never told, cut, silent, nonsense, resumed."""
 
 import os
+import threading
 import unittest
 
 import numpy as np
@@ -105,3 +106,29 @@ class TestFaults(LineTest):
         os.write(ours, told.bytes(2_000).replace(b"\x04", b".").replace(b"\x03", b"."))
         with self.assertRaises(DeviceFault):
             SerialMachine(os.ttyname(theirs), "Noise", timeout_s=0.2)
+
+    def test_a_line_that_never_ends_is_given_up_at_one_deadline(self):
+        ours, theirs = os.openpty()
+        self.addCleanup(os.close, theirs)
+        is_over, sent = threading.Event(), []
+
+        def drip():
+            while len(sent) < 1_000 and not is_over.wait(0.01):
+                sent.append(os.write(ours, b"T:2"))  # never an end of a line, never silent for long
+
+        dripping = threading.Thread(target=drip)
+        dripping.start()
+        try:
+            with self.assertRaisesRegex(DeviceFault, "answers 'T:2T:2"):
+                SerialMachine(os.ttyname(theirs), "Drip", timeout_s=0.4)
+        finally:
+            is_over.set()
+            dripping.join()
+            os.close(ours)
+        self.assertLess(len(sent), 1_000, "it was given up while it still talked")
+
+    def test_what_is_no_question_is_never_sent_even_where_asserts_are_off(self):
+        machine, _, device = self.start()
+        with self.assertRaisesRegex(DeviceFault, "is asked, and never told"):
+            device._asked("M104 S250", None)
+        self.assertNotIn("M104 S250", machine.heard)

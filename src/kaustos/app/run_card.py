@@ -302,7 +302,8 @@ def rest(workspace: Workspace, run: str, minutes: float, *, is_held: bool) -> st
     said = resume_words(workspace, record, minutes, is_held=is_held)
     hours = printing_h(record, workspace.clock() - timedelta(minutes=minutes))
     kept = RunRest(
-        at_utc=stamp(workspace.clock()), minutes=minutes, is_held=is_held, says=said.partition(". ")[0], by=workspace.settings.who,
+        at_utc=stamp(workspace.clock()), minutes=minutes, is_held=is_held, says=said.partition(". ")[0],
+        by=workspace.settings.who,
         at_mm=None if hours is None else height_at(workspace, record, hours),
     )  # fmt: skip
     title = f"Run {number_of(run)}: stood still for {minutes:g} min"

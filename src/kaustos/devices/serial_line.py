@@ -9,7 +9,9 @@ from kaustos.devices.errors import DeviceNonsense, DeviceSilent
 
 ASKS = ("M105", "M27", "M114")  # heats, place in the file, place of the head: nothing else is ever sent
 BAUD = 115_200
-TIMEOUT_S = 2.0
+TIMEOUT_S = 2.0  # of one question, whatever comes meanwhile
+STEP_S = 0.1
+MOST_SAID = 16_384  # characters that are listened to for one answer
 RESETS = (
     "Opening a line can reset a board: connect before the run, never while it prints. Nothing is ever sent but "
     "questions."
@@ -96,32 +98,34 @@ class SerialMachine:
         return 100.0 * float(found[1]) / float(found[2]) if found and float(found[2]) > 0.0 else 0.0
 
     def _height(self) -> float:
-        found = _HIGH.search(self._asked("M114", _HIGH))
-        assert found is not None
+        found = _HIGH.search(words := self._asked("M114", _HIGH))
+        if found is None:
+            raise DeviceNonsense(self.name, f"answers {words!r:.60} to M114")
         return float(found[1])
 
     def _asked(self, word: str, holds: re.Pattern[str] | None) -> str:
-        """The answer to a question, up to its ok; lines that nobody asked for are passed over."""
+        """The answer to a question, up to its ok and before one deadline; what nobody asked for is passed over."""
         import termios
 
         import serial
 
-        assert word in ASKS, "a machine is asked, never told"
-        until = time.monotonic() + self._timeout_s
-        said: list[str] = []
+        if word not in ASKS:
+            raise DeviceNonsense(self.name, f"is asked, and never told {word!r:.20}")
+        until, said = time.monotonic() + self._timeout_s, ""
         try:
             self._line.reset_input_buffer()
             self._line.write(f"{word}\n".encode("ascii"))
-            while time.monotonic() < until:
-                line = self._line.readline().decode("utf-8", "replace").strip()
-                said += [line] if line else []
-                is_answer = holds is None or any(holds.search(each) for each in said)
-                if line.lower().startswith("ok") and is_answer:
-                    return "\n".join(said)
+            while (left := until - time.monotonic()) > 0.0 and len(said) < MOST_SAID:
+                self._line.timeout = min(left, STEP_S)
+                said += self._line.read(max(1, min(self._line.in_waiting, MOST_SAID))).decode("latin-1")
+                lines = [each.strip() for each in said.splitlines(keepends=True) if each.endswith(("\n", "\r"))]
+                for at, line in enumerate(lines, start=1):
+                    if line.lower().startswith("ok") and (holds is None or any(map(holds.search, lines[:at]))):
+                        return "\n".join(filter(None, lines[:at]))
         except (serial.SerialException, OSError, TypeError, termios.error) as error:
             raise DeviceSilent(self.name, "the line was cut") from error
-        if said:
-            raise DeviceNonsense(self.name, f"answers {said[-1]!r:.60} to {word}")
+        if said.strip():
+            raise DeviceNonsense(self.name, f"answers {said.strip().splitlines()[-1]!r:.60} to {word}")
         raise DeviceSilent(self.name, f"does not answer {word}")
 
 
