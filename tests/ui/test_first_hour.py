@@ -188,3 +188,62 @@ class TestNotRecorded(WindowTest):
         QTest.mouseClick(window.findings.all_missing, Qt.MouseButton.LeftButton)
         for each in missing:
             self.assertIn(window.desk.wording.field(each.field), window.findings.missing.text())
+
+
+class TestGrades(FirstHourTest):
+    """Grades that are no shipped polymer are made where they are typed, from what they are made of."""
+
+    def lot(self, grade):
+        self.room.lot.setText(f"L {grade}")
+        self.room.grade.clear()
+        QTest.keyClicks(self.room.grade, grade)
+        self.press(self.room.steps["lot"].make)
+
+    def offered(self):
+        return [self.room.which.itemText(at) for at in range(self.room.which.count())]
+
+    def choose(self, words):
+        at = next(at for at, each in enumerate(self.offered()) if words in each)
+        self.room.which.setCurrentIndex(at)
+        self.room.which.activated.emit(at)
+        self.app.processEvents()
+
+    def records(self):
+        return self.window.desk.workspace.draft.records
+
+    def test_a_fibre_grade_is_derived_from_its_matrix_and_the_message_is_gone(self):
+        self.lot("PA12-CF")
+        self.assertTrue(self.room.which.isVisible())
+        self.assertIn("not understood", self.window.message.text.text())
+        self.assertIn("PA12", self.offered()[1], "what its name may mean stands first")
+        self.choose("a grade of ours, from PA12")
+        (lot,) = self.records().lots.values()
+        own = self.records().own_polymers[lot.polymer]
+        self.assertEqual((own.name, own.based_on, own.filler), ("PA12-CF", "pa12", "carbon"))
+        self.assertEqual(self.records().polymers[lot.polymer].name, "PA12-CF")
+        self.assertNotIn("not understood", self.window.message.text.text())
+        self.assertFalse(self.room.which.isVisible())
+        self.lot("PA12 CF")
+        self.assertEqual({each.polymer for each in self.records().lots.values()}, {lot.polymer}, "known from now on")
+
+    def test_one_name_of_two_polymers_is_asked_for_in_place(self):
+        self.lot("PEI")
+        self.assertEqual([each for each in self.offered() if each.startswith("it is")], self.offered()[1:3])
+        self.choose("it is PEI")
+        (lot,) = self.records().lots.values()
+        self.assertEqual((self.records().own_polymers, lot.polymer.startswith("pei")), ({}, True))
+
+    def test_a_blend_may_be_derived_and_a_hardness_is_no_polymer(self):
+        self.lot("PC-ABS")
+        self.choose("from PC")
+        self.lot("TPU 95A")
+        polymers = [each.polymer for each in self.records().lots.values()]
+        self.assertEqual(polymers, ["pc_abs", "tpu"])
+        self.assertFalse(self.room.which.isVisible())
+
+    def test_a_lot_without_its_number_makes_no_polymer_either(self):
+        self.lot("PA12-CF")
+        self.room.lot.clear()
+        self.choose("from PA12")
+        self.assertEqual((self.records().own_polymers, self.records().lots), ({}, {}))
+        self.assertIn("its number", self.window.message.text.text())

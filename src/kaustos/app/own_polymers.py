@@ -12,7 +12,9 @@ from kaustos.core.records import POLYMER_VALUES, Datum, OwnPolymer, Place, check
 from kaustos.library import load
 
 
-def new_polymer(workspace: Workspace, name: str, based_on: str | None, structure: str | None = None) -> str:
+def new_polymer(
+    workspace: Workspace, name: str, based_on: str | None, structure: str | None = None, filler: str | None = None
+) -> str:  # fmt: skip
     """A polymer of ours, derived from one there is or from nothing; its id."""
     named, records = name.strip(), workspace.draft.records
     if not named:
@@ -25,7 +27,7 @@ def new_polymer(workspace: Workspace, name: str, based_on: str | None, structure
         key = f"{key}_own"
     parent = records.own_polymers.get(based_on or "")
     made = attrs.evolve(parent, id=key, name=named, retired=False) if parent else OwnPolymer(
-        id=key, name=named, based_on=based_on, structure=structure
+        id=key, name=named, based_on=based_on, structure=structure, filler=filler
     )  # fmt: skip
     workspace.draft.add("own_polymers", key, made, f"New polymer: {named}")
     return key

@@ -80,6 +80,7 @@ def _words(text: str) -> tuple[list[str], str]:
     lower = re.sub(r"\b(pa|nylon|polyamide?)[\s-]*(6|12)\b", r"\1\2", lower)
     lower = re.sub(r"carbon[\s-]*fib(re|er)", "cf", re.sub(r"glass[\s-]*fib(re|er)", "gf", lower))
     lower = re.sub(r"\b(cf|gf)\s*\d+\b", r"\1", lower)
+    lower = re.sub(r"\b(shore\s*)?\d{2}\s?[ad]\b", " ", lower)  # how hard a rubbery one is, no other polymer
     lower = re.sub(r"([a-z]{2,}\d*?)(cf|gf)(\d*)\b", r"\1 \2", lower)
     pieces = [piece for piece in re.split(r"[^a-z0-9]+", lower) if piece and not re.fullmatch(r"\d+(mm|kg|g)?", piece)]
     fibre = next((_FIBRES[piece] for piece in pieces if piece in _FIBRES), "")

@@ -7,7 +7,7 @@ from pathlib import Path
 from kaustos.app.lot_state import polymer_of_lot, state_of, strand_shows
 from kaustos.app.recipes import check_new_name
 from kaustos.app.records import Records
-from kaustos.app.spelling import plain_spelling, polymer_of
+from kaustos.app.spelling import Spelled, plain_spelling, polymer_of
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.air import dryer_air
@@ -31,11 +31,8 @@ from kaustos.library import load
 
 def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: str | None = None) -> str:
     """A lot of a grade and colour; its polymer from the grade's spelling where it is not said; its id."""
-    if not name.strip() or not grade.strip():
-        raise KaustosError("A lot needs its number and its grade, as they stand on the label.")
+    of_grade = check_lot(workspace, name, grade)
     records = workspace.draft.records
-    of_grade = [lot for lot in records.lots.values() if lot.grade.lower() == grade.strip().lower()]
-    check_new_name("lot of this grade called", name, (lot.name for lot in of_grade if not lot.retired))
     same = next(iter(of_grade), None)
     chosen = polymer or (same.polymer if same else None) or polymer_meant(grade, settled_spellings(records))
     key = records.free_id("lots", f"lot {name}")
@@ -49,6 +46,16 @@ def new_lot(workspace: Workspace, name: str, grade: str, colour: str, polymer: s
     return key
 
 
+def check_lot(workspace: Workspace, name: str, grade: str) -> list[Lot]:
+    """Raise where no lot of that number and grade can be made; the others of the grade."""
+    if not name.strip() or not grade.strip():
+        raise KaustosError("A lot needs its number and its grade, as they stand on the label.")
+    lots = workspace.draft.records.lots.values()
+    of_grade = [lot for lot in lots if lot.grade.lower() == grade.strip().lower()]
+    check_new_name("lot of this grade called", name, (lot.name for lot in of_grade if not lot.retired))
+    return of_grade
+
+
 def settled_spellings(records: Records) -> dict[str, str]:
     """Spellings that the shop has settled: grades of its lots, each of one polymer, and its own polymers' names."""
     meant: dict[str, set[str]] = {}
@@ -60,6 +67,22 @@ def settled_spellings(records: Records) -> dict[str, str]:
     return {grade: next(iter(polymers)) for grade, polymers in meant.items() if len(polymers) == 1}
 
 
+class PolymerAsked(KaustosError):
+    """A grade's name that is no polymer of one kind: somebody says which it is, or what it is made from."""
+
+    def __init__(self, words: str, grade: str, spelled: Spelled) -> None:
+        super().__init__(words)
+        self.grade, self.spelled = grade, spelled
+
+    @property
+    def filler(self) -> str | None:
+        """The fibre that the name speaks of."""
+        return next((FIBRE_OF[each] for each in self.spelled.unsure if each in FIBRE_OF), None)
+
+
+FIBRE_OF = {"cf": "carbon", "gf": "glass"}
+
+
 def polymer_meant(grade: str, known: Mapping[str, str]) -> str:
     """The polymer that a grade's name means; raises where several or none fit, or where a word is not understood."""
     spelled = polymer_of(grade, known)
@@ -69,10 +92,10 @@ def polymer_meant(grade: str, known: Mapping[str, str]) -> str:
     if spelled.unsure:
         maybe = f" It may be {' or '.join(names)}, with a filler that is said of the lot." if names else ""
         words = ", ".join(f"“{each:.20}”" for each in spelled.unsure)
-        raise KaustosError(f"“{grade:.40}”: {words} is not understood.{maybe} Choose the polymer.")
+        raise PolymerAsked(f"“{grade:.40}”: {words} is not understood.{maybe} Choose the polymer.", grade, spelled)
     if names:
-        raise KaustosError(f"“{grade:.40}” may be {' or '.join(names)}: choose the polymer.")
-    raise KaustosError(f"No polymer is known by “{grade:.40}”: choose it.")
+        raise PolymerAsked(f"“{grade:.40}” may be {' or '.join(names)}: choose the polymer.", grade, spelled)
+    raise PolymerAsked(f"No polymer is known by “{grade:.40}”: choose it.", grade, spelled)
 
 
 def new_dryer(workspace: Workspace, name: str, max_c: float | None = None) -> str:

@@ -5,8 +5,9 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kaustos.app.beginning import begin_recipe, first_steps
+from kaustos.app.own_polymers import new_polymer
 from kaustos.app.recipes import new_machine
-from kaustos.app.stock import new_dryer, new_lot
+from kaustos.app.stock import PolymerAsked, check_lot, new_dryer, new_lot
 from kaustos.library import load
 from kaustos.ui.commands import Shell
 from kaustos.ui.look import StandingMark
@@ -64,12 +65,18 @@ class BeginRoom(Room):
         self.lot = entry("Lot number", "Lot number of the spool", 140)
         self.grade = entry("Grade, such as PA6-CF", "Grade on the label", 220)
         self.colour = entry("Colour", "Colour of the spool", 110)
+        self.which = QComboBox()
+        self.which.setAccessibleName("Which polymer the grade is, or is made from")
+        self.which.hide()
+        self.grade.textEdited.connect(lambda _: self.which.hide())
         self.recipe = entry("Name of the recipe", "Name of the new recipe", 320)
         makers: dict[str, tuple[list[QWidget], Callable[[], object]]] = {
             "machine": ([self.machine, self.like], self._machine), "dryer": ([self.dryer, self.hottest], self._dryer),
-            "lot": ([self.lot, self.grade, self.colour], self._lot), "recipe": ([self.recipe], self._recipe),
+            "lot": ([self.lot, self.grade, self.colour, self.which], self._lot),
+            "recipe": ([self.recipe], self._recipe),
         }  # fmt: skip
         self.steps = {key: StepFrame(key, lines, self._made(key, make)) for key, (lines, make) in makers.items()}
+        self.which.activated.connect(lambda at: self.steps["lot"].make.click() if at > 0 else None)
         for frame in self.steps.values():
             self.column.addWidget(frame)
         self.column.addStretch()
@@ -112,7 +119,40 @@ class BeginRoom(Room):
         new_dryer(self.desk.workspace, self.dryer.text(), self.desk.wording.read(text, "temperature") if text else None)
 
     def _lot(self) -> None:
-        new_lot(self.desk.workspace, self.lot.text(), self.grade.text(), self.colour.text())
+        workspace, grade = self.desk.workspace, self.grade.text()
+        polymer, based_on, filler = self._said if self.which.isVisible() else (None, None, None)
+        check_lot(workspace, self.lot.text(), grade)
+        if based_on is not None:
+            polymer = new_polymer(workspace, grade, based_on, filler=filler)
+        try:
+            new_lot(workspace, self.lot.text(), grade, self.colour.text(), polymer)
+        except PolymerAsked as asked:
+            self._ask_which(asked)
+            raise
+        self.which.hide()
+        if polymer is not None:
+            name = workspace.draft.records.polymers[polymer].name
+            self.desk.messages.note(f"{grade.strip()} is kept as {name}; its label's values go with the lot.")
+
+    @property
+    def _said(self) -> tuple[str | None, str | None, str | None]:
+        found = self.which.currentData() or (None, None, None)
+        return found[0], found[1], found[2]
+
+    def _ask_which(self, asked: PolymerAsked) -> None:
+        """Let somebody say in place which polymer a grade is, those first that its name may mean."""
+        library = load().polymers
+        keys = dict.fromkeys((*asked.spelled.polymers, *sorted(library, key=lambda key: library[key].name)))
+        self.which.clear()
+        self.which.addItem("choose the polymer", None)
+        for key in keys:
+            is_likely = key in asked.spelled.polymers
+            if is_likely and not asked.spelled.unsure:
+                self.which.addItem(f"it is {library[key].name}", (key, None, None))
+            else:
+                self.which.addItem(f"a grade of ours, from {library[key].name}", (None, key, asked.filler))
+        self.which.show()
+        self.which.setFocus()
 
     def _recipe(self) -> None:
         begin_recipe_and_land(self._shell, self.recipe.text(), None, None)
