@@ -49,13 +49,15 @@ def day_rows(context: Context, workspace: Workspace) -> list[tuple[str, ...]]:
         return []
     start, outside = case.proposed.at, set(case.proposed.outside)
     found = [
-        (start + timedelta(minutes=each.at_min), each.name, each.minutes / 60.0,
+        (case.when(each) or start, each.name, (each.minutes + each.beside_min) / 60.0,
          "nobody is there" if each.name in outside else "")
         for each in case.hands
     ]  # fmt: skip
-    if case.dry_h > 0.0:
-        begin = start + timedelta(minutes=min(each.at_min for each in case.hands)) - timedelta(hours=case.dry_h)
-        found.append((begin, "into the dryer", case.dry_h, ""))
+    if (put_in := case.into_dryer) is not None:
+        loaded = start + timedelta(minutes=min(each.at_min for each in case.hands))
+        is_there = case.staffed.next_min(put_in) == 0.0
+        found.append((put_in, "into the dryer", (loaded - put_in).total_seconds() / 3600.0,
+                      "until it is loaded" if is_there else "nobody is there"))  # fmt: skip
     found.append((start, "print", case.hours.value, f"{hours_words(case.hours.low)} to {hours_words(case.hours.high)}"))
     return [(at.strftime("%a %d %b, %H:%M"), what, hours_words(hours), note) for at, what, hours, note in sorted(found)]
 
@@ -70,12 +72,12 @@ def calendar_of(case: RunCase, title: str) -> bytes:
     calendar.add("prodid", "-//Kaustos//run//EN")
     calendar.add("version", "2.0")
     for each in case.hands:
-        begin = case.proposed.at + timedelta(minutes=each.at_min)
+        begin = case.when(each) or case.proposed.at
         event = Event()
         event.add("uid", f"{begin:%Y%m%dT%H%M}-{each.name.replace(' ', '-')}@kaustos")
         event.add("dtstamp", case.now or case.proposed.at)
         event.add("dtstart", begin)
-        event.add("dtend", begin + timedelta(minutes=max(each.minutes, 1.0)))
+        event.add("dtend", begin + timedelta(minutes=max(each.minutes + each.beside_min, 1.0)))
         event.add("summary", f"{title}: {each.name}")
         alarm = Alarm()
         alarm.add("action", "DISPLAY")

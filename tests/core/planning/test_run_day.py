@@ -5,6 +5,8 @@ import unittest
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 
+import attrs
+
 from kaustos.core.planning.run_day import STEP_MIN, Hand, Staffed, best_start, judged_start
 
 MONDAY = datetime(2026, 3, 2, tzinfo=UTC)
@@ -87,3 +89,39 @@ class TestStarts(unittest.TestCase):
             self.assertTrue(all(later <= sooner for sooner, later in pairwise(minutes)))
         nobody = judged_start(ready, hands, Staffed(from_h=8.0, to_h=8.0))
         self.assertEqual((nobody.outside, nobody.outside_min), (("start", "off"), 30.0))
+
+
+class TestPresence(unittest.TestCase):
+    """Whoever heats stays beside it; what can wait waits; a spool goes in while somebody is there."""
+
+    SHIFT = Staffed(from_h=8.0, to_h=17.0)
+    MONDAY = datetime(2026, 3, 2, 6, 30)
+
+    def test_the_heat_up_belongs_to_the_hours_with_somebody_there(self):
+        heat = Hand(name="load and heat up", at_min=-70.0, minutes=10.0, beside_min=60.0)
+        off = Hand(name="take it off", at_min=9.5 * 60.0, minutes=15.0, can_wait=True)
+        found = best_start(self.MONDAY, (heat, off), self.SHIFT)
+        self.assertEqual((found.at, found.outside), (datetime(2026, 3, 2, 9, 10), ()))
+        urgent = attrs.evolve(off, can_wait=False)
+        found = best_start(self.MONDAY, (heat, urgent), self.SHIFT)
+        self.assertEqual(found.outside, ("take it off",), "a quarter of an hour in the evening, not an hour of heat")
+
+    def test_no_start_lies_in_the_past_and_heat_is_part_of_it(self):
+        heat = Hand(name="load and heat up", at_min=-70.0, minutes=10.0, beside_min=60.0)
+        for hour in range(0, 168, 5):
+            now = self.MONDAY + timedelta(hours=hour)
+            with self.subTest(now=now):
+                found = best_start(now, (heat,), self.SHIFT)
+                self.assertGreaterEqual(found.at - timedelta(minutes=70), now)
+                self.assertEqual(found.outside, ())
+
+    def test_the_last_moment_with_somebody_there_beside_a_walk_minute_by_minute(self):
+        there = self.SHIFT.minutes()
+        for hours in (1, 3, 9, 20, 50, 80):
+            before = datetime(2026, 3, 6, 18, 0) + timedelta(hours=hours)
+            after = before - timedelta(hours=60)
+            walked = before - timedelta(minutes=1)
+            while walked >= after and not there[walked.weekday() * 1440 + walked.hour * 60 + walked.minute]:
+                walked -= timedelta(minutes=1)
+            with self.subTest(hours):
+                self.assertEqual(self.SHIFT.last_before(before, after), walked if walked >= after else None)

@@ -30,6 +30,13 @@ class Staffed:
         late, early = of_day >= first, of_day < last
         return ((day < self.days) & late) | (((day - 1) % 7 < self.days) & early)
 
+    def last_before(self, at: datetime, after: datetime) -> datetime | None:
+        """The last minute before a moment, and not before another, at which somebody is there; None where nobody is."""
+        there, minute = self.minutes(), _minute(at)
+        span = int((at - after).total_seconds() // 60)
+        back = next((each for each in range(1, span + 1) if there[(minute - each) % WEEK_MIN]), None)
+        return None if back is None else at - timedelta(minutes=back)
+
     def next_min(self, at: datetime) -> float | None:
         """Minutes until somebody is there; 0 where somebody is, None where nobody ever is [min]."""
         there, minute = self.minutes(), _minute(at) % WEEK_MIN
@@ -44,6 +51,13 @@ class Hand:
     name: str
     at_min: float  # after the first move; below nothing before it
     minutes: float
+    beside_min: float = 0.0  # for which somebody stays beside it after that
+    can_wait: bool = False  # until somebody is there again
+
+    @property
+    def there_min(self) -> float:
+        """Minutes in which somebody is wanted there; none where it can wait."""
+        return 0.0 if self.can_wait else self.minutes + self.beside_min
 
 
 @attrs.frozen(kw_only=True)
@@ -127,7 +141,9 @@ def _away(away: "np.ndarray[tuple[int], np.dtype[np.int64]]", starts: "np.ndarra
           hand: Hand) -> "np.ndarray[tuple[int], np.dtype[np.float64]]":  # fmt: skip
     """Minutes of some work in which nobody is there, for every start."""
     begin = np.asarray(starts + round(hand.at_min))
-    end = begin + max(round(hand.minutes), 1)
+    if hand.can_wait:
+        return np.zeros(begin.shape)
+    end = begin + max(round(hand.there_min), 1)
     weeks_b, weeks_e = np.floor_divide(begin, WEEK_MIN), np.floor_divide(end, WEEK_MIN)
     total = away[-1]
     found = (weeks_e * total + away[end - weeks_e * WEEK_MIN]) - (weeks_b * total + away[begin - weeks_b * WEEK_MIN])

@@ -54,6 +54,22 @@ class RunCase:
         return bool(judged_start(self.proposed.at, (whole,), self.staffed).outside)
 
     @property
+    def into_dryer(self) -> datetime | None:
+        """When the spool goes in: the last moment that dries it in time at which somebody is there, else the last."""
+        if self.proposed is None or self.now is None or self.dry_h <= 0.0:
+            return None
+        loaded = self.proposed.at + timedelta(minutes=min(each.at_min for each in self.hands))
+        latest = loaded - timedelta(hours=self.dry_h)
+        return self.staffed.last_before(latest, self.now) or max(latest, self.now)
+
+    def when(self, hand: Hand) -> datetime | None:
+        """When something is done by the start that is proposed; what can wait once somebody is there."""
+        if self.proposed is None:
+            return None
+        at = self.proposed.at + timedelta(minutes=hand.at_min)
+        return at + timedelta(minutes=self.staffed.next_min(at) or 0.0) if hand.can_wait else at
+
+    @property
     def end(self) -> datetime | None:
         """When the part can be taken off, by the start that is proposed."""
         if self.proposed is None or self.hours is None:
@@ -77,7 +93,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     hands = tuple(_hands(recipe, context, hours, heat + soak, cooling)) if hours is not None else ()
     staffed = Staffed(from_h=rules.staffed_from_h, to_h=rules.staffed_to_h, days=rules.staffed_days)
     now = context.wall
-    ready = None if now is None else _ready(now, dry, recipe, context)
+    ready = None if now is None else _ready(now, dry, recipe, context, staffed)
     return RunCase(
         job=job,
         hours=hours,
@@ -103,9 +119,10 @@ def _dry_h(recipe: Recipe, context: Context) -> float:
     return ready_in_h(recipe, context, plan_of(recipe, context)) or 0.0
 
 
-def _ready(now: datetime, dry_h: float, recipe: Recipe, context: Context) -> datetime:
-    """Before which nothing is heated: the spool is there, and it is when the machine is wanted to start."""
-    ready = now + timedelta(hours=dry_h)
+def _ready(now: datetime, dry_h: float, recipe: Recipe, context: Context, staffed: Staffed) -> datetime:
+    """Before which nothing is heated: the spool is dry, put in once somebody is there, and the machine is wanted."""
+    put_in = now + timedelta(minutes=staffed.next_min(now) or 0.0) if dry_h > 0.0 else now
+    ready = put_in + timedelta(hours=dry_h)
     if context.now is None or not recipe.stock.wanted_utc:
         return ready
     return max(ready, now + (datetime.fromisoformat(recipe.stock.wanted_utc) - context.now))
@@ -121,7 +138,7 @@ def _heat_min(recipe: Recipe, context: Context) -> float:
 
 def _hands(recipe: Recipe, context: Context, hours: Estimate, hot_min: float, cooling: CoolingCase) -> Iterator[Hand]:
     load, look, release = (RUN[name].value for name in ("load_min", "look_min", "release_min"))
-    yield Hand(name="load and heat up", at_min=-hot_min - load, minutes=load)
+    yield Hand(name="load and heat up", at_min=-hot_min - load, minutes=load, beside_min=hot_min)
     yield Hand(name="start", at_min=-look, minutes=look)
     first = first_minutes(recipe, context)
     laid = first if first is not None else look
@@ -129,7 +146,8 @@ def _hands(recipe: Recipe, context: Context, hours: Estimate, hot_min: float, co
     if (corners := laid + RUN["corners_min"].value) < 60.0 * hours.value:
         yield Hand(name="look at the corners", at_min=corners, minutes=look)
     yield from _rests(recipe, context, look, hours)
-    yield Hand(name="take it off", at_min=60.0 * hours.value + cooling.minutes, minutes=release)
+    off = 60.0 * hours.value + cooling.minutes
+    yield Hand(name="take it off", at_min=off, minutes=release, can_wait=cooling.way != "hot")
 
 
 def _rests(recipe: Recipe, context: Context, look_min: float, hours: Estimate) -> Iterator[Hand]:

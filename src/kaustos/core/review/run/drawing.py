@@ -1,5 +1,7 @@
 """The picture of operation 90: the day as one band, and the file along the height."""
 
+from datetime import datetime
+
 import attrs
 import numpy as np
 
@@ -71,14 +73,21 @@ def _stretches(case: RunCase) -> list[Stretch]:
     ]
     if case.dry_h > 0.0:
         begin = load.at_min / 60.0
-        found.append(Stretch(row="spool", name="dry", from_h=begin - case.dry_h, to_h=begin))
+        put_in = begin - case.dry_h if case.into_dryer is None else _after(case, case.into_dryer)
+        found.append(Stretch(row="spool", name="dry", from_h=put_in, to_h=begin))
     for each in case.hands:
-        begin = each.at_min / 60.0
+        begin = _after(case, case.when(each) or case.proposed.at)
         found.append(
-            Stretch(row="people", name=each.name, from_h=begin, to_h=begin + each.minutes / 60.0,
+            Stretch(row="people", name=each.name, from_h=begin, to_h=begin + (each.minutes + each.beside_min) / 60.0,
                     is_outside=each.name in outside)
         )  # fmt: skip
     return found
+
+
+def _after(case: RunCase, at: datetime) -> float:
+    """Hours after the first move."""
+    assert case.proposed is not None
+    return (at - case.proposed.at).total_seconds() / 3600.0
 
 
 def _staffed(case: RunCase) -> tuple[tuple[float, float], ...]:
