@@ -6,6 +6,7 @@ import attrs
 from typer.testing import CliRunner
 
 from kaustos.app.cursor import along_run, resume_words, spot_of
+from kaustos.app.matters import matter_words, settle
 from kaustos.app.run_card import (
     add_note,
     after_words,
@@ -14,6 +15,7 @@ from kaustos.app.run_card import (
     clock_words,
     close,
     end_early,
+    failed_without,
     free,
     hand_test,
     mark,
@@ -308,6 +310,66 @@ class TestStoodStill(CardTest):
         again = rest(self.workspace, self.id, 6.0, is_held=False)
         self.assertIn("its plate was not kept hot", again)
         self.assertAlmostEqual(printing_h(self.run_, self.now), 0.4)
+
+
+class TestLeftOpen(CardTest):
+    """What was learned becomes the next run's list."""
+
+    def fail(self, what):
+        self.tick_until("end")
+        self.workspace.draft.set({Place("runs", self.id, "observations"): (Observation(what=what),)})
+        self.now += timedelta(hours=1.0)
+        close(self.workspace, self.id, "failed")
+
+    def again(self, **stops):
+        before, self.id = self.id, start_run(self.workspace, who="A. Rigg", why="a test", **stops).id
+        return before
+
+    def test_a_failed_heater_stands_first_on_the_next_list_and_is_neither_waived_nor_ticked_until_closed(self):
+        self.fail("heater_fault")
+        review = self.workspace.judged_now()[1]
+        self.assertIn("run.matter.danger", {each.code for each in review.findings()})
+        self.assertEqual(review.grade.value, "no_go")
+        with self.assertRaisesRegex(KaustosError, "a heater failed"):
+            start_run(self.workspace, who="A. Rigg", why="in a hurry")
+        before = self.again(took_place=True)
+        self.assertTrue(self.step("check.matters").is_safety)
+        with self.assertRaisesRegex(KaustosError, "come to harm"):
+            waive(self.workspace, self.id, "check.matters", "A. Rigg", "no time")
+        with self.assertRaisesRegex(KaustosError, "close it with what was found"):
+            tick(self.workspace, self.id, "check.matters")
+        with self.assertRaisesRegex(KaustosError, "Say who looked"):
+            settle(self.workspace, before, "heater_fault", " ")
+        settle(
+            self.workspace, before, "heater_fault", "B. Volt: crimp of the plate heater renewed"
+        )
+        tick(self.workspace, self.id, "check.matters")
+        self.assertNotIn("run.matter.danger", {each.code for each in self.workspace.judged_now()[1].findings()})
+        self.assertIn(
+            "Closed: a heater failed (A. Rigg): B. Volt", matter_words(self.workspace.draft.records.runs[before])[0]
+        )
+
+    def test_a_stuck_part_is_told_and_closed_by_the_next_good_run(self):
+        self.fail("stuck")
+        self.again()
+        self.assertFalse(self.step("check.matters").is_safety)
+        end_run(self.workspace, self.id, {"outcome": "good"})
+        self.now += timedelta(days=1)
+        self.assertNotIn("run.matter.open", {each.code for each in self.workspace.judged_now()[1].findings()})
+
+    def test_one_failure_bars_only_the_lines_that_would_have_prevented_it(self):
+        lines = [each.key for each in self.run_.steps if each.key.startswith("check.") and not each.is_safety]
+        self.assertGreaterEqual(len(lines), 3)
+        for key in lines:
+            waive(self.workspace, self.id, key, "A. Rigg", "no time")
+        self.workspace.draft.set({Place("runs", self.id, "observations"): (Observation(what="corner_lift"),)})
+        close(self.workspace, self.id, "failed")
+        self.again()
+        barred = [key for key in lines if key in {each.key for each in self.run_.steps}
+                  and failed_without(self.workspace, self.run_, key)]  # fmt: skip
+        free_ones = set(lines) - set(barred)
+        self.assertTrue(free_ones, "what has nothing to do with a lift may be gone without")
+        self.assertNotIn("check.dry", barred)
 
 
 class TestWatched(CardTest):

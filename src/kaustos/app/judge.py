@@ -6,14 +6,16 @@ from typing import Any
 
 import attrs
 
-from kaustos.app.indexes import Indexes
+from kaustos.app.indexes import Indexes, OfRuns
 from kaustos.app.past import loads_of, past_of, proofs_of, services_of
 from kaustos.app.records import Records
 from kaustos.app.results import KEPT, Request, Results, request_for
 from kaustos.core.errors import FaultList
+from kaustos.core.memo import by_identity
 from kaustos.core.planning.configuration import calibrations_of
+from kaustos.core.planning.matters import Matter, open_matters
 from kaustos.core.progress import UNWATCHED
-from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, with_own_values
+from kaustos.core.records import CHOSEN, Recipe, RecipeCard, Rules, Run, with_own_values
 from kaustos.core.review import (
     BY_KEY,
     OPERATIONS,
@@ -155,6 +157,7 @@ def context_of_records(
         loads=loads_of(records),
         proofs=proofs_of(records),
         services=services_of(records),
+        matters=_matters_of(records, (indexes or Indexes()).of_runs(records.runs)),
         past=past_of(records, (indexes or Indexes()).of_runs(records.runs)),
         same_part=frozenset(
             key
@@ -163,6 +166,18 @@ def context_of_records(
         ),
         wanted_g=(indexes or Indexes()).wanted_by_lot(records, known.runs_done, without=records.current),
     )
+
+
+def _matters_of(records: Records, log: OfRuns) -> tuple[Matter, ...]:
+    """What earlier runs left open on the machine and the plate of the open card."""
+    card = records.card
+    plate = records.chosen(card).get("plate")
+    mine = log.by_plate.get(plate.id, _NO_RUNS) if plate is not None else _NO_RUNS
+    return open_matters_known(log.by_machine.get(card.machine or "", _NO_RUNS), mine)
+
+
+_NO_RUNS: list[Run] = []  # one and the same, to be known again
+open_matters_known = by_identity(256)(open_matters)
 
 
 def context_of_card(

@@ -12,8 +12,8 @@ from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import begun_at, printing_h, waited_h
 from kaustos.core.records import OFF, PHASES, SEEN, Damage, Observation, Place, Proof, ProofRow, Run, RunRest, RunStep
-from kaustos.core.review import CODES
-from kaustos.core.review.run.preflight import preflight
+from kaustos.core.review import CODES, OPERATIONS
+from kaustos.core.review.run.preflight import LINES, preflight
 
 REASONS = ("Not needed", "No time", "Not at hand", "As a test", "Done otherwise")
 SHOWS_AS = {"let_go": "let_go", "stuck": "stuck", "torn": "surface_torn", "broke": "glass_broke"}
@@ -130,8 +130,19 @@ def _refuse_tick(workspace: Workspace, run: Run, step: RunStep) -> None:
         return
     if not workspace.settings.who.strip():
         raise KaustosError(f"{step.title}: nobody is named who has seen to it; enter your name in Settings.")
+    if step.key == "check.matters" and (still := _still_open(workspace, run)):
+        raise KaustosError(f"{step.title}: {still} Runs, Left open: close it with what was found.")
     if step.is_safety and (words := still_stands(workspace, run, step.key)):
         raise KaustosError(f"{step.title}: it still stands. {words} Correct the record once it is cured.")
+
+
+def _still_open(workspace: Workspace, run: Run) -> str:
+    """What earlier runs left open on the machine and the plate of a run, in words; empty where nothing is."""
+    from kaustos.app.causes import context_of_run
+
+    card = card_as_run(workspace, run)
+    matters = context_of_run(workspace, run, card).matters if card is not None else ()
+    return " ".join(f"Run {number_of(each.run)}: {each.kind.words}." for each in matters)
 
 
 def still_stands(workspace: Workspace, run: Run, key: str) -> str:
@@ -176,13 +187,25 @@ def refuse_waiver(workspace: Workspace, run: str, key: str, who: str) -> None:
 
 
 def failed_without(workspace: Workspace, run: Run, key: str) -> tuple[str, ...]:
-    """Runs of the same polymer that failed after this step had been gone without: for its like it is compulsory."""
+    """Runs of the same polymer that failed after this step had been gone without, by what it would have prevented."""
+    prevents = _prevents(key)
     return tuple(
         each.id
         for each in workspace.draft.records.runs.values()
         if each.outcome == "failed" and each.polymer == run.polymer and not each.retired and each.id != run.id
-        and any(step.key == key and step.waived for step in each.steps)
+        and any(step.key == key and step.waived for step in each.steps) and (not prevents or each.seen & prevents)
     )  # fmt: skip
+
+
+def _prevents(key: str) -> frozenset[str]:
+    """What shows in a run that went without a step: of a line of the list by the findings that stand in it."""
+    if key in ("look", "corners"):
+        return frozenset(("corner_lift", "came_off", "starved"))
+    line = next((each for each in LINES if f"check.{each.key}" == key), None)
+    if line is None:
+        return frozenset()
+    codes = (code for operation in OPERATIONS for code in operation.codes if code.code.startswith(line.codes))
+    return frozenset(what for code in codes for what in code.shows)
 
 
 def free(workspace: Workspace, run: str, off: str, plate_c: float | None = None) -> None:

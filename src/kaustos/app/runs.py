@@ -177,6 +177,22 @@ def change_of_spool(workspace: Workspace) -> str:
     return f"{machine.name} has {lot.name} loaded from now on{came}. Read the label before you heat anything."
 
 
+def open_beside(workspace: Workspace, but: str = "") -> str:
+    """Runs that are still open on the machine, plate, nozzle or spool of the open recipe, in words; empty for none."""
+    records = workspace.draft.records
+    if records.current is None:
+        return ""
+    chosen = {kind: each.id for kind, each in records.chosen(records.card).items()}
+    words = []
+    for run in records.runs.values():
+        shared = [kind for kind in ("machine", "plate", "nozzle", "lot")
+                  if getattr(run, kind) is not None and getattr(run, kind) == chosen.get(kind)]  # fmt: skip
+        if shared and not run.is_ended and not run.retired and run.id != but:
+            names = [records.tables[f"{kind}s"][chosen[kind]].name for kind in shared]
+            words.append(f"Run {number_of(run.id)} is still open on {', '.join(names)}")
+    return f"{'; '.join(words)}: end it first, or log what became of it." if words else ""
+
+
 def ended_now(workspace: Workspace, run: Run) -> str:
     """The moment of now as the end of a run; a clock that stands before its beginning is asked about, not kept."""
     now = workspace.clock()

@@ -4,7 +4,7 @@ from typing import Any
 
 import attrs
 
-from kaustos.core.records import Observation
+from kaustos.core.records import Observation, Settled
 
 M, A = "M. Thwaite", "R. Askew"
 
@@ -54,7 +54,8 @@ STEPS = (
     Step(
         days_ago=21, card="cable_guide", who=A, why="Quick look on the old machine",
         run=_run("stopped", "detail", _seen("smell", "machine", 0.3), hours_lost=1.0, money_lost=12.0,
-                 note="Liner end brown; replaced"),
+                 note="Liner end brown; replaced",
+                 settled=(Settled(what="smell", by=A, proof="Liner end brown: new liner, heated in steps, no smell"),)),
     ),
     Step(
         days_ago=18, card="packer_ring", who=A, why="First ring, chamber cool",

@@ -21,6 +21,7 @@ from kaustos.core.records import (
     RunRest,
     RunSensor,
     RunStep,
+    Settled,
     log_faults,
     outside_faults,
 )
@@ -39,7 +40,9 @@ RUN_FIELDS = (
 )  # fmt: skip
 RUN_PAIRS = ("settings", "hot", "bond")  # words with a number each, in one cell
 RUN_WORDS = ("unmet", "foretold")  # words, several in one cell
-RUN_LISTS = {"steps": RunStep, "sensors": RunSensor, "rests": RunRest, "course": RunPiece}  # each as JSON in one cell
+RUN_LISTS = {  # each as JSON in one cell
+    "steps": RunStep, "sensors": RunSensor, "rests": RunRest, "course": RunPiece, "settled": Settled,
+}  # fmt: skip
 OBSERVED = ("what", "where", "at_h", "at_mm", "lift_mm", "note")
 LIST_SEPARATOR = ";"
 STEPS_UNIT, STEPS_BEFORE = "°C@h@K/h", "°C@h"  # as it is written, and as earlier versions wrote it

@@ -20,6 +20,7 @@ from kaustos.core.records import (
     ProbePoint,
     ProofRow,
     Run,
+    Settled,
     Stay,
     Wash,
 )
@@ -170,6 +171,18 @@ def off_runs(*off):
         )
         for day, each in enumerate(off, start=10)
     }
+
+
+def left(what, **more):
+    """An earlier run on the clamp's machine and plate in which something was seen."""
+    run = Run(id="run_0090", card=CLAMP, revision=1.0, machine="tarn", plate="plate_s7", outcome="failed",
+              started_utc="2026-02-28T08:00:00Z", observations=(Observation(what=what),))  # fmt: skip
+    return {"runs/run_0090": attrs.evolve(run, **more)}
+
+
+def closed(what):
+    """What closes it."""
+    return {"settled": (Settled(what=what, by="R. A.", proof="looked at, sound"),)}
 
 
 def grid(sag, tilt, plate_c=158.0):
@@ -471,6 +484,8 @@ CASES = {
     "run.job.unhomed": (CLAMP, "tarn", {"job.is_homed": False}, {"job.is_homed": True}),
     "run.job.moved": (CLAMP, "tarn", {"machine.corner_mm_s": 20.0}, {"machine.corner_mm_s": 9.0}),
     "run.job.unheated": (CLAMP, "tarn", {"job.chamber_c": None}, {"job.chamber_c": 80.0}),
+    "run.matter.danger": (CLAMP, "tarn", left("heater_fault"), left("heater_fault", **closed("heater_fault"))),
+    "run.matter.open": (CLAMP, "tarn", left("stuck"), left("stuck", **closed("stuck"))),
     "run.job.size": (CLAMP, "tarn", {"machine.travel_x_mm": 50.0}, {}),
     "run.job.tools": (CLAMP, "tarn", {"job.filament_mm": {"0": 900.0, "1": 50.0}, "machine.two_feeds": None},
                       {"job.filament_mm": {"0": 900.0, "1": 50.0}, "machine.two_feeds": True}),

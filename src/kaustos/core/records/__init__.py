@@ -111,6 +111,7 @@ from kaustos.core.records.run import (
     RunRest,
     RunSensor,
     RunStep,
+    Settled,
 )
 from kaustos.core.records.stock import (
     AIRS,
@@ -274,6 +275,7 @@ __all__ = [
     "RunSensor",
     "RunStep",
     "ServicePart",
+    "Settled",
     "Shape",
     "Side",
     "SpoolBody",

@@ -182,6 +182,22 @@ class RunRest:
 
 
 @attrs.frozen(kw_only=True)
+class Settled:
+    """What a run had left open, closed: by whom, and what shows it."""
+
+    what: str = attrs.field()
+    at_utc: str = moment("Closed")
+    by: str = text("By")
+    proof: str = text("What shows it")
+    extra: dict[str, Any] = extra()
+
+    @what.validator
+    def _check(self, _: object, value: str) -> None:
+        if value not in SEEN:
+            raise FieldError("what", f"{value!r:.40} is none of {', '.join(SEEN)}")
+
+
+@attrs.frozen(kw_only=True)
 class RunPiece:
     """A piece of a run along its height: what of its time and filament has gone by then, as its file says."""
 
@@ -225,6 +241,7 @@ class Run:
     foretold: tuple[str, ...] = ()  # codes of the findings that stood when it began
     observations: tuple[Observation, ...] = ()
     rests: tuple[RunRest, ...] = ()  # in which it stood still, and no pause of its file
+    settled: tuple[Settled, ...] = ()  # of what it left open
     sensors: tuple[RunSensor, ...] = ()  # what they showed
     readings: str = ""  # file of them that is kept
     photos: tuple[Photo, ...] = ()

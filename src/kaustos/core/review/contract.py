@@ -12,6 +12,7 @@ from typing import Any
 
 import attrs
 
+from kaustos.core.planning.matters import Matter
 from kaustos.core.records import (
     AgentBatch,
     Bath,
@@ -394,6 +395,7 @@ class Context:
     proofs: tuple[Proof, ...] = ()  # of this recipe, and dead ends of its polymer; the newest first
     services: tuple[ServicePart, ...] = ()  # parts of its polymer in service
     past: Past | None = None  # what its runs prove; None where nobody tells
+    matters: tuple[Matter, ...] = ()  # what earlier runs left open on its machine and its plate
     now: datetime | None = None
     wall: datetime | None = None  # the same with the clock on the wall of the shop
     rules: Rules = attrs.field(factory=Rules)

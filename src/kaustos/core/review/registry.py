@@ -290,7 +290,7 @@ OPERATIONS = (
     Operation(
         number=90, key="run", as_typed=True, title="Run", short="Run",
         section="Start or not, who looks when, and do file and recipe say the same?",
-        reads=_OF_RUN,
+        reads=Reads(recipe=_OF_RUN.recipe, context=(*_OF_RUN.context, "matters")),
         load=_run,
         is_slow=True,
     ),

@@ -4,12 +4,22 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QHeaderView, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QHeaderView,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from kaustos.app.causes import HEADINGS as CAUSE_HEADINGS
 from kaustos.app.causes import AfterRun, after_run, booking_words, take_trial
 from kaustos.app.comparing import compare_runs
 from kaustos.app.cursor import along_run, spot_of, spot_words
+from kaustos.app.matters import left_open, matter_words, settle
 from kaustos.app.recipes import retire
 from kaustos.app.records import Records
 from kaustos.app.run_card import rest_words
@@ -35,6 +45,7 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.look.text import Label
 from kaustos.ui.photos import PhotoLabel, ask_photo, keep_photo
+from kaustos.ui.rooms.parts import entry, push, row_of
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.rooms.run_form import RunForm
 from kaustos.ui.rooms.run_readings import RunReadings
@@ -199,10 +210,20 @@ class _Detail(QFrame):
         self.judged.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.judged.setMinimumHeight(150)
         self.pictures = PhotoLabel(desk)
+        self.matter = QComboBox()
+        self.matter.setAccessibleName("What the run left open")
+        self.proof = entry("what was found, and by whom", "What closes it", 300)
+        self.proof.returnPressed.connect(self._on_settle)
+        self.settling = QWidget()
+        settling = row_of("Left open", self.matter, self.proof, push("Close it", self._on_settle))
+        settling.setContentsMargins(0, 0, 0, 0)
+        self.settling.setLayout(settling)
+        self._run: str | None = None
         self._rests_on: tuple[object, ...] = (None,) * 4
         self._known: Along | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.settling)
         column.addWidget(self.judged)
         column.addWidget(self.pictures)
 
@@ -213,11 +234,28 @@ class _Detail(QFrame):
         words += [f"Despite a stop, {run.despite}"] if run.despite else []
         booked = booking_words(self._desk.workspace, run)
         words += [booked] if booked else []
-        words += rest_words(run, self._desk.workspace)
+        words += [*rest_words(run, self._desk.workspace), *matter_words(run)]
         self.title.setText("\n".join(words))
         rows = _judged_rows(run, self._desk, self._along(run))
         self.judged.show_rows(rows or [("Nothing was seen", "and nothing was foretold")])
         self.pictures.follow(run.photos)
+        self._show_open(run)
+
+    def _show_open(self, run: Run) -> None:
+        self._run, still = run.id, left_open(run) if run.is_ended else {}
+        self.settling.setVisible(bool(still))
+        if [self.matter.itemData(at) for at in range(self.matter.count())] != [*still]:
+            self.matter.clear()
+            for what, kind in still.items():
+                self.matter.addItem(kind.words, what)
+
+    def _on_settle(self) -> None:
+        def close() -> None:
+            run, what = self._run or "", str(self.matter.currentData())
+            self._desk.messages.note(settle(self._desk.workspace, run, what, self.proof.text()))
+            self.proof.clear()
+
+        self._desk.run(close)
 
     def _along(self, run: Run) -> Along | None:
         """The run along its height, where something in it has a place; worked out once for what it rests on."""

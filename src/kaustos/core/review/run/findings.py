@@ -178,6 +178,23 @@ def _timer(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         yield _found(case, recipe, context, code, "machine.timer_h", values, rearm, COME)
 
 
+def _matters(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """What earlier runs left open: the newest danger, and the newest of the others."""
+    for code, is_danger in (("danger", True), ("open", False)):
+        matter = next((each for each in context.matters if each.kind.is_danger == is_danger), None)
+        if matter is None:
+            continue
+        of_machine = matter.kind.on == "machine"
+        record = context.machine if of_machine else context.plate
+        values: Values = {
+            "run": matter.run.rpartition("_")[2].lstrip("0") or matter.run, "what": matter.kind.words,
+            "name": record.name if record is not None else "", "gap": float(len(context.matters)),
+        }  # fmt: skip
+        close = Advice("Close it with what was found", f"Runs, that run, Left open: {matter.kind.proof}.")
+        field = "machine" if of_machine else "context.plate"
+        yield _found(case, recipe, context, f"matter.{code}", field, values, close)
+
+
 _LOOKS: tuple[Callable[[RunCase, Recipe, Context], Iterator[Finding]], ...] = (
-    _size, _compared, _bead, _amounts, _odd, _alone, _timer,
+    _size, _compared, _bead, _amounts, _odd, _matters, _alone, _timer,
 )  # fmt: skip

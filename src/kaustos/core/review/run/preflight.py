@@ -32,6 +32,7 @@ class _Line:
 
 
 LINES = (
+    _Line(key="matters", title="Nothing that earlier runs left open", codes=("run.matter.",), fields=()),
     _Line(key="dry", title="Spool dry until the end",
           codes=("stock.moisture.", "stock.exposure.", "stock.waiting.", "stock.drying.", "stock.dryer.",
                  "stock.strand.", "stock.spool.", "stock.desiccant."),

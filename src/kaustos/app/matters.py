@@ -1,0 +1,36 @@
+"""What earlier runs left open: told with the run, closed by name with what shows it."""
+
+from kaustos.app.runs import number_of
+from kaustos.app.workspace import Workspace, stamp
+from kaustos.core.errors import KaustosError
+from kaustos.core.planning.matters import KINDS, Kind
+from kaustos.core.records import Place, Run, Settled
+
+
+def left_open(run: Run) -> dict[str, Kind]:
+    """What of a run nobody has closed yet."""
+    closed = {each.what for each in run.settled}
+    return {what: KINDS[what] for what in KINDS if what in run.seen and what not in closed}
+
+
+def settle(workspace: Workspace, run: str, what: str, proof: str) -> str:
+    """Close what a run left open, with what was found; in words."""
+    record, who = workspace.draft.records.runs[run], workspace.settings.who.strip()
+    kind = left_open(record).get(what)
+    if kind is None:
+        raise KaustosError(f"Run {number_of(run)} leaves nothing of the kind open.")
+    if not proof.strip():
+        raise KaustosError(f"Say {kind.proof}.")
+    if not who:
+        raise KaustosError("Nobody is named who closes it: enter your name in Settings.")
+    entry = Settled(what=what, at_utc=stamp(workspace.clock()), by=who, proof=proof.strip())
+    title = f"Run {number_of(run)}: {kind.words}, closed"
+    workspace.draft.set({Place("runs", run, "settled"): (*record.settled, entry)}, title=title)
+    return f"{kind.words[:1].upper()}{kind.words[1:]}: closed by {who}."
+
+
+def matter_words(run: Run) -> list[str]:
+    """What a run left open, and what was said of what is closed."""
+    still = [f"Left open: {kind.words}. It is closed with {kind.proof}." for kind in left_open(run).values()]
+    return still + [f"Closed: {KINDS[each.what].words} ({each.by}): {each.proof}" for each in run.settled
+                    if each.what in KINDS]  # fmt: skip
