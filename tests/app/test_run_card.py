@@ -340,9 +340,7 @@ class TestLeftOpen(CardTest):
             tick(self.workspace, self.id, "check.matters")
         with self.assertRaisesRegex(KaustosError, "Say who looked"):
             settle(self.workspace, before, "heater_fault", " ")
-        settle(
-            self.workspace, before, "heater_fault", "B. Volt: crimp of the plate heater renewed"
-        )
+        settle(self.workspace, before, "heater_fault", "B. Volt: crimp of the plate heater renewed")
         tick(self.workspace, self.id, "check.matters")
         self.assertNotIn("run.matter.danger", {each.code for each in self.workspace.judged_now()[1].findings()})
         self.assertIn(

@@ -23,7 +23,7 @@ from kaustos.app.matters import left_open, matter_words, settle
 from kaustos.app.recipes import retire
 from kaustos.app.records import Records
 from kaustos.app.run_card import rest_words
-from kaustos.app.runs import change_of_spool, number_of, seen_words, sorted_as, start_run
+from kaustos.app.runs import change_of_spool, number_of, open_beside, seen_words, sorted_as, start_run
 from kaustos.app.wording import Wording, when_words
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import (
@@ -111,7 +111,7 @@ class RunsRoom(Room):
 
     def start(self, who: str, why: str) -> None:
         """Begin a run of the open recipe and show it; a stop that stands is signed for."""
-        words = change_of_spool(self.desk.workspace)
+        words = " ".join(filter(None, (open_beside(self.desk.workspace), change_of_spool(self.desk.workspace))))
         run = start_run(self.desk.workspace, who=who, why=why)
         if words:
             self.desk.messages.note(words)
