@@ -9,7 +9,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from kaustos.app.run_card import standing_of
-from kaustos.app.runs import start_run
+from kaustos.app.runs import end_run, start_run
+from kaustos.core.records import Observation
 from kaustos.ui.run_card import CAPITALS_MM, TARGET_MM
 from tests.support import NOW
 from tests.ui.support import WindowTest, press_key
@@ -281,3 +282,35 @@ class TestCard(CardTest):
         table = self.window.rooms["runs"].detail.judged
         words = table.item(0, 0).text()
         self.assertRegex(words, r"Starved.* at 0\.45.h, at 1\d\S* mm height: layer \d+, layer time .*keeps \d+%")
+
+
+class TestLeftOpen(CardTest):
+    def test_it_is_closed_in_the_room_of_runs_with_what_was_found_and_the_stop_is_gone(self):
+        workspace = self.window.desk.workspace
+        end_run(workspace, self.run_.id, {"outcome": "failed", "observations": (Observation(what="heater_fault"),)})
+        codes = {each.code for each in self.window.desk.review.findings()}
+        self.assertIn("run.matter.danger", codes)
+        room = self.window.rooms["runs"]
+        self.window.show_room("runs")
+        room.choose(self.run_.id)
+        detail = room.detail
+        self.assertIn("Left open: a heater failed", detail.title.text())
+        QTest.keyClick(detail.proof, Qt.Key.Key_Return)
+        self.assertIn("Say who looked", self.window.message.text.text())
+        QTest.keyClicks(detail.proof, "B. Volt: crimp renewed")
+        QTest.keyClick(detail.proof, Qt.Key.Key_Return)
+        self.assertIn("Closed: a heater failed (A. Tester): B. Volt: crimp renewed", detail.title.text())
+        self.assertFalse(detail.settling.isVisible())
+        self.assertNotIn("run.matter.danger", {each.code for each in self.window.desk.review.findings()})
+
+    def test_after_the_end_its_keys_are_those_of_the_part(self):
+        self.keys_until("end")
+        self.keys("1")
+        self.keys("3")
+        self.assertIn("1   Warped", [each.text() for each in self.card.buttons.values()])
+        self.keys("1")
+        self.assertIn("warped", self.run_.seen)
+        self.keys("1")
+        self.keys("5")
+        self.keys("3")
+        self.assertIn("weak_layers", self.run_.seen)

@@ -34,7 +34,7 @@ AFTER_RUN = {  # what shows once it is printed
     "shape_lost": "Shape lost", "strings": "Strings", "charred": "Charred", "surface_torn": "Plate torn",
     "starved": "Rough walls",
 }  # fmt: skip
-BROKE = {"held": ("Held", 4.0), "effort": ("Broke, with effort", 2.0), "easily": ("Broke easily", 0.0)}  # effort of 4
+BROKE = {"held": ("Held", 4.0), "effort": ("With effort", 2.0), "easily": ("Broke easily", 0.0)}  # effort of 4
 
 
 # ---- where a run stands

@@ -77,7 +77,15 @@ class RunsRoom(Room):
         inside = QWidget()
         right = QVBoxLayout(inside)
         right.setContentsMargins(0, 0, 6, 0)
-        for widget in (self.detail.title, self.next, self.form, self.detail, self.readings, self.comparison):
+        for widget in (
+            self.detail.title,
+            self.detail.settling,
+            self.next,
+            self.form,
+            self.detail,
+            self.readings,
+            self.comparison,
+        ):
             right.addWidget(widget)
         right.addStretch()
         self.area = QScrollArea(widgetResizable=True)
@@ -147,9 +155,11 @@ class RunsRoom(Room):
             self.detail.follow(runs[0])
             self.readings.follow(runs[0])
         elif len(runs) == 2:
+            self.detail.settling.hide()
             self.detail.title.setText(f"Run {number_of(runs[1].id)} against run {number_of(runs[0].id)}")
             self.desk.run(lambda: self.comparison.follow(runs[1], runs[0]))
         else:
+            self.detail.settling.hide()
             self.detail.title.setText("Choose one run, or two to compare" if runs or keys else "")
 
     def _on_photo(self) -> None:
@@ -212,10 +222,11 @@ class _Detail(QFrame):
         self.pictures = PhotoLabel(desk)
         self.matter = QComboBox()
         self.matter.setAccessibleName("What the run left open")
-        self.proof = entry("what was found, and by whom", "What closes it", 300)
+        self.matter.setFixedWidth(168)
+        self.proof = entry("what was found, by whom", "What closes it", 186)
         self.proof.returnPressed.connect(self._on_settle)
         self.settling = QWidget()
-        settling = row_of("Left open", self.matter, self.proof, push("Close it", self._on_settle))
+        settling = row_of("Open", self.matter, self.proof, push("Close it", self._on_settle))
         settling.setContentsMargins(0, 0, 0, 0)
         self.settling.setLayout(settling)
         self._run: str | None = None
@@ -223,7 +234,6 @@ class _Detail(QFrame):
         self._known: Along | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.settling)
         column.addWidget(self.judged)
         column.addWidget(self.pictures)
 
