@@ -56,7 +56,7 @@ class Hand:
 
     @property
     def there_min(self) -> float:
-        """Minutes in which somebody is wanted there; none where it can wait."""
+        """For how long somebody is wanted there; not at all where it can wait [min]."""
         return 0.0 if self.can_wait else self.minutes + self.beside_min
 
 

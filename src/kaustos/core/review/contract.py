@@ -366,7 +366,7 @@ class Past:
 
     @property
     def as_it_stands(self) -> int:
-        """Good runs under the settings of now; of all where nobody can tell them apart."""
+        """Good runs under the settings of now; of all where nobody can tell them apart [-]."""
         return self.good if self.same is None else self.same
 
 
