@@ -11,12 +11,13 @@ import unittest
 from pathlib import Path
 from unittest.mock import patch
 
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QCoreApplication, QEvent, QSize
 from PySide6.QtWidgets import QWidget
 
 import kaustos
 import kaustos.ui
 from kaustos.app.messages import Messages
+from kaustos.ui.cover import Cover
 from kaustos.ui.faults import log_to, stand_guard, tell_faults_to, write_report
 from tests.support import demo_bytes
 from tests.ui.support import WindowTest
@@ -207,3 +208,22 @@ class TestAPartThatFails(WindowTest):
             self.assertIn("FindingsPanel cannot be shown", window.message.text.text())
             window.desk.save_draft()
         self.assertFalse(window.desk.workspace.unsaved)
+
+    def test_nothing_old_is_read_where_a_part_could_not_be_shown_until_it_can(self):
+        window = self.open()
+        panel = window.findings
+        with patch.object(type(panel), "refresh", lambda _: int("x")):
+            window.desk.propose("brief.mass_g", "77")
+            (cover,) = (each for each in panel.children() if isinstance(each, Cover))
+            self.assertEqual(cover.geometry(), panel.rect())
+            self.assertTrue(cover.isVisible() and cover.autoFillBackground())
+            self.assertIn("cannot be shown: ValueError", cover.text())
+            self.assertIs(panel.childAt(panel.rect().center()), cover, "it lies over everything")
+            window.resize(1500, 900)
+            self.app.processEvents()
+            self.assertEqual(cover.geometry(), panel.rect())
+            window.desk.propose("brief.mass_g", "78")
+            self.assertEqual(sum(isinstance(each, Cover) for each in panel.children()), 1, "one is enough")
+        window.desk.propose("brief.mass_g", "79")
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        self.assertEqual([each for each in panel.children() if isinstance(each, Cover)], [])

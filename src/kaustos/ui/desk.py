@@ -21,6 +21,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
 from kaustos.core.review import NOT_JUDGED, OPERATIONS, Advice, Choose, Context, Heavy, Ladder, Remedy, Review, ladder
 from kaustos.core.review.contract import Absent
+from kaustos.ui.cover import Cover
 from kaustos.ui.intake import TakingIn
 from kaustos.ui.jobs import POOLED, Pace, Queue
 
@@ -74,6 +75,7 @@ class Desk(QObject):
         self.begun = self._is_closed = False
         self._followers: list[Follower] = []
         self._behind: set[int] = set()  # followers, by identity, that have not shown the state of now
+        self._covers: dict[int, Cover] = {}  # over what could not be shown last time
         self._turn_is_due = self._in_turn = False
         self._judged: Judged | None = None  # None while something has changed since
         self._before = Judged(Context(), NOT_JUDGED, ())
@@ -229,13 +231,17 @@ class Desk(QObject):
         """A widget that is shown again catches up with what it missed."""
         if id(follower) in self._behind:
             self._behind.discard(id(follower))
+            cover = self._covers.pop(id(follower), None)
             try:
                 follower.refresh()
             except Exception as fault:
                 logging.getLogger("kaustos").exception("a part of the window cannot be shown")
-                self.messages.error(
-                    f"{type(follower).__name__} cannot be shown: {type(fault).__name__}. Edits are saved."
-                )
+                words = f"{type(follower).__name__} cannot be shown: {type(fault).__name__}. Edits are saved."
+                self.messages.error(words)
+                self._covers[id(follower)] = cover or Cover(follower, words)  # type: ignore[arg-type]  # a widget
+            else:
+                if cover is not None:
+                    cover.deleteLater()
 
     def announce(self) -> None:
         """Something changed: all that is shown follows in the next turn, all that is hidden when it is shown."""
