@@ -1,13 +1,15 @@
 """Grades of all recipes in the background: what an edit elsewhere changes is told, what was released and fell too."""
 
+from datetime import timedelta
 from unittest import mock
 
 from kaustos.app.judge import Judge
-from kaustos.app.standings import PIECE, RELEASED, Standings, fallen_words, news_words
+from kaustos.app.standings import CAUSES, PIECE, RELEASED, Standings, fallen_words, news_words
 from kaustos.core.progress import UNWATCHED, Cancelled
 from kaustos.core.records import Place
 from kaustos.core.review import Operation
 from tests.app.test_workspace import WorkspaceTest
+from tests.support import NOW
 
 LIMIT = Place("machines", "tarn", "nozzle.heater.max_c")
 
@@ -115,6 +117,29 @@ class TestStandings(WorkspaceTest):
             every = {card.recipe.name for card in workspace.draft.records.cards.values()}
             with self.subTest(changes=changes):
                 self.assertEqual(set(judged), every if names is None else names)
+
+    def test_what_the_clock_did_is_told_apart_from_what_an_edit_did(self):
+        for moves, edits, by in ((True, False, "clock"), (False, True, "edit"), (True, True, "either")):
+            moment = [NOW]
+            workspace = self.demo()
+            workspace.clock = lambda moment=moment: moment[0]
+            workspace.draft.open_card("wellhead_cover")
+            standings = Standings(workspace)
+            rounds(standings)
+            standings.news()
+            if moves:
+                moment[0] += timedelta(days=900)  # every spool and every bottle is old by then
+            if edits:
+                workspace.draft.set({"rules.functional_pct": 99.0, "rules.reduced_pct": 98.0})
+            rounds(standings)
+            news = standings.news()
+            with self.subTest(by):
+                self.assertTrue(news, "something is graded otherwise")
+                self.assertEqual({each.by for each in news}, {by})
+                self.assertIn(CAUSES[by], news_words(news, workspace.draft.wording))
+            while workspace.draft.undo_title:
+                workspace.draft.undo()
+            workspace.close()
 
     def test_a_recipe_that_cannot_be_judged_keeps_no_other_from_its_grade(self):
         workspace, standings = self.looked()

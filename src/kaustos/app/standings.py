@@ -77,18 +77,26 @@ def _judged(judge: Judge, card: RecipeCard, seen: _Seen, context_of: Callable[[]
 
 @attrs.frozen(eq=False)
 class Regraded:
-    """A recipe that an edit elsewhere gave another grade."""
+    """A recipe that an edit elsewhere, or the clock, gave another grade."""
 
     card: RecipeCard
     before: Standing
     now: Standing
 
+    @property
+    def by(self) -> str:
+        """Whose doing it is: edit, clock, or either where both moved between the two judgements."""
+        old, new = self.before.seen, self.now.seen
+        if old.now == new.now:
+            return "edit"
+        return "clock" if attrs.evolve(old, now=new.now) == new else "either"
+
 
 class Standings:
     """Which recipe has which grade now.
 
-    A recipe is judged again when something it reads has changed. The clock counts by days, so that nothing is told of
-    an edit that only the time has done.
+    A recipe is judged again when something it reads has changed. The clock counts by days; what it has done is told
+    apart from what an edit did.
     """
 
     def __init__(self, workspace: Workspace) -> None:
@@ -179,7 +187,7 @@ class Standings:
     def _now(self) -> datetime:
         now = self._workspace.clock()
         if now.date() != self._day.date():
-            self._day, self._told = now, None
+            self._day = now
         return self._day
 
 
@@ -191,11 +199,24 @@ def _said(grade: Grade | None) -> tuple[str, bool]:
     return (grade.value, bool(grade.until_known)) if grade else ("", False)
 
 
+CAUSES = {
+    "edit": "with this edit", "clock": "with the clock, for it is another day",
+    "either": "with an edit or the clock, for it is another day too",
+}  # fmt: skip
+
+
 def news_words(news: tuple[Regraded, ...], wording: Wording) -> str:
-    """3 recipes change: Probe head shell, functional before, no-go now; ..."""
-    said = [f"{_name(each.card)}, {each.before.words(wording)} before, {each.now.words(wording)} now" for each in news]
-    head = f"{len(news)} recipes change" if len(news) > 1 else "1 recipe changes"
-    return f"{head} with this edit: {_few(said)}. All recipes (Ctrl+Shift+R) shows why."
+    """3 recipes change with this edit: Probe head shell, functional before, no-go now; ..."""
+    words = []
+    for by, cause in CAUSES.items():
+        mine = [each for each in news if each.by == by]
+        said = [
+            f"{_name(each.card)}, {each.before.words(wording)} before, {each.now.words(wording)} now" for each in mine
+        ]
+        if mine:
+            head = f"{len(mine)} recipes change" if len(mine) > 1 else "1 recipe changes"
+            words.append(f"{head} {cause}: {_few(said)}.")
+    return " ".join([*words, "All recipes (Ctrl+Shift+R) shows why."])
 
 
 def fallen_words(fallen: tuple[Standing, ...]) -> str:
