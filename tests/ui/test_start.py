@@ -1,5 +1,6 @@
 """What start-up loads, that a real screen works, and that the binding is a sound one."""
 
+import contextlib
 import os
 import shutil
 import signal
@@ -10,8 +11,9 @@ import time
 import unittest
 from pathlib import Path
 
-from kaustos.demo import build
-from tests.support import NOW
+from kaustos.app.settings import Settings
+from kaustos.app.workspace import Workspace
+from tests.support import demo_bytes
 
 NOT_AT_START = (
     "pint",
@@ -34,7 +36,7 @@ class TestStart(unittest.TestCase):
         self.addCleanup(scratch.cleanup)
         self.folder = Path(scratch.name)
         self.file = self.folder / "demo.kaustos"
-        build(self.file, NOW)
+        self.file.write_bytes(demo_bytes())
 
     def test_the_first_window_loads_nothing_that_it_does_not_need(self):
         program = (
@@ -54,6 +56,25 @@ class TestStart(unittest.TestCase):
         )
         done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=False)
         self.assertEqual(done.stdout.strip(), "sound", done.stderr)
+
+    def test_a_job_of_any_length_holds_nobody_back_at_the_end_and_all_is_saved(self):
+        program = (
+            "import sys, time\nfrom pathlib import Path\nfrom PySide6.QtCore import QTimer\n"
+            "from kaustos.app.results import Request\nfrom kaustos.ui import main\n"
+            "window = main.show_first(Path(sys.argv[1]))\nwindow.desk.begin()\n"
+            "window.desk.workspace.draft.propose('brief.mass_g', '77')\n"
+            "window.desk.queue.ask(Request('slow', (), lambda _: time.sleep(300)))\n"
+            "QTimer.singleShot(300, window.close)\n"
+            "main.show_first = lambda *_: window\n"
+            "sys.exit(main.run(None))\n"
+        )
+        done = subprocess.run(
+            [sys.executable, "-c", program, str(self.file)], capture_output=True, text=True, timeout=120, check=False,
+            env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+        )  # fmt: skip
+        self.assertEqual((done.returncode, done.stderr), (0, ""))
+        with contextlib.closing(Workspace(self.file, Settings())) as again:
+            self.assertEqual(again.draft.records.card.recipe.brief.mass_g, 77.0)
 
     @unittest.skipUnless(shutil.which("Xvfb"), "Xvfb is not installed")
     def test_a_real_window_opens_on_a_screen_and_closes_saved_when_signalled(self):

@@ -89,6 +89,7 @@ class Pace:
 
 
 PAUSE_MS, REST_MS, LOOK_MS = 4, 90, 1_500
+PATIENCE_MS = 1_000  # with a job that was called off, at the end
 POOLED = Pace(
     run_on_pool,
     lambda owner, act: QTimer.singleShot(0, owner, act),
@@ -127,12 +128,12 @@ class Queue(QObject):
             self._waiting[request.key] = request
 
     def stop(self) -> None:
-        """Begin nothing more, call off what runs and let it end: nothing may answer to a window that is gone."""
+        """Begin nothing more and call off what runs; what does not end soon is left: its answers reach nobody."""
         self._waiting.clear()
         self.blockSignals(True)  # an answer may still be on its way to this thread when the window is gone
         for job in self.findChildren(Job):
             job.cancel()
-        QThreadPool.globalInstance().waitForDone()
+        QThreadPool.globalInstance().waitForDone(PATIENCE_MS)
 
     def _start(self, request: Request) -> None:
         self._running[request.key] = request

@@ -4,12 +4,14 @@ What is heavy and not needed for the first picture (SQLAlchemy, Alembic, WeasyPr
 """
 
 import gc
+import logging
+import os
 import signal
 import sys
 from datetime import datetime
 from pathlib import Path
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QThreadPool, QTimer
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -113,7 +115,20 @@ def run(workspace: Path | None, example: Example | None = None) -> int:
     window = show_first(workspace, example)
     QTimer.singleShot(0, window, lambda: _after_first_picture(window))
     _close_on_signal()
-    return QApplication.exec()
+    return _ended(QApplication.exec())
+
+
+def _ended(code: int) -> int:
+    """All is saved by now: the process ends, whatever a job that was called off still does."""
+    if not QThreadPool.globalInstance().waitForDone(0):
+        from kaustos.app.worker import WORKER
+
+        WORKER.stop()
+        logging.shutdown()
+        for stream in (sys.stdout, sys.stderr):
+            stream.flush()
+        os._exit(code)  # else the pool waits for it, however long it takes
+    return code
 
 
 def _after_first_picture(window: QWidget) -> None:
