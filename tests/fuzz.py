@@ -10,6 +10,7 @@ import csv
 import io
 import json
 import random
+import re
 import sys
 import tempfile
 import time
@@ -33,6 +34,8 @@ from kaustos.app.workspace import read_records
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import KINDS
 from kaustos.demo.scenario import RECORDS
+from kaustos.devices.registers import controller_at
+from kaustos.devices.serial_line import ASKS, SerialMachine
 from kaustos.formats.csv_tables import write_recipes, write_runs
 from kaustos.formats.json_text import write_json
 from kaustos.formats.lots_csv import write_lots
@@ -338,9 +341,79 @@ def settings() -> Case:
     return case
 
 
+PLACES = ("host:502 h1/10 h0/10", "127.0.0.1:5020 i1/10", "h:1 h65535/1", "oven.local:502 H1/100 I2/10")
+
+
+def controllers() -> Case:
+    """Places of controllers and what their registers show: refused in a sentence, or a value that can be."""
+
+    def case(pick: random.Random) -> None:
+        whole = pick.choice(PLACES)
+        words = torn(whole, pick) if pick.random() < 0.5 else whole
+        if pick.random() < 0.5:
+            number = str(pick.choice((0, 1, 10, 125, 65535, 65536, 70000, 10**9, 10**400, -1)))
+            words = re.sub(r"\d+", lambda found: number if pick.random() < 0.4 else found[0], words)
+        if pick.random() < 0.1:
+            words = pick.choice(ODD_WORDS)
+        _, port, registers = controller_at(words)
+        assert 1 <= port <= 65535
+        for each in registers:
+            likely = each.bits(pick.uniform(each.channel.low, each.channel.high))
+            shown = each.decoded(likely if pick.random() < 0.8 else pick.randrange(0x10000), "Oven")
+            assert each.channel.low <= shown <= each.channel.high
+            assert 0 <= each.encoded(shown, "Oven") <= 0xFFFF
+
+    return case
+
+
+class _Line:
+    """A serial line that says what it was given, and then nothing."""
+
+    def __init__(self, said: bytes) -> None:
+        self.said, self.timeout = said, 0.0
+
+    @property
+    def in_waiting(self) -> int:
+        return len(self.said)
+
+    def read(self, count: int) -> bytes:
+        got, self.said = self.said[:count], self.said[count:]
+        return got
+
+    def write(self, data: bytes) -> int:
+        assert data.decode("ascii").strip() in ASKS
+        return len(data)
+
+    def reset_input_buffer(self) -> None:
+        """What is said is the answer here."""
+
+
+ANSWERS = (
+    b"ok T:21.3 /0.0 B:22.0 /60.0 C:23.1 /0.0 @:0 B@:127\n", b"SD printing byte 2134/56789\nok\n", b"ok\n", b"wait\n",
+    b"X:1.00 Y:2.00 Z:3.45 E:0.00\nok\n", b"T:-14.9 /300 @:255\nok\n", b"echo:busy\n", b"ok T:1e5 /9\n", b"\xff\xfe\n",
+)  # fmt: skip
+
+
+def serial_answers() -> Case:
+    """What a board says on its line: values that can be, or a fault of the device in words."""
+
+    def case(pick: random.Random) -> None:
+        said = b"".join(pick.choice(ANSWERS) for _ in range(pick.randrange(5)))
+        if pick.random() < 0.6:
+            said = torn(said.decode("latin-1"), pick).encode("latin-1", "replace")
+        machine = object.__new__(SerialMachine)
+        machine.name, machine._timeout_s, machine._line = "Tarn", 0.002, _Line(said)
+        ask = pick.choice((machine._heats, machine._through, machine._height))
+        found = ask()
+        values = found.values() if isinstance(found, dict) else [found]
+        assert all(isinstance(each, float) for each in values)
+
+    return case
+
+
 DOORS: dict[str, Callable[[], Case]] = {
     "recipes": recipes, "tables": tables, "typed": typed, "workspaces": workspaces, "judgements": judgements,
-    "library": library, "settings": settings,
+    "library": library, "settings": settings, "controllers": controllers, "serial": serial_answers,
 }  # fmt: skip
 
 

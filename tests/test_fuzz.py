@@ -12,6 +12,8 @@ COUNTS = {
     "judgements": 40,
     "library": 100,
     "settings": 100,
+    "controllers": 500,
+    "serial": 300,
 }
 
 

@@ -18,6 +18,9 @@ TIMEOUT_S = 1.0
 Registers = tuple[Register, ...]
 
 
+MOST_AT_ONCE = 125  # registers in one answer
+
+
 def _span(registers: Registers) -> tuple[int, int]:
     """The first address, and how many registers lie from there to the last."""
     addresses = [each.address for each in registers]
@@ -57,6 +60,9 @@ class ModbusDevice:
 
     def _read(self, ask: Callable[..., Any], registers: Mapping[str, Register]) -> dict[str, float]:
         first, count = _span(tuple(registers.values()))
+        if count > MOST_AT_ONCE:  # far apart: each by itself
+            alone = (self._read(ask, {name: each}) for name, each in registers.items())
+            return {name: value for each in alone for name, value in each.items()}
         found = self._asked(ask, first, count=count).registers
         if len(found) != count:
             raise DeviceNonsense(self.name, f"answered {len(found)} values, {count} were asked")

@@ -7,6 +7,7 @@ import attrs
 from kaustos.core.errors import KaustosError
 from kaustos.devices.channels import CHAMBER, CHAMBER_SET, DUMMY, HUMIDITY, SETPOINT, TEMPERATURE, Channel
 
+LAST = 0xFFFF  # register
 LARGEST = 0x7FFF  # a holding register has 16 bits, one of them the sign
 
 
@@ -21,6 +22,10 @@ class Register:
 
     def __attrs_post_init__(self) -> None:
         low, high = self.channel.low, self.channel.high
+        if not 0 <= self.address <= LAST:
+            raise ValueError(f"there is no register {self.address}: they go from 0 to {LAST}")
+        if not 0.0 < self.scale <= LARGEST:
+            raise ValueError(f"{self.scale:g} steps to a degree cannot be: 1 to {LARGEST}, 10 for tenths")
         if not low < high or max(abs(low), abs(high)) * self.scale > LARGEST:
             raise ValueError(f"{self.channel.name}: {low:g} to {high:g} {self.channel.unit} does not fit a register")
 
@@ -68,8 +73,11 @@ def controller_at(
     for channel, each in pairs:
         address, _, scale = each[1:].partition("/")
         try:
-            made = Register(channel=channel, address=int(address), scale=float(scale), is_input=each[0] in "iI")
+            made = Register(channel=channel, address=int(address), scale=float(scale[:9]), is_input=each[0] in "iI")
         except ValueError as error:
-            raise KaustosError(f"“{each}”: {error}") from error
+            raise KaustosError(f"“{each:.20}”: {error}") from error
         registers.append(made)
-    return found["host"], int(found["port"]), tuple(registers)
+    port = int(found["port"])
+    if not 1 <= port <= LAST:
+        raise KaustosError(f"There is no port {port}: they go from 1 to {LAST}, and 502 is the usual one.")
+    return found["host"], port, tuple(registers)
