@@ -347,6 +347,10 @@ CASES = {
     "stock.lot.undisclosed": (CAGE, "tarn", {"lot.ingredients": "secret"}, {"lot.ingredients": "declared"}),
     "stock.mass.short": (BRACKET, "gill", {"brief.mass_g": 350.0}, {"brief.mass_g": 340.0}),
     "stock.lot.other_polymer": (CAGE, "tarn", {"polymer": "petg"}, {}),
+    "stock.lot.dates": (
+        CLAMP, "tarn", {"lot.received_utc": "2026-02-10T08:00:00Z", "lot.opened_utc": "2026-02-01T08:00:00Z"},
+        {"lot.received_utc": "2026-01-10T08:00:00Z", "lot.opened_utc": "2026-02-01T08:00:00Z"},
+    ),
     "stock.lot.unqualified": ("wellhead_cover", "gill", {"runs/r": GOOD_COVER, "context.lot": "lot_a204"},
                               {"runs/r": GOOD_COVER}),
     "stock.lot.elsewhere": (SHELL, "crag", {"lot.loaded_on": "beck"}, {"lot.loaded_on": "crag"}),

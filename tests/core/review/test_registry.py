@@ -66,7 +66,6 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "brief.why": "the decision in words, beside what the log says of last time",
     "brief.rejected": "the same",
     "lot.name": "names the lot",
-    "lot.opened_utc": "a date that is shown; what the air did to it stands in its stays",
     "lot.photos": "pictures of the label, looked at by people",
     "dryer.name": "names the dryer",
     "dryer.retired": "takes the dryer out of the lists",
@@ -109,7 +108,7 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
 }
 NONE_IS_AN_ANSWER = ("anneal.steps", "stock.wanted_utc", "brief.margin_signed", "brief.why",
                      "brief.rejected", "lot.reserves", "lot.strands",
-                     "lot.ordered_g", "lot.ordered_utc", "lot.received_utc", "lot.loaded_on",
+                     "lot.ordered_g", "lot.ordered_utc", "lot.received_utc", "lot.opened_utc", "lot.loaded_on",
                      "lot.retired", "nozzle.fitted_on", "nozzle.fed", "nozzle.inspections",
                      "machine.changes", "machine.heat_steps", "machine.grids", "machine.offsets",
                      "machine.panel_fields", "machine.panel_letters", "machine.screw_pitch_mm",

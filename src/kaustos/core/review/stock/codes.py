@@ -147,6 +147,13 @@ CODES = (
         title="lot: colour not qualified", silent="it says that a trial is missing",
     ),
     Code(
+        "stock.lot.dates", "watch",
+        "{lot:text}: {what:text}. One of the two dates is wrong, and its water is reckoned from them.",
+        "What a spool drank is the sum of its stays: a date that cannot be makes it too dry, or too wet.",
+        "Lot record", AVERAGE,
+        title="lot: dates that cannot both be", silent="it says what was entered, not what will be seen",
+    ),
+    Code(
         "stock.lot.undisclosed", "watch",
         "What is in {lot:text} is not known ({answer:text}), and no trial of it has passed here.",
         "An undeclared filler wears nozzles, a pigment moves the windows, a flame retardant gives off other fumes.",

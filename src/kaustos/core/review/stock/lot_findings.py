@@ -1,5 +1,7 @@
 """What can be found against a lot: its polymer, how much of it is left, where it is, what is known of it."""
 
+from datetime import datetime, timedelta
+
 from kaustos.core.estimates import MACHINE, NOZZLES
 from kaustos.core.planning.ledger import MARGIN
 from kaustos.core.planning.loading import loading
@@ -20,10 +22,39 @@ def lot_findings(recipe: Recipe, context: Context) -> tuple[Finding | None, ...]
         _planned(recipe, context),
         _elsewhere(recipe, context),
         _unqualified(recipe, context),
+        _dates(recipe, context),
         _undisclosed(recipe, context),
         _wears(recipe, context),
         _recycled(recipe, context),
     )
+
+
+def _dates(recipe: Recipe, context: Context) -> Finding | None:
+    """Moments of a spool's life in an order in which they cannot have been, or still to come."""
+    lot = context.lot
+    if lot is None:
+        return None
+    moments = {
+        "received": lot.received_utc, "opened": lot.opened_utc,
+        "first stay outside its seal": min((each.from_utc for each in lot.stays if each.place != "sealed"), default=""),
+        "last weighed": max((each.at_utc for each in lot.weighings), default=""),
+        "desiccant put in": lot.desiccant_utc,
+    }  # fmt: skip
+    known = {name: datetime.fromisoformat(at) for name, at in moments.items() if at}
+    wrong = [
+        f"{later} {known[later]:%Y-%m-%d}, before it was {first} {known[first]:%Y-%m-%d}"
+        for first, later in (("received", "opened"), ("opened", "first stay outside its seal"))
+        if first in known and later in known and known[later] < known[first]
+    ]
+    now = context.now
+    wrong += [f"{name} {at:%Y-%m-%d}, which is still to come" for name, at in known.items()
+              if now is not None and at > now + timedelta(minutes=1)]  # fmt: skip
+    if not wrong:
+        return None
+    again = Advice("Say which date is right", "Stock, that lot: its stays and dates stand on the page Water.",
+                   field="lot.stays")  # fmt: skip
+    values: dict[str, float | str] = {"lot": lot.name, "what": "; ".join(wrong)}
+    return spool_finding(recipe, context, "stock.lot.dates", "lot.stays", (again,), values)
 
 
 def _other_polymer(recipe: Recipe, context: Context) -> Finding | None:
