@@ -50,7 +50,7 @@ class TestStops(WorkspaceTest):
                                   "machine.plate.backing_limit", "machine.chamber.parts_soften",
                                   "machine.chamber.electronics_limit", "machine.near.softens",
                                   "machine.gap.jumped", "machine.nozzle.wrong_table", "machine.plate.wrong_table",
-                                  "machine.chamber.wrong_table", "plate.surface.breaks",
+                                  "machine.chamber.wrong_table", "plate.surface.breaks", "run.matter.danger",
                                   "plate.item.broken"})  # fmt: skip
         for code in safety:
             self.assertEqual((CODES[code].severity, CODES[code].cap), ("stop", "no_go"))
