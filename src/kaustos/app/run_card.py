@@ -193,7 +193,8 @@ def failed_without(workspace: Workspace, run: Run, key: str) -> tuple[str, ...]:
         each.id
         for each in workspace.draft.records.runs.values()
         if each.outcome == "failed" and each.polymer == run.polymer and not each.retired and each.id != run.id
-        and any(step.key == key and step.waived for step in each.steps) and (not prevents or not each.seen or each.seen & prevents)
+        and any(step.key == key and step.waived for step in each.steps)
+        and (not prevents or not each.seen or each.seen & prevents)
     )  # fmt: skip
 
 
