@@ -129,6 +129,20 @@ class TestPlaces(unittest.TestCase):
 
 
 class TestGrid(unittest.TestCase):
+    def test_nothing_is_seen_through_a_wall_nor_inside_one(self):
+        """A closed box of one cell: its wall is seen by nobody, its inside neither; with a lid off the inside is."""
+        free = np.ones((7, 7, 7), bool)
+        free[1:6, 1:6, 1:6] = False
+        free[2:5, 2:5, 2:5] = True
+        seen = seen_from_outside(free)
+        self.assertFalse((seen & ~free).any(), "no cell of a wall is free")
+        self.assertFalse(seen[2:5, 2:5, 2:5].any())
+        for side in itertools.product((0, -1), range(3)):
+            opened = np.moveaxis(free.copy(), side[1], 0)
+            opened[1 if side[0] == 0 else 5, 3, 3] = True
+            with self.subTest(side):
+                self.assertTrue(seen_from_outside(np.moveaxis(opened, 0, side[1]))[3, 3, 3])
+
     def test_cells_of_a_box_fill_its_volume(self):
         for size, longest in (((10.0, 20.0, 5.0), 40), ((7.0, 7.0, 21.0), 42)):
             grid = grid_of(box(*size), longest)

@@ -68,6 +68,18 @@ class TestJoined(unittest.TestCase):
                 self.assertEqual([each.at_min for each in hands if each.name == name], [12.0, 24.0])
 
 
+class TestBead(unittest.TestCase):
+    def test_a_bead_that_is_taken_from_the_file_is_that_of_the_file_whatever_multiplier_is_recorded(self):
+        for multiplier in (None, 0.9, 1.0, 1.12):
+            records = changed(opened(CLAMP), {"melt.multiplier": multiplier, "melt.width_mm": 0.95})
+            found = next(each for each in at_once(records).findings() if each.code == "run.job.bead")
+            taken = changed(records, found.remedies[0].changes)
+            with self.subTest(multiplier):
+                self.assertNotIn("run.job.bead", codes_of(taken))
+                case = case_of(taken)
+                self.assertAlmostEqual(case.section_mm2, case.wanted_mm2, delta=0.01 * case.section_mm2)
+
+
 class TestTimer(unittest.TestCase):
     def found(self, hours, **changes):
         codes = codes_of(changed(opened(CLAMP), {"machine.timer_h": hours} | changes))
