@@ -242,8 +242,13 @@ class TestMaturityOfRecipes(WorkspaceTest):
         workspace.draft.set({"lot.flange": "card"})
         self.assertTrue(workspace.differs_from_last_revision(), "the body of the spool is no log")
         self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven", "and no change of a part")
+        workspace.draft.set({"lot.grade": "the same, spelled otherwise"})
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven", "a name that was corrected")
+        workspace.draft.undo()
         workspace.draft.set({"context.lot": "lot_a204"})
-        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried", "another spool is one")
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "proven", "another spool of the grade")
+        workspace.draft.set({"lot.grade": "of another maker"})
+        self.assertEqual(workspace.maturity_of("wellhead_cover").word, "untried", "another grade is another part")
 
     def test_a_run_hangs_its_lot_on_the_machine_and_takes_off_what_hung_there(self):
         workspace = self.demo()

@@ -34,6 +34,7 @@ def maturity_under(
 
 
 _Signature = dict[str, str]  # values of the fields that change the printed part, by path
+_LOT = "lot.id"  # tells another grade from a name that was corrected
 _RECORDED = ("machine.", "nozzle.", "lot.", "job.")  # facts: one that is recorded on one side only was not changed
 
 
@@ -46,7 +47,8 @@ def _changed(before: _Signature, after: _Signature) -> list[str]:
     paths = dict.fromkeys((*after, *before))
     return [
         path for path in paths
-        if before.get(path) != after.get(path)
+        if before.get(path) != after.get(path) and path != _LOT
+        and not (path == "lot.grade" and before.get(_LOT) == after.get(_LOT))  # its name was corrected
         and not (path.startswith(_RECORDED) and (path not in before or path not in after))
     ]  # fmt: skip
 
@@ -73,4 +75,6 @@ def _signature_of_text(document: str, settings: tuple[tuple[str, float], ...]) -
 def _signature(found: Mapping[str, Any], besides: tuple[str, ...] = ("after",)) -> _Signature:
     """Prints stand whatever is done to them after; each is compared by how it is written."""
     kept = {path: repr(value) for path, value in found.items() if set(changed_by(path)).difference(besides)}
+    if "lot.id" in found:
+        kept[_LOT] = repr(found["lot.id"])
     return {path: value for path, value in kept.items() if value not in ("None", "[]")}
