@@ -5,6 +5,7 @@ from datetime import timedelta
 import attrs
 from typer.testing import CliRunner
 
+from kaustos.app.causes import after_run
 from kaustos.app.cursor import along_run, resume_words, spot_of
 from kaustos.app.matters import matter_words, settle
 from kaustos.app.run_card import (
@@ -368,6 +369,25 @@ class TestLeftOpen(CardTest):
         free_ones = set(lines) - set(barred)
         self.assertTrue(free_ones, "what has nothing to do with a lift may be gone without")
         self.assertNotIn("check.dry", barred)
+
+
+class TestLeftOut(CardTest):
+    def test_the_next_trial_does_what_was_left_out_where_that_would_have_prevented_it(self):
+        waive(self.workspace, self.id, "check.soak", "A. Rigg", "no time")
+        self.tick_until("end")
+        self.workspace.draft.set({Place("runs", self.id, "observations"): (Observation(what="corner_lift"),)})
+        close(self.workspace, self.id, "failed")
+        found = after_run(self.workspace, self.run_)
+        self.assertRegex(found.trial, "^Do what was left out: soak planned")
+        self.assertEqual(found.changes, {})
+        self.assertIn("If it is the same, next is:", found.expected)
+
+    def test_what_has_nothing_to_do_with_it_is_no_trial(self):
+        waive(self.workspace, self.id, "check.soak", "A. Rigg", "no time")
+        self.tick_until("end")
+        self.workspace.draft.set({Place("runs", self.id, "observations"): (Observation(what="charred"),)})
+        close(self.workspace, self.id, "failed")
+        self.assertNotIn("left out", after_run(self.workspace, self.run_).trial)
 
 
 class TestWatched(CardTest):

@@ -5,6 +5,7 @@ from collections.abc import Mapping
 import attrs
 
 from kaustos.app.judge import context_of_card
+from kaustos.app.left_out import left_out
 from kaustos.app.runs import RUN_SETTINGS, card_as_run, number_of
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
@@ -44,6 +45,12 @@ def after_run(workspace: Workspace, run: Run) -> AfterRun | None:
     trial = next_trial(run, card.recipe, suspects)
     rows = tuple((_title(each), _share(each), _left(workspace, each, context)) for each in suspects)
     words, expected = _trial_words(workspace, run, trial, card.recipe, context)
+    without = left_out(run)
+    if without and not run.seen & DANGER:
+        done = " and ".join(f"{each.title[:1].lower()}{each.title[1:]}" for each in without[:2])
+        return AfterRun(
+            rows, f"Do what was left out: {done}; nothing else.", f"If it is the same, next is: {words}", {}
+        )
     return AfterRun(rows, words, expected, trial.changes)
 
 

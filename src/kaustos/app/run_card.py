@@ -6,14 +6,15 @@ from typing import Any
 
 import attrs
 
+from kaustos.app.left_out import prevents
 from kaustos.app.runs import card_as_run, end_run, ended_now, number_of
 from kaustos.app.wording import hours_words
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import begun_at, printing_h, waited_h
 from kaustos.core.records import OFF, PHASES, SEEN, Damage, Observation, Place, Proof, ProofRow, Run, RunRest, RunStep
-from kaustos.core.review import CODES, OPERATIONS
-from kaustos.core.review.run.preflight import LINES, preflight
+from kaustos.core.review import CODES
+from kaustos.core.review.run.preflight import preflight
 
 REASONS = ("Not needed", "No time", "Not at hand", "As a test", "Done otherwise")
 SHOWS_AS = {"let_go": "let_go", "stuck": "stuck", "torn": "surface_torn", "broke": "glass_broke"}
@@ -188,25 +189,14 @@ def refuse_waiver(workspace: Workspace, run: str, key: str, who: str) -> None:
 
 def failed_without(workspace: Workspace, run: Run, key: str) -> tuple[str, ...]:
     """Runs of the same polymer that failed after this step had been gone without, by what it would have prevented."""
-    prevents = _prevents(key)
+    wanted = prevents(key)
     return tuple(
         each.id
         for each in workspace.draft.records.runs.values()
         if each.outcome == "failed" and each.polymer == run.polymer and not each.retired and each.id != run.id
         and any(step.key == key and step.waived for step in each.steps)
-        and (not prevents or not each.seen or each.seen & prevents)
+        and (not wanted or not each.seen or each.seen & wanted)
     )  # fmt: skip
-
-
-def _prevents(key: str) -> frozenset[str]:
-    """What shows in a run that went without a step: of a line of the list by the findings that stand in it."""
-    if key in ("look", "corners"):
-        return frozenset(("corner_lift", "came_off", "starved"))
-    line = next((each for each in LINES if f"check.{each.key}" == key), None)
-    if line is None:
-        return frozenset()
-    codes = (code for operation in OPERATIONS for code in operation.codes if code.code.startswith(line.codes))
-    return frozenset(what for code in codes for what in code.shows)
 
 
 def free(workspace: Workspace, run: str, off: str, plate_c: float | None = None) -> None:
