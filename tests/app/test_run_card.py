@@ -18,16 +18,13 @@ from kaustos.app.run_card import (
     end_early,
     failed_without,
     free,
-    hand_test,
-    mark,
-    rest,
-    rest_words,
     run_at_hand,
     standing_of,
     take_back,
     tick,
     waive,
 )
+from kaustos.app.run_seen import hand_test, mark, rest, rest_words
 from kaustos.app.runs import end_run, start_run, unmet_words
 from kaustos.app.workspace import Workspace
 from kaustos.cli import app

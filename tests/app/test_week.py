@@ -7,7 +7,8 @@ import attrs
 from kaustos.app.causes import booking_words
 from kaustos.app.going_on import stop_words
 from kaustos.app.matters import left_open, settle
-from kaustos.app.run_card import close, end_early, free, hand_test, mark, rest, standing_of, tick
+from kaustos.app.run_card import close, end_early, free, standing_of, tick
+from kaustos.app.run_seen import hand_test, mark, rest
 from kaustos.app.runs import open_beside, start_run
 from kaustos.core.planning.booking import PURGE_G, booking_of
 from kaustos.core.planning.ledger import ledger_of

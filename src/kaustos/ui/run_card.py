@@ -34,9 +34,6 @@ from kaustos.app.going_on import stop_words
 from kaustos.app.quantities import read
 from kaustos.app.readings import missing_words
 from kaustos.app.run_card import (
-    AFTER_RUN,
-    BROKE,
-    IN_RUN,
     REASONS,
     add_note,
     after_words,
@@ -44,16 +41,14 @@ from kaustos.app.run_card import (
     close,
     end_early,
     free,
-    hand_test,
-    mark,
     refuse_waiver,
-    rest,
     standing_of,
     take_back,
     tick,
     waive,
     welded_words,
 )
+from kaustos.app.run_seen import AFTER_RUN, BROKE, IN_RUN, hand_test, mark, rest
 from kaustos.app.runs import number_of
 from kaustos.app.wording import hours_words
 from kaustos.core.errors import KaustosError

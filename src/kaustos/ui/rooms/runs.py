@@ -22,7 +22,7 @@ from kaustos.app.cursor import along_run, spot_of, spot_words
 from kaustos.app.matters import left_open, matter_words, settle
 from kaustos.app.recipes import retire
 from kaustos.app.records import Records
-from kaustos.app.run_card import rest_words
+from kaustos.app.run_seen import rest_words
 from kaustos.app.runs import change_of_spool, number_of, open_beside, seen_words, sorted_as, start_run
 from kaustos.app.wording import Wording, when_words
 from kaustos.core.errors import KaustosError
