@@ -11,7 +11,7 @@ import unittest
 from pathlib import Path
 from unittest.mock import patch
 
-from PySide6.QtCore import QCoreApplication, QEvent, QSize
+from PySide6.QtCore import QCoreApplication, QEvent, QSize, Qt
 from PySide6.QtWidgets import QWidget
 
 import kaustos
@@ -216,7 +216,7 @@ class TestAPartThatFails(WindowTest):
             window.desk.propose("brief.mass_g", "77")
             (cover,) = (each for each in panel.children() if isinstance(each, Cover))
             self.assertEqual(cover.geometry(), panel.rect())
-            self.assertTrue(cover.isVisible() and cover.autoFillBackground())
+            self.assertTrue(cover.isVisible() and cover.testAttribute(Qt.WidgetAttribute.WA_StyledBackground))
             self.assertIn("cannot be shown: ValueError", cover.text())
             self.assertIs(panel.childAt(panel.rect().center()), cover, "it lies over everything")
             window.resize(1500, 900)

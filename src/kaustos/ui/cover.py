@@ -17,6 +17,7 @@ class Cover(Label):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setAutoFillBackground(True)
         self.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        self.setContentsMargins(10, 8, 10, 8)
         self.setAccessibleName(words)
         self.setToolTip(words)
         self.setGeometry(over.rect())
