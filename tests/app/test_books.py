@@ -13,21 +13,16 @@ from kaustos.core.planning.booking import HEAT_UP_H, PURGE_G, booking_of
 from kaustos.core.planning.ledger import ledger_of
 from kaustos.core.records import Observation, Place
 from kaustos.core.review.run.preflight import preflight
-from tests.app.test_jobs import DemoTest
-from tests.support import NOW
+from tests.app.support import ClockedTest
 
 # 12 layers that are full, then 36 of walls: four times the time, and as much filament again
 COURSE = {"heights_mm": (2.4, 9.6), "seconds": (75.0, 100.0), "layers": (12.0, 36.0), "feeds_mm_s": (4.0, 1.0)}
 STRAND_MM2 = math.pi / 4.0 * 1.75**2
 
 
-class BooksTest(DemoTest):
+class BooksTest(ClockedTest):
     def setUp(self):
         super().setUp()
-        self.now = NOW
-        self.workspace.clock = lambda: self.now
-        self.workspace.settings = attrs.evolve(self.workspace.settings, who="A. Rigg")
-        self.draft = self.workspace.draft
         self.draft.open_card("cable_clamp")
         told = {**COURSE, "hours": 1.25, "least_h": 1.2, "most_h": 1.3}
         job = attrs.evolve(self.draft.records.tables["jobs"]["job_clamp"], **told)

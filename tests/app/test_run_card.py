@@ -30,21 +30,18 @@ from kaustos.app.workspace import Workspace
 from kaustos.cli import app
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import printing_h
-from kaustos.core.records import Observation, Place, Run, RunStep
+from kaustos.core.records import Observation, Place, Run, RunRest, RunStep
 from kaustos.core.records.job import JobPause
 from kaustos.core.review.experience import judge_run, tallies
-from tests.app.test_jobs import DemoTest
+from tests.app.support import ClockedTest
 from tests.support import NOW
 
 
-class CardTest(DemoTest):
+class CardTest(ClockedTest):
     recipe = "cable_clamp"
 
     def setUp(self):
         super().setUp()
-        self.now = NOW
-        self.workspace.clock = lambda: self.now
-        self.workspace.settings = attrs.evolve(self.workspace.settings, who="A. Rigg")
         self.workspace.draft.open_card(self.recipe)
         self.id = start_run(self.workspace, who="A. Rigg", why="a test").id
 
@@ -385,6 +382,39 @@ class TestLeftOut(CardTest):
         self.workspace.draft.set({Place("runs", self.id, "observations"): (Observation(what="charred"),)})
         close(self.workspace, self.id, "failed")
         self.assertNotIn("left out", after_run(self.workspace, self.run_).trial)
+
+
+class TestStoodAndPaused(CardTest):
+    """A stand-still before a pause is in the tick of the pause, and is not counted twice."""
+
+    PAUSE = RunStep(key="pause.1", title="It waits", phase="during", at_h=1.0)
+
+    def run_with(self, *rests, paused_h=None):
+        def at(hours):
+            return (NOW + timedelta(hours=hours)).isoformat()
+
+        start = RunStep(key="start", done_utc=at(0.0))
+        pause = attrs.evolve(self.PAUSE, done_utc="" if paused_h is None else at(paused_h))
+        kept = tuple(RunRest(at_utc=at(hours), minutes=minutes) for hours, minutes in rests)
+        return attrs.evolve(self.run_, steps=(start, pause), rests=kept)
+
+    def printed(self, run, hours):
+        return printing_h(run, NOW + timedelta(hours=hours))
+
+    def test_by_hand(self):
+        before = self.run_with((0.8, 18.0), paused_h=1.5)  # 0.5 h printed, 0.3 h stood, 0.5 h printed, 0.2 h paused
+        self.assertAlmostEqual(self.printed(before, 2.0), 1.5)
+        after = self.run_with((2.0, 18.0), paused_h=1.5)  # 1 h, 0.5 h paused, 0.2 h printed, 0.3 h stood
+        self.assertAlmostEqual(self.printed(after, 2.5), 1.7)
+        both = self.run_with((0.8, 18.0), (2.0, 18.0), paused_h=1.5)
+        self.assertAlmostEqual(self.printed(both, 2.5), 1.7)
+
+    def test_one_that_stood_before_its_pause_comes_to_it_later(self):
+        stood = self.run_with((0.8, 18.0))
+        self.assertAlmostEqual(self.printed(stood, 1.2), 0.9)
+        self.assertAlmostEqual(self.printed(stood, 1.4), 1.0, msg="it waits there now")
+        late = self.run_with((1.1, 18.0))  # it stood from 0.8 h on
+        self.assertAlmostEqual(self.printed(late, 1.2), 0.9)
 
 
 class TestWatched(CardTest):

@@ -2,8 +2,6 @@
 
 from datetime import timedelta
 
-import attrs
-
 from kaustos.app.causes import booking_words
 from kaustos.app.going_on import stop_words
 from kaustos.app.matters import left_open, settle
@@ -15,20 +13,12 @@ from kaustos.core.planning.ledger import ledger_of
 from kaustos.core.records import Place
 from kaustos.core.records.run import RunPiece
 from kaustos.core.review.run.preflight import preflight
-from tests.app.test_jobs import DemoTest
-from tests.support import NOW
+from tests.app.support import ClockedTest
 
 COVER, CLAMP = "wellhead_cover", "cable_clamp"
 
 
-class TestWeek(DemoTest):
-    def setUp(self):
-        super().setUp()
-        self.now = NOW
-        self.workspace.clock = lambda: self.now
-        self.workspace.settings = attrs.evolve(self.workspace.settings, who="A. Rigg")
-        self.draft = self.workspace.draft
-
+class TestWeek(ClockedTest):
     @property
     def records(self):
         return self.draft.records
@@ -49,7 +39,7 @@ class TestWeek(DemoTest):
 
     def close_all(self):
         for key, run in self.records.runs.items():
-            for what in left_open(run) if run.is_ended else ():
+            for what in left_open(run):
                 settle(self.workspace, key, what, "looked at and sound")
 
     def to_the_end(self, run, hours):

@@ -194,19 +194,25 @@ class TestGrades(FirstHourTest):
     """Grades that are no shipped polymer are made where they are typed, from what they are made of."""
 
     def lot(self, grade):
-        self.room.lot.setText(f"L {grade}")
-        self.room.grade.clear()
-        QTest.keyClicks(self.room.grade, grade)
-        self.press(self.room.steps["lot"].make)
+        """Typed as a hand does: number, grade, colour, each with Enter."""
+        self.room.lot.setFocus()
+        for words in (f"L {grade}", grade, ""):
+            self.name(words)
+            self.key(Qt.Key.Key_Return)
 
     def offered(self):
         return [self.room.which.itemText(at) for at in range(self.room.which.count())]
 
     def choose(self, words):
-        at = next(at for at, each in enumerate(self.offered()) if words in each)
-        self.room.which.setCurrentIndex(at)
-        self.room.which.activated.emit(at)
-        self.app.processEvents()
+        """By the arrow keys from where the hand is; nothing is taken on the way."""
+        self.assertIs(QApplication.focusWidget(), self.room.which)
+        before = len(self.records().lots)
+        while words not in self.room.which.currentText():
+            at = self.room.which.currentIndex()
+            self.key(Qt.Key.Key_Down)
+            self.assertGreater(self.room.which.currentIndex(), at, "it is not offered")
+        self.assertEqual(len(self.records().lots), before)
+        self.key(Qt.Key.Key_Return)
 
     def records(self):
         return self.window.desk.workspace.draft.records

@@ -67,6 +67,14 @@ class TestGoTo(WindowTest):
         QTest.keyClick(window.focusWidget(), Qt.Key.Key_Return)
         self.assertEqual(window.desk.workspace.draft.records.card.recipe.first_layer.look_by, "R. Askew")
 
+    def test_the_button_of_the_panel_leads_to_what_would_change_the_grade_most(self):
+        window = self.open()
+        window.desk.workspace.draft.open_card("cable_clamp")
+        window.desk.workspace.draft.set({"lot.tare_g": None, "brief.mass_g": 900.0, "context.job": None})
+        first = window.desk.review.completeness.missing[0].field
+        QTest.mouseClick(window.findings.first_missing, Qt.MouseButton.LeftButton)
+        self.assertTrue(self.takes(window, first), first)
+
     def test_what_is_not_chosen_is_said(self):
         window = self.open()
         window.desk.workspace.draft.open_card("cable_clamp")

@@ -1,8 +1,8 @@
 """What the bench of proof shows: the ladder, sizes, specimens, tones, what was found, what a release still lacks."""
 
-from kaustos.app.maturity import changed_fields
-from kaustos.app.revisions import leaves, leaves_of
-from kaustos.app.runs import as_run, number_of
+from kaustos.app.maturity import changed_fields, leaves_as_run
+from kaustos.app.revisions import leaves_of
+from kaustos.app.runs import number_of
 from kaustos.app.use import use_class
 from kaustos.app.wording import hours_words, when_words
 from kaustos.app.workspace import Workspace
@@ -167,10 +167,11 @@ def changed_words(workspace: Workspace) -> str:
     records = workspace.draft.records
     runs = workspace.indexes.runs_of(records.runs, records.current or "")
     ended = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
-    before = as_run(workspace, ended[-1]) if ended else None
-    if before is None or records.current is None:
+    revision = workspace.revision(ended[-1].card, ended[-1].revision) if ended else None
+    if revision is None or records.current is None:
         return ""
-    was, now = dict(leaves(before)), leaves_of(workspace.document(records.current))
+    was = leaves_as_run(revision.document, tuple(ended[-1].settings.items()))
+    now = leaves_of(workspace.document(records.current))
     paths = changed_fields(was, now)
     if not paths:
         return ""

@@ -18,8 +18,10 @@ def stop_words(workspace: Workspace, run: Run) -> str:
         return f"{', '.join(danger)}: stop it, heat off, room aired; nothing that is printed is worth more."
     lifts = [each.lift_mm for each in run.observations if each.what == "corner_lift" and each.lift_mm is not None]
     if lifts and max(lifts) > RUN["lift_hits"].value:
-        lifted, least = (workspace.draft.wording.value(each, "length") for each in (max(lifts), RUN["lift_hits"].value))
-        return f"Stop it: a corner has lifted by {lifted}. Above about {least} (0.8 to 3 mm) the nozzle hits it."
+        low, likely, high = RUN["lift_hits"].band
+        lifted, hits = (workspace.draft.wording.value(each, "length") for each in (max(lifts), likely))
+        band = f"{hits} ({low:g} to {high:g} mm)"
+        return f"Stop it: a corner has lifted by {lifted}. From about {band} the nozzle hits it."
     whole = cost_of_run(workspace, run)
     if not run.planned_h or whole is None:
         return "What going on costs is not known without hours, mass and price: look closer, and judge by the mark."

@@ -27,6 +27,7 @@ from kaustos.core.review import (
     nothing_said,
     whole,
 )
+from kaustos.core.review.filed import as_filed
 from kaustos.formats.recipe_file import RecipeDocument
 from kaustos.library import load
 
@@ -56,11 +57,12 @@ class Judge:
         wanted: list[Request] = []
         found: dict[str, Any] = {}
         reviews = []
+        filed = as_filed(recipe, context)
         for operation in OPERATIONS:
             if only is not None and operation.key not in only:
                 reviews.append(self._said.latest(operation.key) or nothing_said(operation))
                 continue
-            seen = operation.sees(recipe, context)
+            seen = recipe if operation.as_typed else filed
             for heavy in operation.heavy:
                 request = request_for(heavy, seen, context)
                 result = self.results.get(request.key, request.inputs)
@@ -149,35 +151,37 @@ def context_of_records(
     records: Records, now: datetime | None = None, shop: Shop | None = None, indexes: Indexes | None = None
 ) -> Context:
     """The context of the card that is open."""
-    card = records.card
-    known = shop or shop_of(records)
+    card, index = records.card, indexes or Indexes()
+    known, log = shop or shop_of(records), index.of_runs(records.runs)
+    found = context_of(card.recipe, records.chosen(card), records.rules, known, now)
     return attrs.evolve(
-        context_of(card.recipe, records.chosen(card), records.rules, known, now),
+        found,
         runs_done=known.runs_done.get(records.current or "", 0),
         loads=loads_of(records),
         proofs=proofs_of(records),
         services=services_of(records),
-        matters=_matters_of(records, (indexes or Indexes()).of_runs(records.runs)),
-        past=past_of(records, (indexes or Indexes()).of_runs(records.runs)),
+        matters=_matters_of(found, log),
+        past=past_of(records, log),
         same_part=frozenset(
             key
             for key, each in records.cards.items()
             if key == records.current or (each.recipe.part and each.recipe.part == card.recipe.part)
         ),
-        wanted_g=(indexes or Indexes()).wanted_by_lot(records, known.runs_done, without=records.current),
+        wanted_g=index.wanted_by_lot(records, known.runs_done, without=records.current),
     )
 
 
-def _matters_of(records: Records, log: OfRuns) -> tuple[Matter, ...]:
-    """What earlier runs left open on the machine and the plate of the open card."""
-    card = records.card
-    plate = records.chosen(card).get("plate")
-    mine = log.by_plate.get(plate.id, _NO_RUNS) if plate is not None else _NO_RUNS
-    return open_matters_known(log.by_machine.get(card.machine or "", _NO_RUNS), mine)
+def _matters_of(context: Context, log: OfRuns) -> tuple[Matter, ...]:
+    """What earlier runs left open on the machine and the plate of a recipe."""
+    machine, plate = context.machine, context.plate
+    return _open_matters(
+        log.by_machine.get(machine.id, _NO_RUNS) if machine is not None else _NO_RUNS,
+        log.by_plate.get(plate.id, _NO_RUNS) if plate is not None else _NO_RUNS,
+    )
 
 
 _NO_RUNS: list[Run] = []  # one and the same, to be known again
-open_matters_known = by_identity(256)(open_matters)
+_open_matters = by_identity(256)(open_matters)
 
 
 def context_of_card(

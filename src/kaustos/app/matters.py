@@ -8,9 +8,9 @@ from kaustos.core.records import Place, Run, Settled
 
 
 def left_open(run: Run) -> dict[str, Kind]:
-    """What of a run nobody has closed yet."""
-    closed = {each.what for each in run.settled}
-    return {what: KINDS[what] for what in KINDS if what in run.seen and what not in closed}
+    """What of a run nobody has closed yet; while it goes on its dangers alone."""
+    open_ones = run.seen - {each.what for each in run.settled}
+    return {what: kind for what, kind in KINDS.items() if what in open_ones and (run.is_ended or kind.is_danger)}
 
 
 def settle(workspace: Workspace, run: str, what: str, proof: str) -> str:

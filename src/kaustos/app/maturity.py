@@ -67,9 +67,15 @@ def with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> di
     return document
 
 
+@functools.lru_cache(maxsize=64)
+def leaves_as_run(document: str, settings: tuple[tuple[str, float], ...]) -> Mapping[str, Any]:
+    """The fields of a kept revision under the settings that a run was run with; read once."""
+    return dict(leaves(with_settings(json.loads(document), dict(settings))))
+
+
 @functools.lru_cache(maxsize=4096)
 def _signature_of_text(document: str, settings: tuple[tuple[str, float], ...]) -> _Signature:
-    return _signature(dict(leaves(with_settings(json.loads(document), dict(settings)))))
+    return _signature(leaves_as_run(document, settings))
 
 
 def _signature(found: Mapping[str, Any], besides: tuple[str, ...] = ("after",)) -> _Signature:

@@ -49,8 +49,9 @@ def day_rows(context: Context, workspace: Workspace) -> list[tuple[str, ...]]:
         return []
     start, outside = case.proposed.at, set(case.proposed.outside)
     found = [
-        (case.when(each) or start, each.name, (each.minutes + each.beside_min) / 60.0,
-         "nobody is there" if each.name in outside else "")
+        (case.when(each) or start, each.name, each.minutes / 60.0,
+         "nobody is there" if each.name in outside
+         else f"near it for {hours_words(each.beside_min / 60.0)}" if each.beside_min else "")
         for each in case.hands
     ]  # fmt: skip
     if (put_in := case.into_dryer) is not None:

@@ -47,6 +47,9 @@ class TestOpen(unittest.TestCase):
     def test_what_still_runs_or_is_taken_out_of_the_log_leaves_nothing_open(self):
         self.assertEqual(found(run(3, "jam", outcome=None), run(4, "jam", retired=True)), [])
 
+    def test_a_danger_stands_before_anybody_gives_a_verdict(self):
+        self.assertEqual(found(run(3, "heater_fault", outcome=None)), [("run_0003", "heater_fault")])
+
     def test_of_another_machine_or_plate_is_not_ours(self):
         stuck, jam = run(3, "stuck"), run(4, "jam")
         self.assertEqual([each.what for each in open_matters((jam,), ())], ["jam"])

@@ -1,11 +1,7 @@
 """Which kind of shape a part is: what is proven on one kind is not proven on another."""
 
+from kaustos.core.estimates import PARTS
 from kaustos.core.records import Shape
-
-DETAIL_MM = 25.0  # longest side of what is small
-HOLE = 0.2  # share of its foot that a ring leaves open
-TALL, FLAT = 2.5, 0.25  # height over the root of the ground, and over its longest side
-SHELL_MM = 5.0  # mean wall: twice the volume over the surface
 
 
 def shape_class(shape: Shape) -> str:
@@ -27,15 +23,15 @@ def shape_class(shape: Shape) -> str:
     file always has the same class.
     """
     x, y, z = shape.size_x_mm, shape.size_y_mm, shape.size_z_mm
-    if max(x, y, z) <= DETAIL_MM:
+    if max(x, y, z) <= PARTS["detail_mm"].value:
         return "detail"
-    if any(_open(rings) >= HOLE for rings in shape.footprint):
+    if any(_open(rings) >= PARTS["ring_open"].value for rings in shape.footprint):
         return "ring"
-    if z >= TALL * (x * y) ** 0.5:
+    if z >= PARTS["tall"].value * (x * y) ** 0.5:
         return "tall"
-    if z <= FLAT * max(x, y):
+    if z <= PARTS["flat"].value * max(x, y):
         return "flat"
-    return "shell" if 2.0 * shape.volume_mm3 / shape.surface_mm2 <= SHELL_MM else "block"
+    return "shell" if 2.0 * shape.volume_mm3 / shape.surface_mm2 <= PARTS["shell_mm"].value else "block"
 
 
 def _open(rings: tuple[tuple[tuple[float, float], ...], ...]) -> float:

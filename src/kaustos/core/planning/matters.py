@@ -67,17 +67,19 @@ def open_matters(of_machine: Iterable[Run], of_plate: Iterable[Run]) -> tuple[Ma
     Notes
     -----
     One is closed by what somebody wrote with it, or where a later run there came out good: whoever ran it had seen to
-    it. A danger is closed by a proof alone.
+    it. A danger stands as soon as it is seen, verdict or none, and is closed by a proof alone.
     """
     found: list[tuple[bool, str, Matter]] = []
     for on, runs in (("machine", of_machine), ("plate", of_plate)):
-        ended = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
-        last_good = max((run.started_utc for run in ended if run.outcome == "good"), default="")
-        for run in ended:
+        kept = sorted((run for run in runs if not run.retired), key=lambda run: run.started_utc)
+        last_good = max((run.started_utc for run in kept if run.outcome == "good"), default="")
+        for run in kept:
             closed = {each.what for each in run.settled}
             for what in run.seen - closed:
                 kind = KINDS.get(what)
-                if kind is None or kind.on != on or (not kind.is_danger and run.started_utc <= last_good):
+                if kind is None or kind.on != on:
+                    continue
+                if not kind.is_danger and (not run.is_ended or run.started_utc <= last_good):
                     continue
                 found.append((not kind.is_danger, run.started_utc, Matter(run=run.id, what=what)))
     newest = sorted(found, key=lambda each: (each[1], each[2].what), reverse=True)

@@ -27,7 +27,7 @@ def begun_at(run: Run) -> datetime | None:
 
 
 def waited_h(run: Run, begun: datetime, until_h: float) -> float:
-    """How long a run stood at its pauses, as they were ticked.
+    """How long a run stood: at its pauses as they were ticked, and still as it was noted.
 
     Parameters
     ----------
@@ -36,29 +36,27 @@ def waited_h(run: Run, begun: datetime, until_h: float) -> float:
     begun : datetime
         Its first move [-]
     until_h : float
-        Pauses before this hour of printing count [h]
+        What was before this hour of printing counts [h]
 
     Returns
     -------
     float
         Hours that were no printing [h]
     """
-    waited, stood = 0.0, _stood_h(run, begun, until_h)
+    waited, told = 0.0, 0.0  # and up to when the tick of a pause has told of all that went before
     for each in run.steps:
         if each.key.startswith(RESTS) and each.done_utc and each.at_h is not None and each.at_h < until_h:
-            passed = (datetime.fromisoformat(each.done_utc) - begun).total_seconds() / 3600.0
-            waited = max(waited, passed - each.at_h)
-    return waited + stood
+            passed = _passed_h(begun, each.done_utc)
+            waited, told = max(waited, passed - each.at_h), max(told, passed)
+    for rest in sorted(run.rests, key=lambda each: each.at_utc):
+        passed, stood = _passed_h(begun, rest.at_utc), (rest.minutes or 0.0) / 60.0
+        if passed > told and passed - stood - waited < until_h:
+            waited += min(stood, max(passed, 0.0))
+    return waited
 
 
-def _stood_h(run: Run, begun: datetime, until_h: float) -> float:
-    """Hours in which it stood still, as they were noted before an hour of printing."""
-    stood = 0.0
-    for each in sorted(run.rests, key=lambda rest: rest.at_utc):
-        passed = (datetime.fromisoformat(each.at_utc) - begun).total_seconds() / 3600.0
-        if each.minutes and passed - stood < until_h:
-            stood += min(each.minutes / 60.0, max(passed, 0.0))
-    return stood
+def _passed_h(begun: datetime, at_utc: str) -> float:
+    return (datetime.fromisoformat(at_utc) - begun).total_seconds() / 3600.0
 
 
 def printing_h(run: Run, now: datetime) -> float | None:

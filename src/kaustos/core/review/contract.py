@@ -82,6 +82,7 @@ class Code:
     cap_mild: str | None = attrs.field(default=None, kw_only=True)  # the same where it is a watch instead of its stop
     shows: tuple[str, ...] = attrs.field(default=(), kw_only=True)  # how it shows in a run when it is right
     silent: str = attrs.field(default="", kw_only=True)  # why no run confirms or refutes it, whatever it shows
+    is_absence: bool = attrs.field(default=False, kw_only=True)  # says that nobody is there
     is_safety: bool = attrs.field(default=False, kw_only=True)  # whether its stop is never signed for
 
     def cap_of(self, severity: str) -> str | None:

@@ -44,15 +44,12 @@ def shows_as(code: str) -> tuple[str, ...]:
     return CODES[code].shows if code in CODES else ()
 
 
-UNSEEN = frozenset(("first_layer.look.nobody", "run.day.alone", "run.day.nobody"))  # nobody there when it counts
-
-
 def _shows_in(run: Run, code: str) -> tuple[str, ...]:
     """How a finding shows in a run; that nobody looks shows in none in which somebody did, by name."""
     ticked = {each.key: each.by for each in run.steps if each.is_over and not each.passed and not each.waived}
     looked = run.looked_by or ticked.get("look", "")
     is_watched = bool(looked) and all(ticked.get(each.key) for each in run.steps if each.key == "corners")
-    return () if code in UNSEEN and is_watched else shows_as(code)
+    return () if is_watched and code in CODES and CODES[code].is_absence else shows_as(code)
 
 
 def is_scored(code: str) -> bool:

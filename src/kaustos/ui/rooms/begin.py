@@ -2,6 +2,8 @@
 
 from collections.abc import Callable
 
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kaustos.app.beginning import begin_recipe, first_steps
@@ -10,6 +12,7 @@ from kaustos.app.recipes import new_machine
 from kaustos.app.stock import PolymerAsked, check_lot, new_dryer, new_lot
 from kaustos.library import load
 from kaustos.ui.commands import Shell
+from kaustos.ui.faults import guarded
 from kaustos.ui.look import StandingMark
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.parts import entry, push
@@ -46,6 +49,19 @@ class StepFrame(QFrame):
         self.lines[0].setFocus()
 
 
+class Which(QComboBox):
+    """Choices that the arrow keys go through, and Enter takes."""
+
+    taken = Signal()
+
+    @guarded()
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.taken.emit()
+            return
+        super().keyPressEvent(event)
+
+
 class BeginRoom(Room):
     """The four steps, and the way to the example firm."""
 
@@ -65,7 +81,7 @@ class BeginRoom(Room):
         self.lot = entry("Lot number", "Lot number of the spool", 140)
         self.grade = entry("Grade, such as PA6-CF", "Grade on the label", 220)
         self.colour = entry("Colour", "Colour of the spool", 110)
-        self.which = QComboBox()
+        self.which = Which()
         self.which.setAccessibleName("Which polymer the grade is, or is made from")
         self.which.hide()
         self.grade.textEdited.connect(lambda _: self.which.hide())
@@ -76,7 +92,7 @@ class BeginRoom(Room):
             "recipe": ([self.recipe], self._recipe),
         }  # fmt: skip
         self.steps = {key: StepFrame(key, lines, self._made(key, make)) for key, (lines, make) in makers.items()}
-        self.which.activated.connect(lambda at: self.steps["lot"].make.click() if at > 0 else None)
+        self.which.taken.connect(self.steps["lot"].make.click)
         for frame in self.steps.values():
             self.column.addWidget(frame)
         self.column.addStretch()

@@ -82,11 +82,16 @@ class RevisionsPage(Following, QFrame):
         self.list.itemSelectionChanged.connect(self._on_selected)
         self.follow_desk(desk)
 
-    def _status_row(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        for widget in (Label("Chosen revision becomes"), self.status, self.why, self.second, self.give):
-            row.addWidget(widget, 1 if widget is self.why else 0)
-        return row
+    def _status_row(self) -> QVBoxLayout:
+        rows, upper, lower = QVBoxLayout(), QHBoxLayout(), QHBoxLayout()
+        for widget in (Label("Chosen revision becomes"), self.status, self.second):
+            upper.addWidget(widget)
+        upper.addStretch()
+        lower.addWidget(self.why, 1)
+        lower.addWidget(self.give)
+        rows.addLayout(upper)
+        rows.addLayout(lower)
+        return rows
 
     def _chosen(self) -> Revision | None:
         rows = sorted({index.row() for index in self.list.selectedIndexes()}) or [0]

@@ -252,7 +252,7 @@ class _Detail(QFrame):
         self._show_open(run)
 
     def _show_open(self, run: Run) -> None:
-        self._run, still = run.id, left_open(run) if run.is_ended else {}
+        self._run, still = run.id, left_open(run)
         self.settling.setVisible(bool(still))
         if [self.matter.itemData(at) for at in range(self.matter.count())] != [*still]:
             self.matter.clear()

@@ -93,6 +93,7 @@ CODES = (
         "Area over width and speed",
         AVERAGE,
         title="nobody looks at layer one",
+        is_absence=True,
         shows=("came_off", "corner_lift"),
     ),
 )

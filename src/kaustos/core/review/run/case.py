@@ -36,6 +36,7 @@ class RunCase:
     wanted_mm2: float | None  # as the recipe says
     hands: tuple[Hand, ...]
     dry_h: float  # of drying that goes before, right before it is loaded
+    most_dry_h: float | None  # after which hot air harms it
     heat_min: float  # until plate, nozzle and air are hot
     soak_min: float
     cool_min: float
@@ -55,18 +56,23 @@ class RunCase:
 
     @property
     def into_dryer(self) -> datetime | None:
-        """When the spool goes in: the last moment that dries it in time at which somebody is there, else the last."""
+        """When the spool goes in: the last moment with somebody there that dries it in time and not too long.
+
+        The last that dries it where there is none.
+        """
         if self.proposed is None or self.now is None or self.dry_h <= 0.0:
             return None
-        loaded = self.proposed.at + timedelta(minutes=min(each.at_min for each in self.hands))
-        latest = loaded - timedelta(hours=self.dry_h)
-        return self.staffed.last_before(latest, self.now) or max(latest, self.now)
+        loaded = self.proposed.at + timedelta(minutes=round(min(each.at_min for each in self.hands)))
+        latest, first = loaded - timedelta(hours=self.dry_h), self.now
+        if self.most_dry_h is not None:
+            first = max(first, loaded - timedelta(hours=self.most_dry_h))
+        return self.staffed.last_before(latest, first) or max(latest, self.now)
 
     def when(self, hand: Hand) -> datetime | None:
         """When something is done by the start that is proposed; what can wait once somebody is there."""
         if self.proposed is None:
             return None
-        at = self.proposed.at + timedelta(minutes=hand.at_min)
+        at = self.proposed.at + timedelta(minutes=round(hand.at_min))
         return at + timedelta(minutes=self.staffed.next_min(at) or 0.0) if hand.can_wait else at
 
     @property
@@ -92,6 +98,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     heat, soak, dry = _heat_min(recipe, context), recipe.heat.soak_min or 0.0, _dry_h(recipe, context)
     hands = tuple(_hands(recipe, context, hours, heat + soak, cooling)) if hours is not None else ()
     staffed = Staffed(from_h=rules.staffed_from_h, to_h=rules.staffed_to_h, days=rules.staffed_days)
+    most = context.polymer.value("drying_most_h") if context.polymer is not None else None
     now = context.wall
     ready = None if now is None else _ready(now, dry, recipe, context, staffed)
     return RunCase(
@@ -104,6 +111,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
         wanted_mm2=wanted,
         hands=hands,
         dry_h=dry,
+        most_dry_h=None if most is None else most.value,
         heat_min=heat,
         soak_min=soak,
         cool_min=cooling.minutes,

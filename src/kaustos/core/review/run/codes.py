@@ -189,6 +189,7 @@ CODES = (
         "Hours of the shop, minutes of each task",
         AVERAGE,
         title="nobody there when it counts",
+        is_absence=True,
         shows=("corner_lift", "came_off"),
     ),
     Code(
@@ -199,6 +200,7 @@ CODES = (
         "Hours of the shop, minutes of each task",
         AVERAGE,
         title="nobody there, whenever it starts",
+        is_absence=True,
         shows=("corner_lift", "came_off"),
     ),
     Code(
