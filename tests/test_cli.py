@@ -5,6 +5,7 @@ import gzip
 import io
 import json
 import os
+import re
 import socket
 import subprocess
 import sys
@@ -40,6 +41,11 @@ class VerbTest(unittest.TestCase):
 
     def run_verb(self, *words):
         return CliRunner().invoke(app, [str(word) for word in words])
+
+
+def without_moments(document):
+    """A document without times of day: a minute may pass between two judgements."""
+    return re.sub(r"\b\d{2}:\d{2}\b|T\d{2}:\d{2}:\d{2}|\d{9,}\.?\d*", "", json.dumps(document))
 
 
 class TestVerbs(VerbTest):
@@ -193,11 +199,12 @@ class TestVerbs(VerbTest):
 
     def test_a_document_is_in_celsius_with_a_point_whatever_the_settings_are(self):
         home = {"XDG_CONFIG_HOME": str(self.folder / "config")}
-        plain = self.run_verb("review", self.file, "--json").stdout
+        plain = json.loads(self.run_verb("review", self.file, "--json").stdout)
         with unittest.mock.patch.dict(os.environ, home):
             save_settings(settings_file(), Settings(temperature="°F", decimal="comma"))
             self.assertIn("°F", self.run_verb("review", self.file).stdout)
-            self.assertEqual(self.run_verb("review", self.file, "--json").stdout, plain)
+            found = json.loads(self.run_verb("review", self.file, "--json").stdout)
+        self.assertEqual(without_moments(found), without_moments(plain))
 
     def test_what_a_run_points_to_is_printed_and_an_unknown_run_refused(self):
         done = self.run_verb("after", 10, "--workspace", self.workspace)

@@ -9,7 +9,7 @@ import attrs
 from kaustos.app.records import Records
 from kaustos.app.revisions import asked_for
 from kaustos.core.errors import FaultList, KaustosError
-from kaustos.core.records import CHOSEN, Kind, RecipeCard, check_id
+from kaustos.core.records import CHOSEN, Kind, Photo, RecipeCard, check_id
 from kaustos.disk import name_of, read_text
 from kaustos.formats.recipe_file import RecipeDocument, read_recipe
 from kaustos.library import load
@@ -18,6 +18,12 @@ from kaustos.library import load
 def read_file(file: Path) -> RecipeDocument:
     """The recipe document of a file, to be judged or taken in."""
     return read_recipe(read_text(file), name_of(file))
+
+
+def photos_along(document: RecipeDocument) -> tuple[Photo, ...]:
+    """Photos that the records of a document name, each once."""
+    whole = [each for each in document.chosen.values() if not isinstance(each, str)]
+    return tuple({each.sha256: each for record in whole for each in getattr(record, "photos", ())}.values())
 
 
 def with_document(records: Records, document: RecipeDocument, name: str) -> Records:

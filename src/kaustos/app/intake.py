@@ -4,6 +4,7 @@ Reading may take long and touches nothing: an intake holds all that it needs. Wh
 workspace, where it is checked once more if the records have changed meanwhile.
 """
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any
@@ -20,7 +21,9 @@ from kaustos.core.records import CHOSEN, Lot, RecipeCard, Run, check_id
 from kaustos.disk import name_of, read_text
 from kaustos.formats.csv_tables import RecipeRow, Table, read_recipes, read_runs, read_table
 from kaustos.formats.lots_csv import NEEDED, read_lots
+from kaustos.formats.recipe_file import RecipeDocument
 
+_HEAD = 65_536  # bytes in which a heading ends
 Revisions = frozenset[tuple[str, float]]  # recipe and number of each that is kept
 Found = Mapping[str, Any]  # new records by id
 
@@ -68,6 +71,15 @@ class Intake:
         return Taken(table, shape, rows, shape.checked(rows, table, self.records, self.revisions), self.records)
 
 
+def brings_records(file: Path) -> bool:
+    """Whether a table has the columns of recipes, runs or lots; a logger's file has not, and is read as a log."""
+    with file.open("rb") as stream:
+        head = stream.read(_HEAD).decode("utf-8-sig", "replace")
+    line = head.replace("\r", "\n").partition("\n")[0]
+    names = {each.strip().strip('"') for each in re.split(r"[,;\t]", line)}
+    return any(names.issuperset(shape.columns) for shape in _SHAPES)
+
+
 def intake(workspace: Workspace, file: Path) -> Intake:
     """What it takes to read a file for a workspace."""
     if workspace.draft.read_only:
@@ -91,6 +103,14 @@ def take_table(workspace: Workspace, file: Path) -> str:
 
 
 @attrs.frozen(eq=False)
+class Together:
+    """What several files brought: the records with it, and the recipe files for their photos."""
+
+    records: Records
+    documents: tuple[RecipeDocument, ...]
+
+
+@attrs.frozen(eq=False)
 class IntakeOfAll:
     """Several files to be read one upon the other; of all of them or of none something is taken in."""
 
@@ -98,17 +118,18 @@ class IntakeOfAll:
     records: Records
     revisions: Revisions
 
-    def __call__(self, progress: Progress = UNWATCHED) -> Records:
+    def __call__(self, progress: Progress = UNWATCHED) -> Together:
         """The records with what every file brings; the first fault names its file and ends it."""
-        records = self.records
+        records, documents = self.records, list[RecipeDocument]()
         for file in self.files:
             progress.check()
             if file.suffix.lower() == ".csv":
                 taken = Intake(file, records, self.revisions)(progress)
                 records = records.with_tables(**{taken.shape.many: {**records.tables[taken.shape.many], **taken.found}})
             else:
-                records = with_document(records, read_file(file), name_of(file))
-        return records
+                documents.append(read_file(file))
+                records = with_document(records, documents[-1], name_of(file))
+        return Together(records, tuple(documents))
 
 
 def intake_of_all(workspace: Workspace, files: Sequence[Path]) -> IntakeOfAll:
@@ -117,13 +138,15 @@ def intake_of_all(workspace: Workspace, files: Sequence[Path]) -> IntakeOfAll:
     return IntakeOfAll(tuple(files), one.records, one.revisions)
 
 
-def put_all_in(workspace: Workspace, wanted: IntakeOfAll, records: Records) -> str:
+def put_all_in(workspace: Workspace, wanted: IntakeOfAll, found: Together) -> str:
     """Put what was read into the workspace as one edit, read again where the records have changed meanwhile."""
     present = workspace.draft.records
     if present.tables != wanted.records.tables:
-        records = IntakeOfAll(wanted.files, present, workspace.kept_revisions())()
+        found = IntakeOfAll(wanted.files, present, workspace.kept_revisions())()
+    for document in found.documents:
+        workspace.keep_along(document)
     names = ", ".join(name_of(file) for file in wanted.files)
-    workspace.draft.take_over(records, f"Taken in: {names:.150}")
+    workspace.draft.take_over(found.records, f"Taken in: {names:.150}")
     return f"{names} is taken in." if len(wanted.files) == 1 else f"{len(wanted.files)} files are taken in: {names}."
 
 

@@ -18,11 +18,15 @@ RANGES = {  # what a label gives: its name, and the polymer values of its two en
     "plate": ("Plate", "plate_low_c", "plate_high_c"),
     "chamber": ("Chamber", "chamber_low_c", "chamber_high_c"),
     "dryer": ("Dryer", "dryer_low_c", "dryer_high_c"),
+    "dries": ("Dryer for", "label_dries_low_h", "label_dries_high_h"),
     "fan": ("Fan", "fan_low", "fan_high"),
     "price": ("Price", "price_per_kg", "price_per_kg"),
     "density": ("Density", "density_g_cm3", "density_g_cm3"),
 }
 NEEDED = ("nozzle", "plate", "chamber", "dryer")
+_HOURS = re.compile(
+    r"[\s,;/@(]*(?:\bfor\s+)?(\d[\d.,]*(?:\s*(?:-|–|to)\s*\d[\d.,]*)?)\s*(?:h|hours?|hrs?)\b[\s)]*", re.I
+)
 _BETWEEN = r"\s*(?:\.{2,3}|…|–|—|\bto\b|(?<=[\d°a-zA-Z%])\s*-)\s*"
 
 
@@ -50,8 +54,13 @@ def not_on_label(lot: Lot) -> tuple[str, ...]:
 def read_label(workspace: Workspace, lot: str, key: str, text: str) -> None:
     """Keep what the label of a lot's grade says, such as 350-380 or 355 to 385 °C; empty takes it back.
 
-    It holds for every lot of the grade.
+    It holds for every lot of the grade. A line such as 80 °C for 4 to 6 h gives heats and hours of the dryer.
     """
+    if key == "dryer" and (hours := _HOURS.search(text)):
+        heat = (text[: hours.start()] + " " + text[hours.end() :]).strip(" ,;/@")
+        _ends(heat, "temperature", workspace.draft.wording.read)  # refused before anything is kept
+        read_label(workspace, lot, "dries", hours[1])
+        text = heat
     draft, record = workspace.draft, workspace.draft.records.lots[lot]
     title, low_key, high_key = RANGES[key]
     for present in (record.grade_values.get(low_key), record.grade_values.get(high_key)):

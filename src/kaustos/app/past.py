@@ -9,6 +9,7 @@ from typing import Any
 from kaustos.app.indexes import OfRuns
 from kaustos.app.records import Records
 from kaustos.core.memo import by_identity
+from kaustos.core.part.shape_class import shape_classes
 from kaustos.core.records import OvenLoad, Proof, ServicePart
 from kaustos.core.review import Past
 
@@ -56,7 +57,7 @@ def past_of(records: Records, log: OfRuns) -> Past:
             if each.outcome == "good" and not each.retired and each.polymer == card.recipe.polymer]  # fmt: skip
     return Past(
         good=len(good), ended=len(ended), wet=len(every) - len(ended),
-        shapes=tuple(sorted({each.shape for each in good if each.shape})),
+        shapes=shape_classes(good),
         lots=frozenset(each.lot for each in good if each.lot),
         last_good_utc=max((each.started_utc for each in good if each.machine == machine), default=""),
         climbed=frozenset(each.shape for each in here if each.shape),

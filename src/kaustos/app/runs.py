@@ -125,6 +125,7 @@ def start_run(
         look_due_utc=_due(workspace.clock(), first_minutes(card.recipe, context)),
         filament=filament_of(card.recipe, context, found),
         despite=despite,
+        part=context.part.name if context.part is not None else card.recipe.part,
         shape=_shape_of(context.part),
         job=card.chosen.get("job"),
         unmet=tuple(each.key for each in checks if each.state != "met"),

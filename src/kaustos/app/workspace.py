@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 import attrs
 
 from kaustos.app.edits import Change, Draft, Edit
-from kaustos.app.exchange import read_file, with_document
+from kaustos.app.exchange import photos_along, read_file, with_document
 from kaustos.app.indexes import Indexes
 from kaustos.app.judge import Judge, context_of_records, judge_document, shop_of
 from kaustos.app.records import Records
@@ -60,6 +60,7 @@ STATUSES = {"draft": "draft", "on_trial": "on trial", "released": "released", "w
 
 
 LARGEST_ATTACHMENT = 25_000_000
+MOST_ALONG = 20_000_000  # bytes of photos in a recipe file
 BACKUP = "workspace.backup"  # key of the request
 
 
@@ -314,16 +315,33 @@ class Workspace:
             beside=dict(card.beside),
         )
 
-    def export_recipe(self, file: Path) -> None:
-        """Write the open recipe as a recipe file."""
-        write_whole(file, write_recipe(self.document()))
+    def export_recipe(self, file: Path) -> str:
+        """Write the open recipe as a recipe file, with the photos of its records; what is left out, in words."""
+        document, photos, left = self.document(), dict[str, bytes](), []
+        for photo in photos_along(document):
+            content = self.attachment(photo.sha256)
+            if content is None or sum(map(len, photos.values())) + len(content) > MOST_ALONG:
+                left.append(photo.name)
+            else:
+                photos[photo.sha256] = content
+        write_whole(file, write_recipe(attrs.evolve(document, photos=photos)))
+        return f"Without {len(left)} photos, for which there was no room: {', '.join(left):.200}." if left else ""
 
     def import_recipe(self, file: Path) -> None:
         """Take a recipe file in as a new card with the machine and lot it brings, and open it."""
         if self.draft.read_only:
             raise KaustosError("This workspace is open for reading only; nothing was taken in.")
-        taken = with_document(self.draft.records, read_file(file), name_of(file))
+        document = read_file(file)
+        taken = with_document(self.draft.records, document, name_of(file))
+        self.keep_along(document)
         self.draft.take_over(taken, f"Taken in: {name_of(file)}")
+
+    def keep_along(self, document: RecipeDocument) -> None:
+        """Keep the photos that came with a recipe file, under the names that its records give them."""
+        names = {photo.sha256: photo.name for photo in photos_along(document)}
+        for key, content in document.photos.items():
+            if key in names:
+                self.keep(names[key], content)
 
     def attach(self, file: Path) -> str:
         """Keep a file in the workspace; its fingerprint."""

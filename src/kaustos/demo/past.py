@@ -45,7 +45,7 @@ STEPS = (
     Step(
         days_ago=26, card="winch_bracket", who=M, why="Plate 20 K hotter, nothing else",
         changes={"plate.bed_c": 95.0},
-        run=_run("usable", "flat", _seen("corner_lift", "corner", 6.0, 44.0, "0.4 mm, one corner"), hours_lost=0.5),
+        run=_run("usable", "flat", _seen("corner_lift", "corner", 8.5, 44.0, "0.4 mm, one corner"), hours_lost=0.5),
     ),
     Step(
         days_ago=24, card="wellhead_cover", who=M, why="Second cover",
@@ -60,8 +60,8 @@ STEPS = (
     Step(
         days_ago=18, card="packer_ring", who=A, why="First ring, chamber cool",
         changes={"heat.chamber_c": 75.0, "melt.nozzle_c": 395.0},
-        run=_run("failed", "ring", _seen("layers_split", "middle", 4.0, 12.0), _seen("warped", "edge"),
-                 hours_lost=11.0, money_lost=60.0),
+        run=_run("failed", "ring", _seen("layers_split", "middle", 2.2, 12.0), _seen("warped", "edge"),
+                 hours_lost=2.5, money_lost=38.0),
     ),
     Step(
         days_ago=16, card="packer_ring", who=A, why="Chamber and nozzle up together",
@@ -73,16 +73,17 @@ STEPS = (
     ),
     Step(
         days_ago=12, card="wellhead_cover", who=M, why="Clip for the cover, same settings",
-        run=_run("good", "detail"), status="released", status_why="Three good runs over two kinds of shape",
+        run=_run("good", "detail", part="Clip for the cover"),
+        status="released", status_why="Three good runs over two kinds of shape",
     ),
     Step(
         days_ago=9.1, card="probe_head_shell", who=M, why="First try on Tarn, values from the spool's label",
         changes={"melt.nozzle_c": 350.0, "heat.chamber_c": 70.0, "plate.bed_c": 150.0, "brief.margin_k": None},
-        run=_run("failed", "shell", _seen("layers_split", "middle", 5.5, 40.0), _seen("corner_lift", "corner", 0.8),
+        run=_run("failed", "shell", _seen("layers_split", "middle", 1.4, 40.0), _seen("corner_lift", "corner", 0.8),
                  hours_lost=6.0, money_lost=38.0),
     ),
     Step(
-        days_ago=6.1, card="probe_head_shell", who=M, why="Hotter all round after the shell split at layer 40",
+        days_ago=6.1, card="probe_head_shell", who=M, why="Hotter all round after the shell split at 40 mm",
         changes={"melt.nozzle_c": 365.0, "heat.chamber_c": 90.0, "plate.bed_c": 158.0},
         run=_run("usable", "shell", _seen("weak_layers", "all", note="snaps by hand along the layers"), hours_lost=1.0),
     ),

@@ -35,7 +35,7 @@ RecipeRow = tuple[str, Recipe, Mapping[str, str]]  # id, recipe, what is chosen 
 RUN_FIELDS = (
     "id", "card", "revision", "machine", "configuration", "lot", "nozzle", "plate", "agent", "job", "polymer", "kind",
     "started_utc", "look_due_utc", "looked_utc", "looked_by", "ended_utc",
-    "outcome", "planned_h", "told_h", "ran_h", "mass_g", "filament", "shape", "off", "off_c",
+    "outcome", "planned_h", "told_h", "ran_h", "mass_g", "filament", "part", "shape", "off", "off_c",
     "hours_lost", "money_lost", "despite", "note",
 )  # fmt: skip
 RUN_PAIRS = ("settings", "hot", "bond")  # words with a number each, in one cell

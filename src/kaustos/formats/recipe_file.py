@@ -1,5 +1,8 @@
 """The recipe document: one recipe and the records it is judged with, whole or by id."""
 
+import base64
+import binascii
+import hashlib
 from collections.abc import Mapping
 from typing import Any
 
@@ -38,6 +41,7 @@ class RecipeDocument:
     own_polymer: OwnPolymer | None = None  # the recipe's polymer, where it is the shop's own
     extra_context: dict[str, Any] = attrs.field(factory=dict)
     beside: dict[str, Any] = attrs.field(factory=dict)  # what a newer version keeps beside recipe and context
+    photos: Mapping[str, bytes] = attrs.field(factory=dict)  # content by fingerprint
     newer: bool = False  # written by a newer version: read as far as known, never written over
 
     @property
@@ -90,15 +94,18 @@ def recipe_from(document: dict[str, Any], name: str) -> RecipeDocument:
     )
     known = {*(kind.one for kind in CHOSEN), "rules", "own_polymer"}
     rest = {key: value for key, value in context.items() if key not in known and (key, value) != ("plate", None)}
-    beside = {key: value for key, value in document.items() if key not in ("format", "version", "recipe", "context")}
+    named = ("format", "version", "recipe", "context", "photos")
+    beside = {key: value for key, value in document.items() if key not in named}
+    photos = _photos(document.get("photos") or {}, faults)
     faults += not_keepable(rest, "context")
     for key, value in beside.items():
         faults += not_keepable(value, key)
     if faults or recipe is None:
         raise FaultList(name, tuple(faults))
     return RecipeDocument(
-        recipe=recipe, chosen=chosen, rules=rules, own_polymer=own, extra_context=rest, beside=beside, newer=newer
-    )
+        recipe=recipe, chosen=chosen, rules=rules, own_polymer=own, extra_context=rest, beside=beside, photos=photos,
+        newer=newer,
+    )  # fmt: skip
 
 
 def recipe_document(document: RecipeDocument) -> dict[str, Any]:
@@ -114,8 +121,31 @@ def recipe_document(document: RecipeDocument) -> dict[str, Any]:
         "version": VERSION,
         "recipe": to_document(document.recipe),
         "context": context | document.extra_context,
+        **({"photos": _coded(document.photos)} if document.photos else {}),
         **document.beside,
     }
+
+
+def _coded(photos: Mapping[str, bytes]) -> dict[str, str]:
+    return {key: base64.b64encode(content).decode("ascii") for key, content in photos.items()}
+
+
+def _photos(found: Any, faults: list[str]) -> dict[str, bytes]:
+    """Photos by their fingerprints, each of which is that of its content."""
+    if not isinstance(found, dict):
+        faults.append("photos: must be an object of fingerprints")
+        return {}
+    photos: dict[str, bytes] = {}
+    for key, text in found.items():
+        try:
+            content = base64.b64decode(text, validate=True) if isinstance(text, str) else None
+        except (binascii.Error, ValueError):
+            content = None
+        if content is None or hashlib.sha256(content).hexdigest() != key:
+            faults.append(f"photos.{key[:16]}: is not the content of this fingerprint in base64")
+        else:
+            photos[key] = content
+    return photos
 
 
 def write_recipe(document: RecipeDocument) -> str:

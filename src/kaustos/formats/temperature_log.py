@@ -67,6 +67,15 @@ class _Shape:
     per_unit_s: float
 
 
+def looks_like_log(file: Path) -> bool:
+    """Whether a table begins as a log does: a column of moments by its name, and columns of numbers beside it."""
+    try:
+        shape = _shape_of(file, name_of(file))
+    except KaustosError:
+        return False
+    return shape.has_names and bool(shape.sensors) and bool(_IS_TIME.search(shape.time))
+
+
 def read_log(file: Path, progress: Progress = UNWATCHED) -> TemperatureLog:
     """The temperatures in a file; the first thing that cannot be understood is named with its line."""
     import pandas

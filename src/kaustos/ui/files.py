@@ -14,15 +14,17 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from kaustos.app.recent import load_last_use, save_last_use
 from kaustos.core.errors import KaustosError
 from kaustos.disk import name_of, write_whole
+from kaustos.formats.temperature_log import looks_like_log
 from kaustos.ui.desk import Desk
 
 PHOTOS = (".png", ".jpg", ".jpeg")
 WORKSPACE_FILES = "Kaustos workspace (*.kaustos)"
 PART_FILES = (".stl", ".3mf", ".obj")
+LOG_FILES = (".txt", ".tsv", ".log")
 JOB_FILES = (".gcode", ".gco", ".g", ".nc", ".ngc")
 TAKEN = (
     "recipes (.json), tables (.csv), workspaces (.kaustos), parts (.stl, .3mf, .obj), job files (.gcode), recordings "
-    "(.wav) and photos"
+    "(.wav), logs (.csv, .txt, .tsv, .log) and photos"
 )
 
 
@@ -41,6 +43,7 @@ class Host(Protocol):
     def take_part(self, file: Path) -> None: ...
     def take_job(self, file: Path) -> None: ...
     def take_evidence(self, file: Path) -> None: ...
+    def take_log(self, file: Path) -> None: ...
     @property
     def takes_curves(self) -> bool: ...
     def finish_typing(self) -> None: ...
@@ -154,8 +157,8 @@ class Files:
             self._window.frame, "Write recipe file", self._file_name(".json"), "Recipe (*.json)"
         )
         if name:
-            self._desk.workspace.export_recipe(Path(name))
-            self._desk.messages.note(f"The recipe is in {name}.")
+            left_out = self._desk.workspace.export_recipe(Path(name))
+            self._desk.messages.note(f"The recipe is in {name}. {left_out}".strip())
 
     def export_tables(self) -> None:
         """Write all recipes, runs and lots as CSV files into a folder."""
@@ -189,7 +192,9 @@ class Files:
         elif kind == ".csv" and self._window.takes_curves:
             self._window.take_evidence(file)
         elif kind == ".csv":
-            self._desk.taking_in.take(file)
+            self._desk.run(lambda: self._take_table(file))
+        elif kind in LOG_FILES:
+            self._window.take_log(file)
         elif kind == ".wav":
             self._window.take_evidence(file)
         elif kind == ".kaustos":
@@ -207,6 +212,14 @@ class Files:
             )
         else:
             self._desk.messages.error(f"{name_of(file)}: only {TAKEN} are taken.")
+
+    def _take_table(self, file: Path) -> None:
+        from kaustos.app.intake import brings_records
+
+        if not file.is_file() or brings_records(file) or not looks_like_log(file):
+            self._desk.taking_in.take(file)  # which says what is wrong with it
+        else:
+            self._window.take_log(file)
 
     # ---- workspaces
 

@@ -347,6 +347,23 @@ class Window(QMainWindow):
         assert hasattr(bench, "take")
         self.desk.run(lambda: bench.take(file))
 
+    def take_log(self, file: Path) -> None:
+        """Read a logger's file where it belongs: with the run or oven load that is shown, else with the machine."""
+        room, records = self.rooms.get(self.room), self.desk.workspace.draft.records
+        if room is not None and room.takes_log:
+            take = room.take_log
+            self.desk.run(lambda: take(file))
+            return
+        machine = records.card.machine if self.desk.has_recipe else None
+        machine = machine or next(iter(records.machines), None)
+        if machine is None:
+            self.desk.messages.error(f"{file.name}: make the machine first that this log was taken on.")
+            return
+        self.show_room("machines")
+        room = self.rooms["machines"]
+        assert hasattr(room, "take_log_of")
+        self.desk.run(lambda: room.take_log_of(machine, file))
+
     def show_operation(self, number: int) -> None:
         """Show an operation by its number."""
         self.show_bench(BY_NUMBER[number].key)

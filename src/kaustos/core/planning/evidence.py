@@ -1,6 +1,6 @@
 """What evidence adds up to: the ladder of tests, trends of coupons, how near a dead end a recipe is."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 
 import attrs
 import numpy as np
@@ -129,13 +129,15 @@ class Sized:
     lift_mm: float | None
 
 
-def sized_by(proof: Proof) -> Sized:
-    """Scale per axis, hole error, what is out of tolerance, lift.
+def sized_by(proof: Proof, grows_pct: Mapping[str, float] | None = None) -> Sized:
+    """Scale per axis, hole error, what is out of tolerance, lift; of a part that is annealed later, as it will be.
 
     Parameters
     ----------
     proof : Proof
         With a row for each reading [mm]
+    grows_pct : mapping of str to float or None
+        What an oven still does to it by axis, as its coupons grew; none where it lay there already [%]
 
     Returns
     -------
@@ -143,7 +145,10 @@ def sized_by(proof: Proof) -> Sized:
         Lines, error of holes, rows that are out [1, mm]
     """
     lines: dict[str, Line] = {}
-    pairs = [(row, row.nominal_mm, row.found_mm) for row in proof.rows if row.nominal_mm and row.found_mm]
+    grown = {axis: 1.0 + each / 100.0 for axis, each in (grows_pct or {}).items()}
+    flat = (grown.get("x", 1.0) + grown.get("y", 1.0)) / 2.0  # of a hole or diameter that no axis is noted with
+    pairs = [(row, row.nominal_mm, row.found_mm * grown.get(row.axis or "", flat if row.what == "hole" else 1.0))
+             for row in proof.rows if row.nominal_mm and row.found_mm]  # fmt: skip
     for axis in ("x", "y", "z"):
         mine = [(nominal, found) for row, nominal, found in pairs
                 if row.axis == axis and row.what in ("length", "diameter")]  # fmt: skip

@@ -76,7 +76,7 @@ def box_shape(x_mm: float, y_mm: float, z_mm: float, filled: float = 1.0) -> Sha
     outer = ((0.0, 0.0), (x_mm, 0.0), (x_mm, y_mm), (0.0, y_mm))
     inner = ((wall, wall), (wall, y_mm - wall), (x_mm - wall, y_mm - wall), (x_mm - wall, wall))
     is_hollow = filled < 0.999 and 2.0 * wall < min(x_mm, y_mm) * 0.999
-    solid = 4.0 * wall * (half - wall) if is_hollow else area
+    solid = 4.0 * wall * (2.0 * half - wall) if is_hollow else area
     around = 2.0 * (x_mm + y_mm) + (2.0 * (x_mm + y_mm) - 8.0 * wall if is_hollow else 0.0)
     return Shape(
         size_x_mm=x_mm,

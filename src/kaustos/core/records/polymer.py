@@ -244,6 +244,8 @@ POLYMER_VALUES = {
             quantity="duration",
             note="in air at the upper end of the dryer window",
         ),
+        ValueKind(key="label_dries_low_h", title="Hours in the dryer on the label, least", quantity="duration"),
+        ValueKind(key="label_dries_high_h", title="Hours in the dryer on the label, most", quantity="duration"),
         ValueKind(
             key="long_service_c",
             title="Hottest air for years",

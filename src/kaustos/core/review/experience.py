@@ -5,6 +5,7 @@ from collections.abc import Iterable
 import attrs
 
 from kaustos.core.memo import by_identity
+from kaustos.core.part.shape_class import shape_classes
 from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import Rules, Run
 from kaustos.core.review.registry import CODES
@@ -173,7 +174,7 @@ def maturity_of(runs: Iterable[Run], rules: Rules | None = None) -> Maturity:
     every = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
     ended = [run for run in every if run.filament != "wet"]
     good = [run for run in ended if run.outcome == "good"]
-    shapes = tuple(sorted({run.shape for run in good if run.shape}))
+    shapes = shape_classes(good)
     if not ended:
         word = "wet runs only" if every else "untried"
     elif not good:

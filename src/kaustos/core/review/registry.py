@@ -315,9 +315,10 @@ OPERATIONS = (
         number=120, key="proof", title="Proof", short="Proof",
         section="May this recipe be released, for which shapes and which use, on what evidence?",
         reads=Reads(
-            recipe=("brief", "melt", "heat", "polymer"),
+            recipe=("anneal", "brief", "melt", "heat", "polymer"),
             context=(
                 "polymer", "machine", "nozzle", "lot", "part", "rules", "calibrations", "proofs", "services", "past",
+                "loads",
             ),
         ),
         load=_proof,

@@ -2,6 +2,7 @@
 
 from collections import Counter
 from collections.abc import Callable
+from pathlib import Path
 
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -99,6 +100,14 @@ class MachinesRoom(Room):
         self.choose(place.key)
         return lead(self.form, self.form.switches, place, self.desk.workspace.draft.records)
 
+    def take_log_of(self, machine: str, file: Path) -> None:
+        """Read a log of temperatures for a machine, on the page where it stands."""
+        self.choose(machine)
+        self.form.switches[LOG_PAGE].click()
+        page = self.form.page
+        assert isinstance(page, ChamberPage)
+        page.take(file)
+
     def begin(self) -> None:
         """Go to the name of a new machine."""
         self.beginning.name.setFocus()
@@ -167,6 +176,9 @@ PAGES: tuple[tuple[str, Callable[[Desk], MachinePage]], ...] = (
     ("Panel", PanelPage),
     ("Upgrade", UpgradePage),
 )
+
+
+LOG_PAGE = next(place for place, (_, page) in enumerate(PAGES) if page is ChamberPage)
 
 
 class MachineForm(QFrame):

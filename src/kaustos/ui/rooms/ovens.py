@@ -78,6 +78,16 @@ class Ovens(KeptPage):
         self.hottest.clear()
         return made
 
+    @property
+    def has_load(self) -> bool:
+        """Whether a load is chosen."""
+        return isinstance(self.form, OvenForm) and self.form.has_load
+
+    def take_log(self, file: Path) -> None:
+        """Keep a logger's file with the load that is chosen."""
+        assert isinstance(self.form, OvenForm)
+        self.form.take_log(file)
+
     def stop(self) -> None:
         """Let go of a controller that is watched."""
         assert isinstance(self.form, OvenForm)
@@ -179,6 +189,15 @@ class OvenForm(QFrame):
         if load is None:
             raise KaustosError("Begin a load first, or choose one in the table.")
         return load
+
+    @property
+    def has_load(self) -> bool:
+        """Whether a load is chosen."""
+        return self._load() is not None
+
+    def take_log(self, file: Path) -> None:
+        """Keep a logger's file with the load that is chosen."""
+        self.take(file, self._chosen().id)
 
     def _do(self, act: Callable[[], str]) -> None:
         """Do it, say what follows, and clear what was typed."""

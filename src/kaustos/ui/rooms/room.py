@@ -1,5 +1,7 @@
 """What all rooms share: a heading, what to do when there is nothing yet, and following the desk while shown."""
 
+from pathlib import Path
+
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from kaustos.core.records import Place
@@ -46,6 +48,14 @@ class Room(Following, QFrame):
     def lead_to(self, place: Place) -> bool:
         """Set the focus into what takes a value at a place of a record that is kept here; False where nothing does."""
         return False
+
+    @property
+    def takes_log(self) -> bool:
+        """Whether what is chosen here is what a logger's file belongs to."""
+        return False
+
+    def take_log(self, file: Path) -> None:
+        """Keep a logger's file with what is chosen here."""
 
     def show_empty(self, is_empty: bool, *others: QWidget) -> None:
         """Say what to do first where there is nothing, else show the rest."""

@@ -29,7 +29,8 @@ from kaustos.ui.forms import Form
 from kaustos.ui.look.text import Label
 
 DETAILS = (
-    "kind", "shape", "planned_h", "ran_h", "mass_g", "filament", "off", "off_c", "hours_lost", "money_lost", "note",
+    "kind", "part", "shape", "planned_h", "ran_h", "mass_g", "filament", "off", "off_c", "hours_lost",
+    "money_lost", "note",
 )  # fmt: skip
 
 

@@ -166,6 +166,10 @@ class RunReadings(QFrame):
 
         self._desk.run(opened)
 
+    def take_chosen(self, file: Path) -> None:
+        """Read a file for the run that is chosen now."""
+        self.take(file, self._chosen())
+
     def take(self, file: Path, run: str) -> None:
         """Read a file of readings as a job, and keep it with a run."""
         wanted = reading_of(self._desk.workspace, run, file)

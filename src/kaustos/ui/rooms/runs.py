@@ -139,6 +139,15 @@ class RunsRoom(Room):
             raise KaustosError("Choose the run that the photo belongs to.")
         keep_photo(self.desk, Place("runs", run), file, f"Run {number_of(run)}")
 
+    @property
+    def takes_log(self) -> bool:
+        """Whether one run is chosen, which a logger's file belongs to."""
+        return self.readings.isVisibleTo(self)
+
+    def take_log(self, file: Path) -> None:
+        """Keep a logger's file with the run that is chosen."""
+        self.readings.take_chosen(file)
+
     def _on_chosen(self) -> None:
         keys = [key for key in self.list.chosen_keys() if key in self.desk.workspace.draft.records.runs]
         runs = [self.desk.workspace.draft.records.runs[key] for key in keys]

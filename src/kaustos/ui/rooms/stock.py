@@ -80,6 +80,15 @@ class StockRoom(Room):
         self.switches[0].click()
         self.lots.list.choose(key)
 
+    @property
+    def takes_log(self) -> bool:
+        """Whether a load of an oven is chosen, which a logger's file belongs to."""
+        return self.pages.currentWidget() is self.ovens and self.ovens.has_load
+
+    def take_log(self, file: Path) -> None:
+        """Keep a logger's file with the load that is chosen."""
+        self.ovens.take_log(file)
+
     def lead_to(self, place: Place) -> bool:
         """Set the focus into what takes a value of a lot, dryer, nozzle, plate, agent, bath or oven."""
         page = next(each for each, kind in self._kept.items() if kind == place.kind)

@@ -79,7 +79,7 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
     melt = melt_case(recipe, context)
     matter = None if melt.polymer is None else _matter(melt.polymer)
     pace = pace_of(recipe, melt)
-    times = None if melt.shape is None else _times(melt.shape, pace)
+    times = None if melt.shape is None else part_times(melt.shape, pace)
     if times is not None and context.job is not None and context.job.heights_mm and is_in_step(context.job, pace):
         times = _by_file(times, context.job, pace)
     air, spread = air_of(recipe, context), _air_spread(context)
@@ -114,7 +114,7 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
 
 
 _matter = by_identity(64)(matter_of)
-_times = by_identity(64)(layer_times)
+part_times = by_identity(64)(layer_times)
 _by_file = by_identity(64)(times_of_file)
 
 

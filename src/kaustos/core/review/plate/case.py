@@ -7,7 +7,7 @@ from typing import Any
 import attrs
 import numpy as np
 
-from kaustos.core.estimates import BOND
+from kaustos.core.estimates import BOND, MELT, WELD
 from kaustos.core.fitting.bond_outcomes import SCATTER, Seen, belief
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import pressed_width
@@ -159,22 +159,39 @@ def shape_in(recipe: Recipe, context: Context) -> tuple[Shape | None, str]:
     """The part as it was measured, else a box as large as the brief says and as hollow as its mass."""
     if context.part is not None and context.part.shape is not None:
         return context.part.shape, f"measured on {context.part.name}"
-    return _box(recipe.brief, context.polymer, recipe.plate.copies)
+    return _box(recipe.brief, context.polymer, recipe.plate.copies, recipe.melt)
 
 
+HALVINGS = 12
 _same_box = by_identity(32)(box_shape)  # one and the same box for the same sizes
 
 
 @by_identity(32)
-def _box(brief: Brief, polymer: Polymer | None, copies: float | None) -> tuple[Shape | None, str]:
+def _box(brief: Brief, polymer: Polymer | None, copies: float | None, melt: Melt) -> tuple[Shape | None, str]:
+    """A box; hollow by what its mass leaves of it once its inside is filled as it is set."""
     x, y, z, grams = brief.size_x_mm, brief.size_y_mm, brief.size_z_mm, brief.mass_g
     if not (x and y and z):
         return None, ""
     density = polymer.value("density_g_cm3") if polymer else None
     filled = 1.0
     if grams and density is not None and density.value > 0.0:
-        filled = grams / (copies or 1.0) / (density.value * x * y * z / 1e3)
+        filled = _hollow(grams / (copies or 1.0) / (density.value * x * y * z / 1e3), melt, x, y)
     return _same_box(x, y, z, min(max(filled, 0.02), 1.0)), "a box of the size and mass in the brief: no file is kept"
+
+
+def _hollow(wanted: float, melt: Melt, x_mm: float, y_mm: float) -> float:
+    """How much of a box its walls are [1], so that what is laid of them, infill counted, is a share of the box [1]."""
+    inside = WELD["usual_filled"].value if melt.infill_pct is None else melt.infill_pct / 100.0
+    beads = melt.walls if melt.walls is not None else WELD["usual_walls"].value
+    skin = beads * (melt.width_mm or MELT["bore"].value * MELT["width"].value)
+    low, high = 0.02, 1.0
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2.0
+        shape = box_shape(x_mm, y_mm, 1.0, middle)
+        walls = min(shape.contact_mm2, shape.perimeters_mm[0] * skin)
+        laid = walls + inside * (shape.contact_mm2 - walls)
+        low, high = (middle, high) if laid < wanted * x_mm * y_mm else (low, middle)
+    return (low + high) / 2.0
 
 
 def anchor_of(recipe: Recipe) -> Anchor:

@@ -14,6 +14,7 @@ from kaustos.core.planning.evidence import (
     sized_by,
     strengths_of,
 )
+from kaustos.core.planning.growth import AXES, grown_pct, growth_of
 from kaustos.core.planning.tone import Bar, stiffness_of
 from kaustos.core.records import Estimate, Proof, ProofRow, Recipe
 from kaustos.core.records.recipe import STRICT
@@ -27,7 +28,8 @@ class ProofCase:
     past: Past | None
     is_strict: bool
     sizes: Proof | None  # the newest of each sort
-    sized: Sized | None
+    sized: Sized | None  # as the oven will leave it, where coupons tell what that does
+    grows_pct: dict[str, float]  # by axis, of what is still to be annealed
     pulls: Proof | None
     strengths: Strengths | None
     tones: tuple[Estimate, ...]  # stiffness of coupons, the oldest first [MPa]
@@ -46,7 +48,7 @@ def proof_case(recipe: Recipe, context: Context) -> ProofCase:
     bars = [each for each in mine if each.sort == "tone"]
     tones = tuple(found for each in reversed(bars) for row in each.rows if (found := modulus_of(row)) is not None)
     past, new = context.past, _is_new_lot(context, bars)
-    brief = recipe.brief
+    brief, grows = recipe.brief, _still_grows(recipe, context, sizes)
     has_part = past is not None and past.as_it_stands > 0
     ladder = ladder_of(
         past.climbed if past is not None else (), has_part, brief.mass_g, brief.print_h,
@@ -54,10 +56,20 @@ def proof_case(recipe: Recipe, context: Context) -> ProofCase:
     )  # fmt: skip
     return ProofCase(
         past=past, is_strict=brief.purpose in STRICT, sizes=sizes,
-        sized=sized_by(sizes) if sizes is not None else None, pulls=pulls,
+        sized=sized_by(sizes, grows) if sizes is not None else None, grows_pct=grows, pulls=pulls,
         strengths=strengths_of(pulls) if pulls is not None else None, tones=tones, drift=drift_of(tones),
         ladder=ladder, next=next_rung(ladder), is_new_lot=new, newest=mine[0] if mine else None,
     )  # fmt: skip
+
+
+def _still_grows(recipe: Recipe, context: Context, sizes: Proof | None) -> dict[str, float]:
+    """What the oven still does to a part that was measured before it [%]: by the shop's own coupons alone."""
+    if sizes is None or sizes.history == "annealed" or not recipe.anneal.steps or context.polymer is None:
+        return {}
+    grown = [each for load in context.loads if load.polymer in (None, context.polymer.id) for each in load.grown]
+    measured = [axis for axis in AXES if any(grown_pct(each, axis) is not None for each in grown)]
+    found = {axis: growth_of(context.loads, context.polymer, axis) for axis in measured}
+    return {axis: each.value for axis, each in found.items() if each is not None}
 
 
 def modulus_of(row: ProofRow) -> Estimate | None:

@@ -41,7 +41,8 @@ CODES = (
     ),
     Code(
         "proof.size.out", "watch",
-        "{what:text} of {nominal:length} came out {off:text}; {within:length} is allowed, and nobody has accepted it.",
+        "{what:text} of {nominal:length} came out {off:text}{then:text}; {within:length} is allowed, and nobody has "
+        "accepted it.",
         "What is accepted in silence becomes the standard.",
         READINGS, AVERAGE, title="proof: size out of tolerance", shows=("warped",),
     ),

@@ -25,6 +25,7 @@ def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
         Figure("proof.ratio.moulded", "Across to moulded", _ratio(case, "of_moulded")),
         Figure("proof.ratio.aged", "Left after ageing", _ratio(case, "retained")),
         *(Figure(f"proof.scale.{axis}", f"Came out, {axis}", _scale(case, axis)) for axis in ("x", "y", "z")),
+        *(Figure(f"proof.print_at.{axis}", f"Print at, {axis}", _print_at(case, axis)) for axis in ("x", "y", "z")),
         Figure("proof.size.hole", "Holes, measured less drawn", _hole(case)),
         Figure("proof.warp.lift", "Worst corner", _lift(case)),
         Figure("proof.tone.modulus", "Stiffness of the last coupon", _stiffness(case)),
@@ -84,6 +85,16 @@ def _ratio(case: ProofCase, name: str) -> Estimate | str:
 def _scale(case: ProofCase, axis: str) -> Estimate | str:
     line = case.sized.lines.get(axis) if case.sized is not None else None
     return line.scale if line is not None else NOT_MEASURED
+
+
+def _print_at(case: ProofCase, axis: str) -> Estimate | str:
+    """Scale of the drawing at which it comes out as drawn, the oven counted where coupons tell what that does."""
+    line = case.sized.lines.get(axis) if case.sized is not None else None
+    if line is None:
+        return NOT_MEASURED
+    found, grown = line.scale, case.grows_pct.get(axis)
+    method = "as drawn over as measured" + ("" if grown is None else f", {grown:+.2f} % in the oven")
+    return Estimate(1.0 / found.value, 1.0 / found.high, 1.0 / found.low, "1", method, found.source)
 
 
 def _stiffness(case: ProofCase) -> Estimate | str:

@@ -86,7 +86,8 @@ def _sizes(case: ProofCase, recipe: Recipe, context: Context) -> Iterator[Findin
         row, off = max(sized.out, key=lambda each: abs(each[1]))
         within = row.tolerance_mm if row.tolerance_mm is not None else PROOF["loose"].value
         values: Values = {"what": row.name or MEASURED.get(str(row.what), "A size"), "nominal": row.nominal_mm,
-                          "off": _signed(off), "within": within, "gap": abs(off) - within}  # fmt: skip
+                          "off": _signed(off), "within": within, "gap": abs(off) - within,
+                          "then": " as the oven will leave it" if case.grows_pct else ""}  # fmt: skip
         yield _found(recipe, context, "size.out", "context.part", values, cures.ACCEPTED)
     hole, part = sized.hole_mm, context.part
     if hole is not None and part is not None:

@@ -6,16 +6,19 @@ from datetime import datetime, timedelta
 
 import attrs
 
-from kaustos.core.estimates import RUN
+from kaustos.core.estimates import MELT, RUN
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import bead_section
+from kaustos.core.planning.layer_times import layers_at
 from kaustos.core.planning.run_day import Hand, Staffed, Start, best_start, judged_start
 from kaustos.core.records import Estimate, JobFile, Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.filed import fed_mm3, grams_of, hours_of, strand_mm
 from kaustos.core.review.first_layer.bead import first_minutes
+from kaustos.core.review.heat.case import pace_of, part_times
 from kaustos.core.review.heat.pauses import pause_plan
 from kaustos.core.review.machine.warmth_findings import warmth_of
+from kaustos.core.review.melt.case import melt_case
 from kaustos.core.review.plate.cooling import CoolingCase, cooling_case
 from kaustos.core.review.stock.plan import plan_of, ready_in_h
 from kaustos.core.review.supports.case import rest_min, support_case
@@ -29,6 +32,7 @@ class RunCase:
 
     job: JobFile | None
     hours: Estimate | None  # of the print
+    layer_hours: Estimate | None  # of its layers, supports counted
     strand_mm2: float  # section of the filament
     fed_mm3: float | None  # filament of the file, all tools
     grams: float | None  # of it; None where a second polymer, of another density, is fed too
@@ -93,7 +97,8 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     wanted = None
     if layer is not None and width is not None and width >= layer:
         wanted = bead_section(width, layer) * (recipe.melt.multiplier or 1.0)
-    hours = hours_of(recipe, context)
+    layers = _layer_hours(recipe, context)
+    hours = hours_of(recipe, context) or layers
     cooling = cooling_case(recipe, context)
     heat, soak, dry = _heat_min(recipe, context), recipe.heat.soak_min or 0.0, _dry_h(recipe, context)
     hands = tuple(_hands(recipe, context, hours, heat + soak, cooling)) if hours is not None else ()
@@ -104,6 +109,7 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
     return RunCase(
         job=job,
         hours=hours,
+        layer_hours=layers,
         strand_mm2=area,
         fed_mm3=fed_mm3(job, strand) if job is not None else None,
         grams=grams_of(job, context.polymer, strand),
@@ -120,6 +126,21 @@ def run_case(recipe: Recipe, context: Context) -> RunCase:
         at_once=None if now is None or hours is None else judged_start(now, after_start(hands), staffed),
         proposed=None if ready is None or hours is None else best_start(ready, hands, staffed),
     )
+
+
+def _layer_hours(recipe: Recipe, context: Context) -> Estimate | None:
+    """Hours of all layers of the part, and of what is printed to hold it; None where its size is not known."""
+    melt = melt_case(recipe, context)
+    pace, shape = pace_of(recipe, melt), melt.shape
+    times = part_times(shape, pace) if shape is not None else None
+    if times is None or shape is None or not times.height_mm.size:
+        return None
+    own = float(layers_at(times, shape.size_z_mm, pace.height_mm) @ times.seconds) / 3600.0
+    held, moves = 0.0, MELT["moves"]
+    if recipe.supports.way not in (None, "none") and (way := support_case(recipe, context).chosen) is not None:
+        held = way.cost.machine_h
+    low, high = (own * each / moves.value + held for each in (moves.low, moves.high))
+    return Estimate(own + held, low, high, "h", "layer times of the part, and its supports", moves.source)
 
 
 def _dry_h(recipe: Recipe, context: Context) -> float:

@@ -108,6 +108,18 @@ CODES = (
         shows=("let_go",),
     ),
     Code(
+        "run.hours.layers",
+        "watch",
+        "{whose:text} {says:text} {set:duration}; layers of this part, as they are set, take {said:duration} "
+        "({low:duration} to {high:duration}).",
+        "Layer times make the weld, hours of the run make drying, exposure and cost: two stories of one run cannot "
+        "both be true.",
+        "Area of its sections over width, pitch and speed, travels a factor of practice: estimate",
+        AVERAGE,
+        title="hours and layers tell two stories",
+        shows=("let_go", "weak_layers"),
+    ),
+    Code(
         "run.job.tools",
         "watch",
         "{file:text} feeds {count:ratio} filaments; {machine:text} is not known to feed a second one.",

@@ -101,6 +101,31 @@ def _amounts(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Findin
         yield _found(case, recipe, context, "job.hours", "brief.print_h", values, take, AGAIN)
 
 
+def _layers(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """Hours that are typed or of the file, beside those of the layers: the third story of one run."""
+    layers, typed = case.layer_hours, recipe.brief.print_h
+    told = case.hours if case.job is not None else None
+    hours = told.value if told is not None else typed
+    is_sized = context.part is not None and context.part.shape is not None
+    if layers is None or not hours or not (is_sized or recipe.brief.mass_g):
+        return
+    more = 1.0 + RUN["off_layers"].value
+    if layers.low / more <= hours <= layers.high * more:
+        return
+    values: Values = {
+        "set": hours, "said": layers.value, "low": layers.low, "high": layers.high, "gap": abs(hours - layers.value),
+        "whose": case.job.name if case.job is not None else "The brief",
+        "says": "takes" if case.job is not None else "reckons with",
+    }  # fmt: skip
+    look = Advice("Look at speed, bead, infill and copies", "One of them is not what is printed, or the part is not.")
+    if told is not None:
+        yield _found(case, recipe, context, "hours.layers", "melt.speed_mm_s", values, look)
+        return
+    right = round(layers.value, 2)
+    take = Set("Take {said:duration} into the brief", {"brief.print_h": right}, {"said": right})
+    yield _found(case, recipe, context, "hours.layers", "brief.print_h", values, take, look)
+
+
 def _odd(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
     job, machine = case.job, context.machine
     if job is None:
@@ -196,5 +221,5 @@ def _matters(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Findin
 
 
 _LOOKS: tuple[Callable[[RunCase, Recipe, Context], Iterator[Finding]], ...] = (
-    _size, _compared, _bead, _amounts, _odd, _matters, _alone, _timer,
+    _size, _compared, _bead, _amounts, _layers, _odd, _matters, _alone, _timer,
 )  # fmt: skip

@@ -12,7 +12,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Estimate, Figure, Saying
 from kaustos.core.review.stock.desiccant import box_needs
 from kaustos.core.review.stock.lot import ledger, lot_in_use
-from kaustos.core.review.stock.plan import Plan, left_to_dry_h, ready_in_h, there_in_h
+from kaustos.core.review.stock.plan import Plan, dried_in, left_to_dry_h, ready_in_h, there_in_h
 
 MODEL = "diffusion in a cylinder through the gaps of the winding, as warm as each turn is; band of 200 draws"
 REACHED_K = (DRYING["dryer_below"].value, DRYING["dryer_above"].value)
@@ -23,6 +23,7 @@ _NOT_LOGGED = "history of the lot; what is not logged as a band"
 TITLES = {
     "stock.drying.time": "Drying time to the printing limit",
     "stock.drying.left": "Still to dry",
+    "stock.drying.label": "As its label dries it",
     "stock.drying.ready": "Dry, put in now, in",
     "stock.drying.start": "Put it in by",
     "stock.dryer.set": "Dryer gets to",
@@ -81,6 +82,7 @@ def _values(recipe: Recipe, context: Context, plan: Plan | None) -> dict[str, Es
     return {
         "stock.drying.time": _drying_time(plan, source),
         "stock.drying.left": _left_to_dry(recipe, context),
+        "stock.drying.label": _by_label(context, plan),
         "stock.drying.ready": _ready_in(recipe, context, plan),
         "stock.drying.start": _start_by(recipe, context, plan),
         "stock.dryer.set": _reached(plan),
@@ -126,6 +128,29 @@ def _left(recipe: Recipe, context: Context) -> Estimate | Absent:
     method += f" − {known.put_aside_g:g} g put aside" if known.put_aside_g else ""
     left = known.free_g
     return Estimate(left, max(0.0, left - spread), left + spread, "g", method, "lot record and runs")
+
+
+def _by_label(context: Context, plan: Plan | None) -> str | Absent:
+    """Hours of the label, and what they leave to do at the heat that it names."""
+    polymer = context.polymer
+    least, most = (polymer.value(f"label_dries_{end}_h") if polymer else None for end in ("low", "high"))
+    if least is None or most is None or polymer is None:
+        return UNKNOWN
+    hours = f"{least.value:g} h" if least.value == most.value else f"{least.value:g} to {most.value:g} h"
+    heat = polymer.value("dryer_high_c")
+    if plan is None or heat is None:
+        return hours
+    needed = dried_in(plan.spool, context.dryer, heat.value)
+    says = next((words for most_h, words in (
+        (needed.surely_h, "surely dry by the model"), (needed.likely_h, "likely dry by the model")
+    ) if most_h <= most.value), None)  # fmt: skip
+    if says is None:
+        says = (
+            "never dry in this air by the model"
+            if needed.likely_h >= HORIZON_H
+            else (f"wet by the model until {needed.likely_h:.1f} h")
+        )
+    return f"{hours} at {heat.value:g} °C: {says}"
 
 
 def _hours(value: float) -> float:
