@@ -344,7 +344,6 @@ def _melt() -> list[Check]:
     alpha, zone = 1.1e-7, 0.012
     flow = alpha * zone * math.pi / 0.4
     missing = 4.0 / 2.404826**2 * math.exp(-(2.404826**2) * 0.4)
-    times = np.linspace(0.0, 3.0, 40)
     tau = 1e9 * 10.0 ** (-17.44 * 55.0 / 106.6)
     slow = Stack(layer=2e-4, period=30.0, below=60, conductivity=0.2, heat=1.9e6, edge=2.0 / 6e-4)
     found = responses(slow, 12.0)
@@ -369,13 +368,13 @@ def _melt() -> list[Check]:
         Check("Wall of three lines [mm]", "0.7 x 0.3 mm", "by hand", 0.7 + 2 * (0.7 - 0.3 * (1 - math.pi / 4)),
               lambda: wall_of(3, 0.7, 0.3), 1e-9),
         Check("Degree of healing", "55 K above glass for 3 s", "fourth root of time over Wool's time",
-              (3.0 / tau) ** 0.25, lambda: float(healed(times, np.full(40, 160.0), 105.0)) / 1e9**0.25, 1e-9),
+              (3.0 / tau) ** 0.25, lambda: float(healed(np.full(4, 0.75), np.full(4, 160.0), 105.0)) / 1e9**0.25, 1e-9),
         Check("Relative crystallinity", "rate 0.05/s, 20 s, exponent 3", "Avrami's law", 1.0 - math.exp(-1.0),
               lambda: float(crystallised(np.linspace(0.0, 20.0, 9), np.full(9, 0.05), 3.0)[-1]), 1e-6),
         Check("Face of two layers", "at first, far from the plate", "two half-spaces in contact: the mean",
               0.5 * (1.0 + float(found.skin_melt[0])), lambda: float(found.melt[0][0]), 1e-2),
         Check("Warmth of a plate in a part", "20 layers up, at rest", "fin with a cooled tip", still,
-              lambda: float(responses(fin, 15.0).plate[0][23]), 1e-2),
+              lambda: float(np.interp(4000.0, (rest := responses(fin, 15.0)).times, rest.plate[0])), 1e-2),
         Check("Film [W/m²/K]", "still air, 20 °C", "8 and Stefan's law at 45 K more",
               8.0 + 0.95 * 5.670374e-8 * (338.15**4 - 293.15**4) / 45.0, lambda: float(film_of(8.0, 20.0)), 1e-6),
     ]  # fmt: skip

@@ -44,6 +44,24 @@ class TestLabel(WorkspaceTest):
                 self.assertEqual(values["nozzle_low_c"].kind, "label")
                 self.assertIn("label of PA6-CF, 20 %, read 2026-03-02", values["nozzle_low_c"].source)
 
+    def test_heats_and_hours_in_one_line_are_both_kept_and_judged(self):
+        for text, heats, hours in (
+            ("80 °C, 4 to 6 h", (80.0, 80.0), (4.0, 6.0)), ("70-80 °C / 8 h", (70.0, 80.0), (8.0, 8.0)),
+            ("90 to 100 °C for 12 hours", (90.0, 100.0), (12.0, 12.0)), ("75 °C (5-7 hrs)", (75.0, 75.0), (5.0, 7.0)),
+        ):  # fmt: skip
+            with self.subTest(text):
+                read_label(self.workspace, "lot_n061", "dryer", text)
+                values = self.lot().grade_values
+                self.assertEqual(tuple(values[f"dryer_{end}_c"].value for end in ("low", "high")), heats)
+                self.assertEqual(tuple(values[f"label_dries_{end}_h"].value for end in ("low", "high")), hours)
+        with self.assertRaises(KaustosError):
+            read_label(self.workspace, "lot_n061", "dryer", "warm for 3 h")
+        self.assertEqual(self.lot().grade_values["label_dries_high_h"].value, 7.0, "refused whole")
+        self.draft.open_card("winch_bracket")
+        _, found = self.workspace.judged()
+        figure = next(each for each in found.operations[1].figures if each.key == "stock.drying.label")
+        self.assertRegex(figure.value, r"5 to 7 h at 75 °C: (surely|likely) dry|wet by the model until|never dry")
+
     def test_a_bare_number_is_in_the_unit_that_is_shown(self):
         self.workspace.use_settings(Settings(temperature="°F"))
         read_label(self.workspace, "lot_n061", "plate", "194-212")

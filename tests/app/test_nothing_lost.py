@@ -8,13 +8,13 @@ from unittest.mock import patch
 
 import attrs
 
-from kaustos.app.intake import intake_of_all, put_all_in, take_table
+from kaustos.app.intake import intake_of_all, put_all_in, take_all, take_table
 from kaustos.app.runs import number_of, sorted_as, start_run
 from kaustos.app.settings import Settings
 from kaustos.app.tables import runs_csv
 from kaustos.app.workspace import Workspace, fill
 from kaustos.core.errors import FieldError, KaustosError
-from kaustos.core.records import KINDS, Place, Run, Stay, check_id
+from kaustos.core.records import KINDS, Photo, Place, Run, Stay, check_id
 from kaustos.formats.csv_tables import read_table
 from kaustos.formats.json_text import read_json
 from kaustos.formats.lots_csv import read_lots, write_lots
@@ -202,6 +202,23 @@ class TestFormatsKeepTheirPromise(FolderTest):
         lost = [path for path in marks_of(marked) if path not in marks_of(found)]
         self.assertGreater(len(marks_of(marked)), 25)
         self.assertEqual(lost, [])
+
+    def test_a_recipe_file_carries_the_photos_of_its_lot_alone_and_among_others(self):
+        workspace, photo = self.workspace(), self.folder / "label.png"
+        photo.write_bytes(b"the label of the spool" * 999)
+        lot = workspace.draft.records.card.lot
+        key = workspace.attach(photo)
+        workspace.draft.set({Place("lots", lot, "photos"): (Photo(sha256=key, name="label.png"),)}, title="Photo")
+        file = self.folder / "with_photo.json"
+        self.assertEqual(workspace.export_recipe(file), "")
+        for number, take in enumerate((lambda to: to.import_recipe(file), lambda to: take_all(to, [file, file]))):
+            empty = self.workspace(f"empty{number}.kaustos", RECORDS.with_tables(cards={}, lots={}, machines={}))
+            take(empty)
+            self.assertEqual(empty.attachment(key), photo.read_bytes())
+        spoiled = file.read_text(encoding="utf-8").replace(key, "0" * 64)
+        file.write_text(spoiled, encoding="utf-8")
+        with self.assertRaisesRegex(KaustosError, "photos.0000000000000000: is not the content"):
+            workspace.import_recipe(file)
 
     def test_cells_of_any_length_that_we_wrote_are_read_back(self):
         lot = RECORDS.lots["lot_c042"]

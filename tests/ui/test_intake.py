@@ -14,6 +14,44 @@ from kaustos.ui.jobs import POOLED, Pace, run_now
 from tests.ui.support import WindowTest, press_key
 
 
+class TestLogsAnywhere(WindowTest):
+    """A logger's file that is dropped is read where it belongs, in whichever room one is."""
+
+    LINES = ("time;beside the part °C;wall °C", *(f"{60 * n};{20.0 + n / 4:.1f};{19.0 + n / 5:.1f}" for n in range(90)))
+
+    def drop(self, window, name="logger.csv", lines=LINES):
+        file = self.folder / name
+        file.write_text("\n".join(lines), encoding="utf-8")
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(file))])
+        window.files.take_dropped(data)
+
+    def test_on_a_bench_it_goes_to_the_machine_of_the_recipe(self):
+        window = self.open()
+        window.desk.workspace.draft.open_card("winch_bracket")
+        for name in ("logger.csv", "logger.txt"):
+            window.show_bench("heat")
+            self.drop(window, name)
+            page = window.rooms["machines"].form.page
+            self.assertEqual((window.room, page.key), ("machines", window.desk.workspace.draft.records.card.machine))
+            self.assertEqual(page.log.name, name)
+
+    def test_beside_a_chosen_run_it_is_kept_with_that_run(self):
+        window = self.open()
+        window.show_room("runs")
+        room = window.rooms["runs"]
+        run = next(iter(window.desk.workspace.draft.records.runs))
+        room.list.choose(run)
+        self.drop(window)
+        self.assertEqual({each.name for each in window.desk.workspace.draft.records.runs[run].sensors},
+                         {"beside the part °C", "wall °C"})  # fmt: skip
+
+    def test_a_table_that_is_no_log_and_no_records_says_what_is_missing(self):
+        window = self.open()
+        self.drop(window, lines=["colour;size", "red;large", "blue;small"])
+        self.assertIn("neither of recipes, runs nor lots", window.message.text.text())
+
+
 class TestTakingIn(WindowTest):
     def setUp(self):
         super().setUp()

@@ -81,7 +81,7 @@ BLADE = _recipe(
         load_across=True, outdoor=False, chemical="oils", clear=False, look="any",
         **_UNWORKED,
         size_x_mm=140.0, size_y_mm=60.0, size_z_mm=24.0,
-        mass_g=231.0, print_h=7.5, runs=2.0,
+        mass_g=231.0, print_h=7.5, runs=1.0,
     ),
     _setpoints(172.0, 176.0, 372.0, 375.0, 150.0, 135.0, 6.0, (12.0, "sealed"), _bond("brim", 5.0, "cold", clips=6.0),
                _layer(0.25, 0.5, 15.0), 100.0, _laid(0.76, 0.2, 60.0, 4.0), _air(0.0, 90.0)),

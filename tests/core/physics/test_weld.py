@@ -15,19 +15,19 @@ def healed_at(melt_c, air_c, glass_c):
     """One bead 0.6 mm wide, layers of 0.2 mm in 15 s, far from the plate, film 20 W/m²/K."""
     found = responses(BEAD, 20.0)
     face = air_c + (melt_c - air_c) * found.melt[0]
-    return float(healed(found.times, face, glass_c)) / TAU**0.25
+    return float(healed(found.lasts, face, glass_c)) / TAU**0.25
 
 
 class TestHealing(unittest.TestCase):
     def test_at_one_temperature_it_is_the_fourth_root_of_time(self):
-        times = np.linspace(0.0, 3.0, 7)
+        lasts = np.array([0.1, 0.2, 0.3, 0.9, 1.0, 0.4, 0.1])
         for celsius in (130.0, 160.0, 200.0):
             tau = TAU * 10.0 ** (-17.44 * (celsius - 105.0) / (51.6 + celsius - 105.0))
-            found = float(healed(times, np.full(7, celsius), 105.0)) / TAU**0.25
+            found = float(healed(lasts, np.full(7, celsius), 105.0)) / TAU**0.25
             self.assertAlmostEqual(found, (3.0 / tau) ** 0.25, delta=1e-9 * found)
 
     def test_below_the_glass_transition_nothing_heals(self):
-        self.assertEqual(float(healed(np.linspace(0.0, 9.0, 5), np.full(5, 104.0), 105.0)), 0.0)
+        self.assertEqual(float(healed(np.full(5, 1.8), np.full(5, 104.0), 105.0)), 0.0)
         self.assertEqual(float(healing(105.0, 105.0, 1e12)), 0.0)
 
     def test_a_decade_hotter_shortens_the_wait_as_the_shift_says(self):

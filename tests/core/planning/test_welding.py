@@ -28,7 +28,7 @@ def direct(matter, section, melt, air, plate, film):
     unit = responses(stack, float(film))
     face = air + (melt - air) * unit.melt[0] + (plate - air) * unit.plate[0]
     if matter.is_glassy:
-        return float(healed(unit.times, face, matter.glass_c)) / 1e9**0.25
+        return float(healed(unit.lasts, face, matter.glass_c)) / 1e9**0.25
     skin = air + (melt - air) * float(unit.skin_melt[0]) + (plate - air) * float(unit.skin_plate[0])
     return float(weld_index(matter.melting_c - 0.5 * (melt + skin), matter.half[1]))
 

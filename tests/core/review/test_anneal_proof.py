@@ -4,7 +4,8 @@ import unittest
 
 import attrs
 
-from kaustos.core.records import Growth, OvenLoad
+from kaustos.core.records import Growth, OvenLoad, Proof, ProofRow
+from kaustos.core.review import proof
 from kaustos.core.review.anneal.case import anneal_case
 from kaustos.core.review.contract import GRADES
 from kaustos.core.review.heat.case import heat_case
@@ -22,6 +23,39 @@ def said(records, key="anneal"):
     found = operation_of(at_once(records), key)
     cap = min((GRADES.index(each.grade) for each in found.caps), default=len(GRADES))
     return cap, WORDS[found.standing]
+
+
+class TestGrowthReachesSizes(unittest.TestCase):
+    """What the oven does to a coupon is counted on the sizes of a part that goes there yet."""
+
+    def sized(self, history, grown):
+        rows = tuple(ProofRow(what="length", axis=axis, nominal_mm=100.0, found_mm=100.0) for axis in "xyz")
+        proof = Proof(id="p", card=BLADE, sort="size", rows=rows, history=history, at_utc="2026-02-20T08:00:00Z")
+        load = OvenLoad(id="l", card=BLADE, started_utc="2026-02-10T08:00:00Z", grown=(grown,) if grown else ())
+        recipe, context = recipe_and_context(changed(opened(BLADE), SOUND))
+        context = attrs.evolve(context, proofs=(proof,), loads=(load,))
+        return recipe, context
+
+    def test_sizes_before_the_oven_are_read_as_it_leaves_them_and_those_after_it_as_they_are(self):
+        shrinks = Growth(x_mm=50.0, after_x_mm=49.5)  # one per cent along the beads
+        for history, grown, off in (
+            ("as_printed", shrinks, -1.0),
+            ("annealed", shrinks, 0.0),
+            ("as_printed", None, 0.0),
+        ):
+            with self.subTest(history, grown=grown):
+                recipe, context = self.sized(history, grown)
+                case = proof_case(recipe, context)
+                self.assertAlmostEqual(100.0 * (case.sized.lines["x"].scale.value - 1.0), off, places=6)
+                self.assertAlmostEqual(case.sized.lines["z"].scale.value, 1.0, places=9)
+                figures = {each.key: each.value for each in said_of_proof(recipe, context).figures}
+                self.assertAlmostEqual(figures["proof.print_at.x"].value, 1.0 / (1.0 + off / 100.0), places=6)
+                is_out = any(each.code == "proof.size.out" for each in said_of_proof(recipe, context).findings)
+                self.assertEqual(is_out, off < 0.0)
+
+
+def said_of_proof(recipe, context):
+    return proof.review(recipe, context)
 
 
 class TestWorseIsNeverBetter(unittest.TestCase):

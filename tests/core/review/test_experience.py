@@ -3,6 +3,7 @@
 import math
 import unittest
 
+from kaustos.core.part.shape_class import shape_classes
 from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import SEEN, Observation, Run
 from kaustos.core.review import CODES
@@ -19,6 +20,18 @@ def run(number, outcome, *seen, foretold=(), shape=None, **more):
     observed = tuple(Observation(what=what) for what in seen)
     return Run(id=f"run_{number:04d}", card="c", revision=1.0, outcome=outcome, observations=observed,
                foretold=foretold, shape=shape, started_utc=f"2026-01-{number:02d}T08:00:00Z", **more)  # fmt: skip
+
+
+class TestOnePartIsOneClass(unittest.TestCase):
+    def test_what_is_typed_later_of_the_same_part_makes_no_second_class(self):
+        same = [run(1, "good", part="Cover", shape="shell"), run(2, "good", part="cover ", shape="detail"),
+                run(3, "good", part="Cover", shape="flat")]  # fmt: skip
+        self.assertEqual(shape_classes(same), ("shell",))
+        self.assertEqual(maturity_of(same).word, "repeated")
+        two = [*same, run(4, "good", part="Clip", shape="detail")]
+        self.assertEqual((shape_classes(two), maturity_of(two).word), (("detail", "shell"), "proven"))
+        unnamed = [run(1, "good", shape="ring"), run(2, "good", shape="tall")]
+        self.assertEqual(shape_classes(unnamed), ("ring", "tall"))
 
 
 class TestTables(unittest.TestCase):

@@ -4,13 +4,15 @@ import itertools
 import unittest
 from datetime import datetime, timedelta
 
+from kaustos.core.planning.layer_times import layers_at
 from kaustos.core.records import Stay
 from kaustos.core.records.job import JobPause
+from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.run import run_case
 from kaustos.core.review.stock.plan import plan_of
 from tests.core.review.cases import BRACKET, CLAMP, SHELL
-from tests.support import NOW, at_once, changed, codes_of, opened, recipe_and_context
+from tests.support import NOW, at_once, changed, codes_of, every_card, opened, recipe_and_context
 
 BONE_DRY = (Stay(place="dryer", from_utc="2026-02-25T08:00:00Z", temperature_c=120.0),
             Stay(place="sealed", from_utc="2026-02-27T08:00:00Z"))  # fmt: skip
@@ -24,6 +26,43 @@ def case_of(records):
 
 def of_day(records):
     return {code for code in codes_of(records) if code.startswith("run.day.")}
+
+
+class TestHoursAreOneFigure(unittest.TestCase):
+    def test_typed_hours_far_from_those_of_the_layers_are_told_and_taken_by_their_remedy(self):
+        layers = case_of(opened(SHELL)).layer_hours
+        for typed, is_told in ((layers.value, False), (1.2 * layers.high, False), (1.3 * layers.high, True),
+                               (layers.low / 1.3, True)):  # fmt: skip
+            records = changed(opened(SHELL), {"brief.print_h": typed})
+            self.assertEqual("run.hours.layers" in codes_of(records), is_told, typed)
+        found = next(each for each in at_once(records).findings() if each.code == "run.hours.layers")
+        taken = changed(records, found.remedies[0].changes)
+        self.assertAlmostEqual(taken.card.recipe.brief.print_h, layers.value, delta=0.01)
+        self.assertNotIn("run.hours.layers", codes_of(taken))
+
+    def test_a_part_laid_twice_as_quickly_takes_half_the_hours_less_what_is_no_layer(self):
+        slow = case_of(changed(opened(SHELL), {"melt.speed_mm_s": 20.0})).layer_hours
+        quick = case_of(changed(opened(SHELL), {"melt.speed_mm_s": 40.0})).layer_hours
+        self.assertAlmostEqual(slow.value, 2.0 * quick.value, delta=0.02 * slow.value)
+
+    def test_layers_tell_the_hours_where_nobody_typed_any(self):
+        untold = case_of(changed(opened(SHELL), {"brief.print_h": None}))
+        self.assertEqual(untold.hours, untold.layer_hours)
+
+    def test_a_box_without_a_file_lays_the_mass_of_the_brief(self):
+        """Mass conserved: length of bead times its section times density is what the brief says."""
+        for infill in (35.0, 60.0, 100.0):
+            recipe, context = recipe_and_context(changed(opened(BRACKET), {"melt.infill_pct": infill}))
+            heat = heat_case(recipe, context)
+            layers = layers_at(heat.times, recipe.brief.size_z_mm, heat.pace.height_mm)
+            grams = float(layers @ heat.times.filled_mm2) * heat.pace.height_mm / 1e3
+            grams *= context.polymer.value("density_g_cm3").value
+            self.assertAlmostEqual(grams, recipe.brief.mass_g, delta=0.05 * recipe.brief.mass_g)
+
+    def test_the_demo_firm_types_what_its_layers_take_all_but_for_the_clamp(self):
+        told = {records.current for _, records in every_card()
+                if {"run.hours.layers", "run.job.hours"} & codes_of(records)}  # fmt: skip
+        self.assertEqual(told, {CLAMP})
 
 
 class TestJoined(unittest.TestCase):

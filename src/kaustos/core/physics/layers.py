@@ -1,5 +1,6 @@
 """Heat in a part that grows layer by layer: how each layer and the face below it cool."""
 
+import functools
 import math
 
 import attrs
@@ -12,7 +13,8 @@ Array = NDArray[np.float64]
 CELLS = 6  # in a layer
 FINE = 6  # layers at the top that are divided; below them each layer is one cell
 FOLLOWING = 3  # layers laid over the next one while the face is still watched
-FIRST_TIMES, LATER_TIMES = 24, 8  # at which the face is looked at while a layer is laid
+FIRST_LOOKS, LATER_LOOKS = 8.0, 3.0  # at the face for every factor of ten in time, while a layer is laid
+SOON = 1e-3  # of the time in which heat crosses a layer: the first look
 DEEP = ((48, 6), (24, 3), (12, 2))  # layers below the face from which several are laid in one step
 LEFT = 1e-2  # share of a disturbance from below that counts as none
 FAR_FILM = 10.0  # taken for how deep it matters, so that it is as deep for every film [W/m^2/K]
@@ -50,6 +52,7 @@ class Responses:
 
     films: Array  # coefficients of heat transfer [W/m^2/K]
     times: Array  # since the layer above the face was laid [s]
+    lasts: Array  # how long each look stands for in a sum over time [s]
     melt: Array  # of the face, film by time [1]
     plate: Array
     skin_melt: Array  # top of the layer below, as the next one comes, by film
@@ -62,7 +65,7 @@ class Responses:
         wanted = np.atleast_1d(np.asarray(film, float))
         weights = interpolating(np.log(self.films), np.log(wanted))
         return Responses(
-            films=wanted, times=self.times, melt=weights @ self.melt, plate=weights @ self.plate,
+            films=wanted, times=self.times, lasts=self.lasts, melt=weights @ self.melt, plate=weights @ self.plate,
             skin_melt=weights @ self.skin_melt, skin_plate=weights @ self.skin_plate,
             end_melt=weights @ self.end_melt, end_plate=weights @ self.end_plate,
         )  # fmt: skip
@@ -129,13 +132,15 @@ def film_nodes(least: float, most: float, count: int = 6) -> Array:
     return np.asarray(np.exp((low + high) / 2.0 + (high - low) / 2.0 * np.cos(angle)))
 
 
-def fades(stack: Stack) -> tuple[float, float]:
+def fades(stack: Stack, film: float = FAR_FILM) -> tuple[float, float]:
     """How quickly a disturbance from below fades with height, and how quickly the section itself cools with depth.
 
     Parameters
     ----------
     stack : Stack
         The growing section [m, s]
+    film : float
+        Heat transfer from its sides [W/m^2/K]
 
     Returns
     -------
@@ -146,9 +151,10 @@ def fades(stack: Stack) -> tuple[float, float]:
     -----
     A fin that grows: where it grows more slowly than heat spreads the plate reaches up as in a fin at rest, else it
     falls behind, as in a half-space from which one walks away. Below its top the section cools by the root of
-    diffusivity k^2 + speed k = loss. Both with a low film, so that what is left out is as little for every film.
+    diffusivity k^2 + speed k = loss. How deep is looked is decided with a low film, so that what is left out is as
+    little for every film.
     """
-    spread, loss = stack.conductivity / stack.heat, max(FAR_FILM * stack.edge / stack.heat, 1e-6)
+    spread, loss = stack.conductivity / stack.heat, max(film * stack.edge / stack.heat, 1e-6)
     speed = stack.layer / stack.period
     cools = (math.sqrt(speed**2 + 4.0 * spread * loss) - speed) / (2.0 * spread)
     slow = speed < 2.0 * math.sqrt(spread * loss)
@@ -176,7 +182,34 @@ def far_layers(stack: Stack) -> int:
     return max(math.ceil(-math.log(LEFT) / sum(fades(stack)) / stack.layer), FINE + 2)
 
 
-def responses(stack: Stack, films: ArrayLike) -> Responses:
+def first_look(stack: Stack) -> float:
+    """When a face is first looked at, over the time of a layer.
+
+    Parameters
+    ----------
+    stack : Stack
+        The growing section [m, s]
+
+    Returns
+    -------
+    float
+        A thousandth of the time in which heat crosses a layer, at most one of the layer's own [1]
+
+    Notes
+    -----
+    In a long layer healing is over in the first tenths of a second: what counts is the time of the heat, not of the
+    layer.
+
+    Examples
+    --------
+    >>> first_look(Stack(layer=2e-4, period=0.1, below=9, conductivity=0.2, heat=2e6, edge=0.0))
+    0.001
+    """
+    crosses = stack.layer**2 * stack.heat / stack.conductivity
+    return min(SOON * crosses / stack.period, SOON)
+
+
+def responses(stack: Stack, films: ArrayLike, first: float | None = None) -> Responses:
     """Grow a stack and look at one face in it: two unit problems for each film, in one solve.
 
     Parameters
@@ -185,6 +218,8 @@ def responses(stack: Stack, films: ArrayLike) -> Responses:
         The growing section [m, s]
     films : float or ndarray
         Heat transfer from its sides and its top [W/m^2/K]
+    first : float or None
+        First look over the time of a layer; by the layer itself where none is given [1]
 
     Returns
     -------
@@ -210,15 +245,18 @@ def responses(stack: Stack, films: ArrayLike) -> Responses:
             fields.pass_time(np.array([at_once * stack.period]))
     ends = fields.pass_time(np.array([stack.period]))[-1]
     skin, end = fields.skin(ends), fields.mean_of_top(ends)
-    times, seen = stack.period * relative_times(), []
+    first = first_look(stack) if first is None else first
+    relative, lasts = looks(first)
+    seen = []
     for over in range(FOLLOWING + 1):
         fields.lay()
-        since = stack.period * np.geomspace(1e-3, 1.0, LATER_TIMES if over else FIRST_TIMES)
+        since = stack.period * _since(first, over)
         seen.append(fields.face(fields.pass_time(since), over + 1))
     face = np.concatenate(seen, axis=2)
-    far = np.full(film.size, math.exp(-fades(stack)[0] * stack.below * stack.layer))  # of the plate, as in a fin
+    height = stack.below * stack.layer
+    far = np.array([math.exp(-fades(stack, float(each))[0] * height) for each in film])  # of the plate, as in a fin
     return Responses(
-        films=film, times=times, melt=face[0],
+        films=film, times=stack.period * relative, lasts=stack.period * lasts, melt=face[0],
         plate=face[1] if sees_plate else np.broadcast_to(far[:, None], face[0].shape),
         skin_melt=skin[0], skin_plate=skin[1] if sees_plate else far,
         end_melt=end[0], end_plate=end[1] if sees_plate else far,
@@ -332,16 +370,45 @@ def _solved(diagonals: NDArray, right: NDArray) -> NDArray:  # type: ignore[type
     return np.asarray(np.moveaxis(found, -1, 0).reshape(right.shape[0], systems, cells))
 
 
-def relative_times() -> Array:
-    """Moments at which a face is looked at, over the time of a layer [1].
+def _since(first: float, over: int) -> Array:
+    """Looks while one layer is laid, over its time, from the first on [1]."""
+    looks_each = LATER_LOOKS if over else FIRST_LOOKS
+    return np.geomspace(first, 1.0, math.ceil(-looks_each * math.log10(first)))
+
+
+@functools.lru_cache(64)
+def looks(first: float) -> tuple[Array, Array]:
+    """Moments at which a face is looked at, and how long each stands for, over the time of a layer.
+
+    Parameters
+    ----------
+    first : float
+        First look after a layer is laid [1]
 
     Returns
     -------
-    ndarray
-        From the moment at which the layer above it is laid [1]
+    tuple of ndarray
+        From the moment at which the layer above it is laid; together as long as the layers that are watched [1]
+
+    Notes
+    -----
+    Exact where what is summed up is straight over the logarithm of the time since a layer was laid.
+
+    Examples
+    --------
+    >>> round(float(looks(1e-3)[1].sum()), 9)
+    4.0
     """
-    counts = (FIRST_TIMES, *(LATER_TIMES,) * FOLLOWING)
-    return np.concatenate([over + np.geomspace(1e-3, 1.0, count) for over, count in enumerate(counts)])
+    times, lasts = [], []
+    for over in range(FOLLOWING + 1):
+        since = _since(first, over)
+        mean = np.diff(since) / np.diff(np.log(since))
+        each = np.concatenate(([since[0]], np.zeros(since.size - 1)))
+        each[:-1] += mean - since[:-1]
+        each[1:] += since[1:] - mean
+        times.append(over + since)
+        lasts.append(each)
+    return np.concatenate(times), np.concatenate(lasts)
 
 
 def interpolating(nodes: Array, wanted: Array) -> Array:

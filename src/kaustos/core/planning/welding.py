@@ -14,8 +14,9 @@ from kaustos.core.physics.layers import (
     Stack,
     film_nodes,
     film_of,
+    first_look,
     interpolating,
-    relative_times,
+    looks,
     responses,
 )
 from kaustos.core.physics.weld import crystal_rate, crystallised, healed, weld_index
@@ -283,14 +284,14 @@ def welded(
     if matter.is_glassy:
         assert matter.glass_c is not None
         chains = drawn("relaxes", WELD["relaxes"].band) ** 0.25
-        share = np.minimum(healed(unit.times, face, matter.glass_c) / chains, 1.0)
+        share = np.minimum(healed(unit.lasts, face, matter.glass_c) / chains, 1.0)
         return Welded(
             healed=share,
             index=nothing,
             contact_c=contact,
             skin_c=skin,
             end_c=end,
-            above_s=_above(unit.times, likely, matter.glass_c),
+            above_s=_above(unit.lasts, likely, matter.glass_c),
             crystals=None,
         )
     assert matter.melting_c is not None
@@ -302,15 +303,14 @@ def welded(
         contact_c=contact,
         skin_c=skin,
         end_c=end,
-        above_s=_above(unit.times, likely, matter.onset_c or matter.melting_c),
+        above_s=_above(unit.lasts, likely, matter.onset_c or matter.melting_c),
         crystals=_crystals(matter, section, unit.times, likely),
     )
 
 
-def _above(times: Array, face: Array, limit_c: float) -> float:
+def _above(lasts: Array, face: Array, limit_c: float) -> float:
     """How long a face stays above a temperature, in the history that was looked at [s]."""
-    steps = np.diff(times, prepend=0.0)
-    return float(steps[face > limit_c].sum())
+    return float(lasts[face > limit_c].sum())
 
 
 def _crystals(matter: Matter, section: Section, times: Array, face: Array) -> float | None:
@@ -388,12 +388,12 @@ def share_over_periods(
         matter.heat,
         round(float(films_over(air_film_w, air_c)), 3),
     )
-    nodes, melt_g, plate_g, skin_g, skin_p = found
+    nodes, lasts, melt_g, plate_g, skin_g, skin_p = found
     weights = interpolating(np.log(nodes), np.log(periods_s))
     over, plate = np.atleast_2d(melt_c.T).T - air_c, plate_c - air_c
     if matter.is_glassy:
         face = air_c + over[..., None] * (weights @ melt_g) + plate * (weights @ plate_g)
-        return _of_chains(matter, face) * periods_s**0.25  # the integral scales with the time of a layer
+        return _of_chains(matter, lasts, face) * periods_s**0.25  # the integral scales with the time of a layer
     skin = air_c + over * (weights @ skin_g) + plate * (weights @ skin_p)
     return _of_contact(matter, over + air_c, skin)
 
@@ -401,13 +401,16 @@ def share_over_periods(
 @functools.lru_cache(32)
 def _over_periods(
     section: Section, conductivity: float, heat: float, film: float
-) -> tuple[Array, Array, Array, Array, Array]:
-    """Unit responses of one film at nodes over the logarithm of the time of a layer."""
+) -> tuple[Array, Array, Array, Array, Array, Array]:
+    """Unit responses of one film at nodes over the logarithm of the time of a layer, looked at at the same shares."""
     nodes = film_nodes(*PERIODS, PERIOD_NODES)
     there = [attrs.evolve(section, period_s=float(period)) for period in nodes]
-    units = [responses(stack_of(each, conductivity, heat), film) for each in there]
+    stacks = [stack_of(each, conductivity, heat) for each in there]
+    first = min(map(first_look, stacks))
+    units = [responses(each, film, first) for each in stacks]
     return (
         nodes,
+        looks(first)[1],
         np.concatenate([each.melt for each in units]),
         np.concatenate([each.plate for each in units]),
         np.concatenate([each.skin_melt for each in units]),
@@ -415,22 +418,19 @@ def _over_periods(
     )
 
 
-_RELATIVE = relative_times()
-
-
 def _over(matter: Matter, unit: Responses, period_s: float, melt_c: Array, air_c: Array, plate_c: float) -> Array:
     """Weld over melt (first axis) and air (second axis, that of the films)."""
     over, plate = melt_c - air_c, plate_c - air_c
     if matter.is_glassy:
         face = air_c[..., None] + over[..., None] * unit.melt[None] + plate[..., None] * unit.plate[None]
-        return np.asarray(_of_chains(matter, face) * period_s**0.25)
+        return np.asarray(_of_chains(matter, unit.lasts / period_s, face) * period_s**0.25)
     return _of_contact(matter, melt_c, air_c + over * unit.skin_melt[None] + plate * unit.skin_plate[None])
 
 
-def _of_chains(matter: Matter, face: Array) -> Array:
+def _of_chains(matter: Matter, lasts: Array, face: Array) -> Array:
     """Degree of healing, likely, of faces whose layers take a second each."""
     assert matter.glass_c is not None
-    return np.asarray(healed(_RELATIVE, face, matter.glass_c) / WELD["relaxes"].value ** 0.25)
+    return np.asarray(healed(lasts, face, matter.glass_c) / WELD["relaxes"].value ** 0.25)
 
 
 def _of_contact(matter: Matter, melt_c: Array, skin_c: Array) -> Array:
