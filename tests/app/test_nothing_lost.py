@@ -1,6 +1,11 @@
 """Small losses of data that were found by attack: each stays mended."""
 
+import contextlib
+import functools
 import json
+import os
+import shutil
+import sqlite3
 import tempfile
 import unittest
 from pathlib import Path
@@ -9,17 +14,21 @@ from unittest.mock import patch
 import attrs
 
 from kaustos.app.intake import intake_of_all, put_all_in, take_all, take_table
+from kaustos.app.revisions import is_damaged
 from kaustos.app.runs import number_of, sorted_as, start_run
 from kaustos.app.settings import Settings
-from kaustos.app.tables import runs_csv
+from kaustos.app.tables import recipes_csv, runs_csv
 from kaustos.app.workspace import Workspace, fill
 from kaustos.core.errors import FieldError, KaustosError
 from kaustos.core.records import KINDS, Photo, Place, Run, Stay, check_id
-from kaustos.formats.csv_tables import read_table
+from kaustos.formats.csv_tables import read_recipes, read_table
+from kaustos.formats.curve_file import read_curve
+from kaustos.formats.job_code import read_job
 from kaustos.formats.json_text import read_json
 from kaustos.formats.lots_csv import read_lots, write_lots
 from kaustos.formats.recipe_file import read_recipe
-from tests.support import NOW, RECORDS, changed, opened, with_offers
+from kaustos.store.reader import readable_copy
+from tests.support import NOW, RECORDS, changed, demo_bytes, opened, with_offers
 
 DOCS = Path(__file__).parents[2] / "docs"
 EXAMPLE = json.dumps({"format": "kaustos-recipe", "version": 1, "recipe": {"name": "Lid"}, "context": {}})
@@ -240,6 +249,93 @@ class TestFormatsKeepTheirPromise(FolderTest):
         with self.assertRaisesRegex(KaustosError, "is there already"):
             put_all_in(workspace, wanted, taken)
         self.assertIs(workspace.draft.records, before)
+
+
+class TestDoors(FolderTest):
+    """One sentence with line or field, or what can be read; nothing is left behind."""
+
+    def file(self, name, content):
+        file = self.folder / name
+        file.write_bytes(content if isinstance(content, bytes) else content.encode())
+        return file
+
+    def test_heats_that_no_machine_has_are_refused_by_line(self):
+        for word in ("M104 S99999", "M140 S-40", "M109 R" + "9" * 400, "M141 S1500"):
+            with (
+                self.subTest(word[:12]),
+                self.assertRaisesRegex(KaustosError, "a.gcode: line 2: a heat that no machine"),
+            ):
+                read_job([f"G28\n{word}\nG1 X1 Y1 Z0.2 F600 E1\n".encode()], "a.gcode")
+        found = read_job([b"M104 S450\nM140 S0\nG1 X1 Y1 Z0.2 F600 E1\nG1 X9 E2\n"], "a.gcode")
+        self.assertEqual((found.layers[0].nozzle_c, found.layers[0].plate_c), (450.0, 0.0))
+
+    def test_tables_of_separators_only_are_refused_in_a_sentence(self):
+        workspace = self.workspace()
+        for text in (",,,\n,,,\n", ";;;;\n", ","):
+            for read in (functools.partial(take_table, workspace), read_curve):
+                with self.subTest(text), self.assertRaisesRegex(KaustosError, "t.csv: holds separators and nothing"):
+                    read(self.file("t.csv", text))
+
+    def test_numbers_of_thousands_of_digits_are_refused_beside_their_field(self):
+        draft = self.workspace().draft
+        draft.open_card("winch_bracket")
+        before = draft.records
+        for text in ("1/" + "3" * 5000, "3" * 5000 + "/7", "9" * 5000, "1e" + "9" * 60):
+            with self.subTest(text[:9]), self.assertRaises(KaustosError) as told:
+                draft.propose("melt.width_mm", text)
+            self.assertLess(len(str(told.exception)), 200)
+        self.assertIs(draft.records, before)
+
+    def test_a_damaged_revision_is_told_and_hides_nothing_else(self):
+        file = self.folder / "demo.kaustos"
+        for text in ("[]", "null", '{"x":', '{"recipe": 5}', "{}"):
+            file.write_bytes(demo_bytes())
+            with contextlib.closing(sqlite3.connect(file)) as connection:
+                connection.execute("UPDATE revisions SET document = ? WHERE card = 'wellhead_cover'", (text,))
+                connection.commit()
+            workspace = Workspace(file, Settings(who="A. Tester"), lambda: NOW)
+            with self.subTest(text), contextlib.closing(workspace):
+                workspace.draft.open_card("wellhead_cover")
+                workspace.judged()
+                self.assertEqual(workspace.maturity().word, "untried", "nobody knows under which settings it ran")
+                self.assertTrue(all(is_damaged(each.document) for each in workspace.revisions()))
+                self.assertTrue(workspace.differs_from_last_revision())
+                with self.assertRaisesRegex(KaustosError, "revision 1"):
+                    workspace.set_status(1, "released", "all good")
+                self.assertFalse(is_damaged(workspace.save_revision("anew").document))
+
+    def test_an_empty_file_says_that_it_is_empty_and_a_refused_path_gets_no_lock(self):
+        for name, content, words in (
+            ("empty.kaustos", b"", "is empty"),
+            ("text.kaustos", b"words " * 99, "is not a K"),
+        ):
+            file = self.file(name, content)
+            with self.subTest(name), self.assertRaisesRegex(KaustosError, words):
+                Workspace(file, Settings(), lambda: NOW)
+            self.assertEqual([each.name for each in self.folder.glob(f"{name}*")], [name])
+            self.assertEqual(file.read_bytes(), content)
+
+    def test_what_a_killed_process_left_goes_at_the_next_start_and_what_is_young_stays(self):
+        self.workspace().close()
+        old, young, other = (self.file(name, b"x") for name in (
+            f".kaustos-{'a' * 16}.new", f".kaustos-{'b' * 16}.new", ".kaustos-notes.new"))  # fmt: skip
+        for each in (old, other):
+            os.utime(each, (1e9, 1e9))
+        gone, mine = (Path(tempfile.mkdtemp(prefix=f"kaustos-reading-{pid}-")) for pid in (999_999_999, os.getpid()))
+        self.addCleanup(shutil.rmtree, mine)
+        self.workspace()
+        readable_copy(self.folder / "shop.kaustos")[0].close()
+        self.assertEqual([each.exists() for each in (old, young, other, gone, mine)], [False, True, True, False, True])
+
+    def test_a_name_with_a_carriage_return_comes_back_from_every_export(self):
+        workspace = self.workspace()
+        workspace.draft.open_card("cable_guide")
+        workspace.draft.set({"name": "Guide\rof the winch"}, title="Name")
+        out = self.folder / "guide.json"
+        workspace.export_recipe(out)
+        self.assertEqual(read_recipe(out.read_text(encoding="utf-8"), "g").recipe.name, "Guide\rof the winch")
+        rows = read_recipes(read_table(recipes_csv(workspace), "recipes.csv"))
+        self.assertIn("Guide\rof the winch", {recipe.name for _, recipe, _ in rows})
 
 
 LATER = {"deep": [1, None, "x"]}

@@ -1,11 +1,10 @@
 """Which runs were run under the same settings: how far they prove a state of a recipe."""
 
 import functools
-import json
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
-from kaustos.app.revisions import leaves
+from kaustos.app.revisions import leaves, plain_of
 from kaustos.core.records import Rules, Run
 from kaustos.core.review.experience import Maturity, maturity_of
 from kaustos.core.review.part_changes import changed_by
@@ -70,7 +69,7 @@ def with_settings(document: dict[str, Any], settings: Mapping[str, float]) -> di
 @functools.lru_cache(maxsize=64)
 def leaves_as_run(document: str, settings: tuple[tuple[str, float], ...]) -> Mapping[str, Any]:
     """The fields of a kept revision under the settings that a run was run with; read once."""
-    return dict(leaves(with_settings(json.loads(document), dict(settings))))
+    return dict(leaves(with_settings(plain_of(document), dict(settings))))
 
 
 @functools.lru_cache(maxsize=4096)

@@ -12,6 +12,7 @@ from kaustos.core.records.quantities import QUANTITIES, Unit, check_number, eith
 
 _NUMBER = r"[+-]?(?:[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+)(?:[eE][+-]?[0-9]+)?"
 _ONE = rf"({_NUMBER})\s*(.*)"
+MOST_DIGITS = 18  # of a part of a fraction
 _FRACTION = r"([+-]?)(?:([0-9]+)\s+)?([0-9]+)\s*/\s*([0-9]+)\s*([^\d\s].*)?"
 _CLOCK = r"([0-9]+):([0-5][0-9])(?::([0-5][0-9]))?"
 _PIECE = rf"\s*({_NUMBER})\s*([a-zµ]*)"
@@ -61,6 +62,8 @@ def _split(plain: str, text: str, quantity: str) -> tuple[float, str]:
     fraction = re.fullmatch(_FRACTION, plain) if quantity in ("length", "mass") else None
     if fraction:
         sign, whole, top, bottom, unit = fraction.groups()
+        if max(len(each or "") for each in (whole, top, bottom)) > MOST_DIGITS:
+            raise NotAQuantity(text, "has too many digits")
         if int(bottom) == 0:
             raise NotAQuantity(text, "divides by zero")
         number = int(whole or 0) + int(top) / int(bottom)

@@ -47,8 +47,23 @@ def differences(before: Mapping[str, Any], after: Mapping[str, Any], wording: Wo
 @functools.lru_cache(maxsize=4096)
 def card_of(document: str) -> RecipeCard:
     """A kept revision as a card: its settings, and ids of what was chosen, which the shop may have changed since."""
-    found = recipe_from(json.loads(document), "a kept revision")
+    found = recipe_from(plain_of(document), "a kept revision")
     return RecipeCard(recipe=found.recipe, chosen=asked_for(found.chosen))
+
+
+def plain_of(document: str) -> dict[str, Any]:
+    """The plain document of a kept revision; nothing in it where it is damaged, so that all else goes on."""
+    try:
+        found = json.loads(document)
+    except ValueError:
+        return {"recipe": {}}
+    parts = (found.get("recipe"), found.get("context", {})) if isinstance(found, dict) else (None,)
+    return found if all(isinstance(each, dict) for each in parts) else {"recipe": {}}
+
+
+def is_damaged(document: str) -> bool:
+    """Whether a kept revision cannot be read any more."""
+    return not plain_of(document).get("recipe")
 
 
 def asked_for(chosen: Mapping[str, Any]) -> dict[str, str]:

@@ -11,7 +11,7 @@ from typing import Any
 import attrs
 
 from kaustos.app.maturity import with_settings
-from kaustos.app.revisions import card_of, leaves
+from kaustos.app.revisions import card_of, leaves, plain_of
 from kaustos.app.stops import signed, stops_of
 from kaustos.app.wording import when_words
 from kaustos.app.workspace import Workspace, stamp
@@ -269,7 +269,7 @@ def as_run(workspace: Workspace, run: Run) -> dict[str, Any] | None:
     revision = workspace.revision(run.card, run.revision)
     if revision is None:
         return None
-    return with_settings(json.loads(revision.document), run.settings)
+    return with_settings(plain_of(revision.document), run.settings)
 
 
 def card_as_run(workspace: Workspace, run: Run) -> RecipeCard | None:
@@ -286,7 +286,7 @@ def card_as_run(workspace: Workspace, run: Run) -> RecipeCard | None:
 
 def revision_maturity(workspace: Workspace, revision: Revision) -> Maturity:
     """How far the runs of its recipe prove one revision."""
-    return workspace.maturity_under(revision.card, lambda: dict(leaves(json.loads(revision.document))))
+    return workspace.maturity_under(revision.card, lambda: dict(leaves(plain_of(revision.document))))
 
 
 def experience(workspace: Workspace) -> dict[str, Tally]:

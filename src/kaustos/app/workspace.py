@@ -17,7 +17,7 @@ from kaustos.app.indexes import Indexes
 from kaustos.app.judge import Judge, context_of_records, judge_document, shop_of
 from kaustos.app.records import Records
 from kaustos.app.results import Request
-from kaustos.app.revisions import leaves, leaves_of
+from kaustos.app.revisions import leaves, leaves_of, plain_of
 from kaustos.app.settings import Settings
 from kaustos.app.stops import signed
 from kaustos.app.stored import (
@@ -288,7 +288,7 @@ class Workspace:
         found = self.revision(card, number)
         if found is None:
             raise KaustosError(f"There is no revision {number} to release.")
-        document = recipe_from(json.loads(found.document), f"revision {number}")
+        document = recipe_from(plain_of(found.document), f"revision {number}")
         _, review = judge_document(document, f"revision {number}", self.draft.records, self.clock())
         return signed(f"Releasing revision {number}", review, self.draft.wording, self.settings.who, why) or why
 
@@ -433,7 +433,7 @@ class Workspace:
 
 @functools.lru_cache(maxsize=64)
 def _leaves_of(document: str) -> dict[str, object]:
-    return dict(leaves(json.loads(document)))
+    return dict(leaves(plain_of(document)))
 
 
 def _shop_parts(records: Records) -> tuple[object, ...]:

@@ -128,7 +128,11 @@ def cell(value: object) -> str:
 def written(lines: list[list[str]]) -> str:
     """Lines of cells as CSV; words that a spreadsheet would take for a formula are disarmed, numbers stay."""
     text = io.StringIO()
-    csv.writer(text, lineterminator="\n").writerows([[disarmed(each) for each in line] for line in lines])
+    plain = csv.writer(text, lineterminator="\n")
+    quoted = csv.writer(text, lineterminator="\n", quoting=csv.QUOTE_ALL)  # a carriage return is quoted by nobody else
+    for line in lines:
+        cells = [disarmed(each) for each in line]
+        (quoted if any("\r" in str(each) for each in cells) else plain).writerow(cells)
     return text.getvalue()
 
 
@@ -195,6 +199,8 @@ def read_table(text: str, name: str) -> Table:
         rows = [(reader.line_num, [armed(each) for each in row]) for row in reader if any(each.strip() for each in row)]
     except csv.Error as error:
         raise KaustosError(f"{name}: line {reader.line_num}: {error}") from error
+    if not rows:
+        raise KaustosError(f"{name}: holds separators and nothing between them")
     headings = [cell.partition("[")[0].strip() for cell in rows[0][1]]
     units = {
         heading: cell.partition("[")[2].rpartition("]")[0]

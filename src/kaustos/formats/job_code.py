@@ -22,6 +22,7 @@ Bools = NDArray[np.bool_]
 LONGEST_LINE = 1 << 20
 PIECE = 4 << 20
 FARTHEST_MM = 1e7  # of filament too
+HOTTEST_C = 1500.0  # of anything that a printer heats
 INCH_MM = 25.4
 AXES = "XYZE"
 PAUSES = (0, 1, 25, 226, 600)  # M words at which it waits for somebody
@@ -340,6 +341,7 @@ class _Reader:
         found = {}
         for zone in ZONES:
             sets = np.isin(code, [KIND + number for number, each in HEATS.items() if each == zone])
+            self._check_heats(np.where(np.isnan(s), r, s), sets, others)
             if zone == "nozzle":  # of the tool that prints
                 rests = sets & ~np.isnan(t) & (t != state.tool)
                 sets &= ~rests
@@ -355,6 +357,12 @@ class _Reader:
             found[name], value = _set(told, sets, after, count, getattr(state, name))
             setattr(state, name, value)
         return found
+
+    def _check_heats(self, told: Array, sets: Bools, others: Commands) -> None:
+        wrong = sets & ~np.isnan(told) & ~((told >= 0.0) & (told < HOTTEST_C))
+        if wrong.any():
+            line = self._lines + int(others.line[int(np.argmax(wrong))]) + 1
+            raise KaustosError(f"{self._name}: line {line}: a heat that no machine has")
 
     def _count_unknown(self, code: Ints) -> None:
         for each, count in zip(*np.unique(code, return_counts=True), strict=True):

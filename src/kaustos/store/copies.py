@@ -1,13 +1,16 @@
 """Copies, backups and what is moved aside: whole, checked and synced before they take their name.
 
 What stands under the name already keeps nothing that could be taken for a part of the new file: its log is folded in
-first; where it cannot be opened, file, log and index are renamed aside together. Nothing is deleted but old backups.
+first; where it cannot be opened, file, log and index are renamed aside together. Nothing is deleted but old backups,
+and what a process that was killed left half written.
 """
 
 import contextlib
 import os
+import re
 import secrets
 import sqlite3
+import time
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -20,6 +23,8 @@ from kaustos.store.errors import SourceLost, StoreError
 from kaustos.store.lock import WriterLock
 from kaustos.store.reader import readable_copy
 
+_LEFT = re.compile(r"\.kaustos-[0-9a-f]{16}\.new(-journal)?")
+LEFT_AFTER_S = 3600.0
 KEPT = 7  # backups of each kind
 KINDS = {
     "backup": "daily",
@@ -43,6 +48,14 @@ class Backup:
     def why(self) -> str:
         """When such a state is kept."""
         return KINDS[self.kind]
+
+
+def clear_left(folder: Path) -> None:
+    """Take away what processes that were killed left half written: aside, of our name, untouched for an hour."""
+    for each in folder.glob(".kaustos-*.new*"):
+        with contextlib.suppress(OSError):  # it is gone by now, or not ours
+            if _LEFT.fullmatch(each.name) and time.time() - each.lstat().st_mtime > LEFT_AFTER_S:
+                each.unlink()
 
 
 def copy_under(connection: sqlite3.Connection, target: Path, lock: WriterLock | None = None) -> None:

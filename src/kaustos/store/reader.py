@@ -1,5 +1,6 @@
 """Reads a workspace where it cannot be opened in its place: its folder may not be written, or its layout is older."""
 
+import os
 import shutil
 import sqlite3
 import tempfile
@@ -10,6 +11,7 @@ from kaustos.store import sqlite
 from kaustos.store.errors import StoreError
 
 _TRIES = 5
+PREFIX = "kaustos-reading-"
 
 
 Scratch = tempfile.TemporaryDirectory[str]
@@ -17,7 +19,8 @@ Scratch = tempfile.TemporaryDirectory[str]
 
 def readable_copy(file: Path) -> tuple[sqlite3.Connection, Scratch]:
     """A connection to a copy of a workspace with its log, brought to the present layout, and the folder it is in."""
-    folder = tempfile.TemporaryDirectory(prefix="kaustos-reading-")
+    _clear_left()
+    folder = tempfile.TemporaryDirectory(prefix=f"{PREFIX}{os.getpid()}-")
     try:
         copy = Path(folder.name) / "copy.kaustos"
         _copy_quietly(file, copy)
@@ -38,6 +41,14 @@ def readable_copy(file: Path) -> tuple[sqlite3.Connection, Scratch]:
         folder.cleanup()
         raise
     return connection, folder
+
+
+def _clear_left() -> None:
+    """Take away copies whose process is gone."""
+    for each in Path(tempfile.gettempdir()).glob(f"{PREFIX}*-*"):
+        pid = each.name.removeprefix(PREFIX).partition("-")[0]
+        if pid.isdecimal() and each.stat().st_uid == os.getuid() and not Path(f"/proc/{pid}").exists():
+            shutil.rmtree(each, ignore_errors=True)
 
 
 def _copy_quietly(file: Path, copy: Path) -> None:

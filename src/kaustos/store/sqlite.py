@@ -4,6 +4,7 @@ The database toolkit takes the connection that is made here; what is read before
 A file may come from anybody: what is read of it is bounded, and its schema runs nothing.
 """
 
+import glob
 import json
 import os
 import sqlite3
@@ -77,6 +78,8 @@ def _check_place(file: Path, *, write: bool) -> None:
         raise NotAWorkspace(str(file), f"cannot be opened ({error})") from error
     if not stat.S_ISREG(found.st_mode):
         raise NotAWorkspace(str(file), "is a folder, pipe or device, not a workspace file")
+    if not found.st_size and not list(file.parent.glob(f"{glob.escape(file.name)}-wal")):
+        raise NotAWorkspace(str(file), "is empty; delete it to begin a workspace there, or bring back a copy")
     if write and not os.access(file, os.W_OK, effective_ids=True):
         raise NotWritable(str(file), "could not be written: the file may only be read")
 

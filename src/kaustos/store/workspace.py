@@ -80,6 +80,7 @@ class Store:
                 self._connection = self._connected()
             try:
                 if write:
+                    copies.clear_left(file.parent)
                     self._bring_up()
                 self._remember_place()
             except BaseException:

@@ -4,10 +4,13 @@ from collections.abc import Sequence
 from pathlib import Path
 
 import attrs
-from PySide6.QtGui import QPixmap
+from PySide6.QtGui import QImage, QPixmap
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from kaustos.app.workspace import LARGEST_ATTACHMENT
+from kaustos.core.errors import KaustosError
 from kaustos.core.records import Photo, Place
+from kaustos.disk import name_of, read_bytes
 from kaustos.ui.desk import Desk
 from kaustos.ui.look.text import Label
 
@@ -22,10 +25,13 @@ def ask_photo(parent: QWidget) -> Path | None:
 
 def keep_photo(desk: Desk, record: Place, file: Path, title: str) -> None:
     """Keep a photo with a record, a run or a lot."""
-    photo = Photo(sha256=desk.workspace.attach(file), name=file.name)
     photos = attrs.evolve(record, field="photos")
     present = desk.workspace.draft.value(photos)
     assert isinstance(present, tuple), "photos are a list"
+    content = read_bytes(file, LARGEST_ATTACHMENT)
+    if QImage.fromData(content).isNull():
+        raise KaustosError(f"{name_of(file)}: is no picture that can be shown; nothing was kept")
+    photo = Photo(sha256=desk.workspace.keep(name_of(file), content), name=name_of(file))
     desk.workspace.draft.set({photos: (*present, photo)}, title=f"{title}: photo {file.name}")
 
 

@@ -1,11 +1,9 @@
 """Saved revisions of the open recipe, and what differs between two of them."""
 
-import json
-
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QVBoxLayout
 
 from kaustos.app.giving import give_status
-from kaustos.app.revisions import differences
+from kaustos.app.revisions import differences, is_damaged, plain_of
 from kaustos.app.wording import GRADE_WORDS, when_words
 from kaustos.app.workspace import STATUSES
 from kaustos.formats.recipe_file import recipe_document
@@ -130,7 +128,7 @@ class RevisionsPage(Following, QFrame):
                 str(each.number),
                 when_words(each.saved_utc)[:10],
                 each.who or "not recorded",
-                f"{STATUSES[each.status]}, {GRADE_WORDS[each.grade]}",
+                "damaged" if is_damaged(each.document) else f"{STATUSES[each.status]}, {GRADE_WORDS[each.grade]}",
                 each.why,
             )
             for each in self._revisions
@@ -158,10 +156,10 @@ class RevisionsPage(Following, QFrame):
             self.differing.show_rows([])
             return
         self.differing.show_rows([("These two cannot be compared", "", "")])  # until they are
-        before = json.loads(self._revisions[self.before.currentIndex()].document)
+        before = plain_of(self._revisions[self.before.currentIndex()].document)
         chosen = self.after.currentIndex()
         draft = recipe_document(self._desk.workspace.document())
-        after = draft if chosen <= 0 else json.loads(self._revisions[chosen - 1].document)
+        after = draft if chosen <= 0 else plain_of(self._revisions[chosen - 1].document)
         found = differences(before, after, self._desk.wording)
         rows = [(each.field[:1].upper() + each.field[1:], each.before, each.after) for each in found]
         self.differing.show_rows(rows or [("No difference", "", "")])
