@@ -9,7 +9,7 @@ from kaustos.core.records import Place, Run, Settled
 
 def left_open(run: Run) -> dict[str, Kind]:
     """What of a run nobody has closed yet; while it goes on its dangers alone."""
-    open_ones = run.seen - {each.what for each in run.settled}
+    open_ones = run.happened - {each.what for each in run.settled}
     return {what: kind for what, kind in KINDS.items() if what in open_ones and (run.is_ended or kind.is_danger)}
 
 

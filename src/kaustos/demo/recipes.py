@@ -193,7 +193,7 @@ COVER = _recipe(
         load_across=False, outdoor=True, chemical="none", clear=False, look="any",
         **_UNWORKED | {"painted": True, "glued": True},
         size_x_mm=200.0, size_y_mm=160.0, size_z_mm=90.0,
-        mass_g=260.0, print_h=10.0, runs=3.0,
+        mass_g=260.0, print_h=12.0, runs=3.0,
     ),
     _setpoints(100.0, 105.0, 252.0, 255.0, None, 75.0, 6.0, None,
                _bond("ears", 10.0, "cold"), _layer(0.25, 0.5, 40.0, ""), 20.0,

@@ -5,13 +5,19 @@ import unittest
 import attrs
 
 from kaustos.core.planning.matters import KINDS, open_matters
-from kaustos.core.records import SEEN, Observation, Run, Settled
+from kaustos.core.records import SEEN, Observation, Run, RunRest, RunStep, Settled
+from kaustos.core.records.run import HAPPENED
 from tests.asserting import every
 
 BASE = Run(id="r", card="c", revision=1.0, machine="m", plate="p", outcome="failed")
 
 
-def run(day, *seen, outcome="failed", **more):
+def run(day, *happened, outcome="failed", **more):
+    seen = [each for each in happened if each in SEEN]
+    if "no_soak" in happened:
+        more |= {"steps": (RunStep(key="hot", waived="no time"),)}
+    if "stood_still" in happened:
+        more |= {"rests": (RunRest(minutes=20.0),)}
     return attrs.evolve(
         BASE, id=f"run_{day:04d}", started_utc=f"2026-02-{day:02d}T08:00:00Z", outcome=outcome,
         observations=tuple(Observation(what=each) for each in seen), **more,
@@ -26,7 +32,7 @@ class TestOpen(unittest.TestCase):
     def test_every_kind_is_something_that_can_be_seen_and_says_what_closes_it(self):
         for what, kind in every(KINDS.items(), 6):
             with self.subTest(what):
-                self.assertIn(what, SEEN)
+                self.assertIn(what, SEEN | HAPPENED)
                 self.assertIn(kind.on, ("machine", "plate"))
                 self.assertTrue(kind.words and kind.proof)
                 self.assertEqual(found(run(3, what)), [("run_0003", what)])

@@ -52,6 +52,22 @@ BOND = Area(
     ),
     Assumed(key="contact_gap", value=0.6, low=0.4, high=0.8, unit="1", why="contact where the gap is not recorded"),
     Assumed(
+        key="fibre_shrinks",
+        value=0.4,
+        low=0.2,
+        high=0.6,
+        unit="1",
+        why="shrinkage along the beads with 15 to 25 % of fibre, over that without",
+    ),
+    Assumed(
+        key="fibre_stiffens",
+        value=2.0,
+        low=1.5,
+        high=3.5,
+        unit="1",
+        why="modulus with 15 to 25 % of fibre, over that without",
+    ),
+    Assumed(
         key="kept",
         value=0.3,
         low=0.1,

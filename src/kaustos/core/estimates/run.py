@@ -34,6 +34,7 @@ RUN = Area(
     _of("off_mass", 0.1, 0.05, 0.2, "1", "share by which filament of file and brief may differ"),
     _of("off_hours", 0.1, 0.05, 0.2, "1", "share by which hours may lie outside the band of the file"),
     _of("off_layers", 0.25, 0.15, 0.5, "1", "share by which hours may lie outside the band of those of the layers"),
+    _of("held_longer", 1.15, 1.0, 1.6, "1", "hours of a part with what is printed to hold it, over those without"),
     _of("lift_hits", 1.5, 0.8, 3.0, "mm", "lift of a corner above which a nozzle sooner or later hits it"),
     _of("kin", 4.0, 3.0, 8.0, "1", "runs of the same polymer from which they speak for themselves"),
     _of("load_min", 10.0, 5.0, 20.0, "min", "taking a spool out, loading, purging, cleaning the plate"),

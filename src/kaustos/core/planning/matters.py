@@ -26,6 +26,9 @@ KINDS: Mapping[str, Kind] = {
                              proof="which part was replaced, by what that stands the heat"),
     "short_of_heat": Kind(on="machine", words="a heater did not get there",
                           proof="a reading: what it reaches now, by which sensor"),
+    "no_soak": Kind(on="machine", words="it was begun without its soak",
+                    proof="that it was soaked this time: minutes, and the reading beside the part"),
+    "stood_still": Kind(on="machine", words="a run stood still", proof="why it stood, and what was changed"),
     "jam": Kind(on="machine", words="the nozzle jammed", proof="what was found in it, and a strand that runs free"),
     "no_flow": Kind(on="machine", words="nothing came out", proof="why, and a strand that runs free"),
     "glass_broke": Kind(on="plate", words="the plate chipped or broke", is_danger=True,
@@ -75,7 +78,7 @@ def open_matters(of_machine: Iterable[Run], of_plate: Iterable[Run]) -> tuple[Ma
         last_good = max((run.started_utc for run in kept if run.outcome == "good"), default="")
         for run in kept:
             closed = {each.what for each in run.settled}
-            for what in run.seen - closed:
+            for what in run.happened - closed:
                 kind = KINDS.get(what)
                 if kind is None or kind.on != on:
                     continue

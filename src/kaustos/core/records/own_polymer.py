@@ -6,7 +6,7 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.estimates import MACHINE
+from kaustos.core.estimates import BOND, MACHINE
 from kaustos.core.records.fields import choice, extra, flag, text
 from kaustos.core.records.polymer import (
     CHARACTERS,
@@ -43,6 +43,7 @@ FILLERS = {
     "glow": Filler(title="Glow pigment"),
     "white": Filler(title="White pigment"),
 }
+FIBRES = frozenset(("carbon", "glass"))
 FILLER_WEARS = MACHINE.group("wears")  # times an unfilled polymer
 FILLER_TITLES = {key: each.title for key, each in FILLERS.items()}
 WELDS = {
@@ -132,7 +133,8 @@ def with_filler(polymer: Polymer, filler: str | None) -> Polymer:
     Returns
     -------
     Polymer
-        With the wear and the caution of the filler, where they are the worse [units of the data]
+        With the wear and the caution of the filler, where they are the worse; fibre in a polymer that had none
+        stiffens it and takes away most of its shrinkage [units of the data]
     """
     if filler in (None, "none"):
         return polymer
@@ -142,7 +144,24 @@ def with_filler(polymer: Polymer, filler: str | None) -> Polymer:
     if wear is None or wear.value < wears.value:
         values["abrasion"] = Datum(value=wears.value, low=wears.low, high=wears.high, unit="1",
                                    kind="estimate", source=f"filler: {mixed.title.lower()}")  # fmt: skip
+    modulus = polymer.modulus
+    if filler in FIBRES and (wear is None or wear.value < MACHINE["wears_much"].value):
+        shrinks = BOND["fibre_shrinks"].band
+        values |= {key: _times(values[key], shrinks, mixed.title) for key in _SHRINKS if key in values}
+        if modulus is not None:
+            points = tuple((at, each * BOND["fibre_stiffens"].value) for at, each in modulus.points)
+            source = f"{modulus.source}; filler: {mixed.title.lower()}"
+            modulus = attrs.evolve(modulus, points=points, kind="estimate", source=source)
     cautions = (*polymer.cautions, mixed.caution) if mixed.caution and mixed.caution not in polymer.cautions else (
         polymer.cautions
     )  # fmt: skip
-    return attrs.evolve(polymer, values=values, cautions=cautions)
+    return attrs.evolve(polymer, values=values, cautions=cautions, modulus=modulus)
+
+
+_SHRINKS = ("expansion_glassy_um_mk", "expansion_rubbery_um_mk", "crystal_shrinkage_pct")
+
+
+def _times(datum: Datum, band: tuple[float, float, float], title: str) -> Datum:
+    low, likely, high = band
+    return attrs.evolve(datum, value=datum.value * likely, low=datum.low * low, high=datum.high * high, kind="estimate",
+                        source=f"filler: {title.lower()}")  # fmt: skip

@@ -181,6 +181,12 @@ class RunRest:
     extra: dict[str, Any] = extra()
 
 
+HAPPENED = {  # what a run leaves open that nobody sees on the part
+    "no_soak": "It was begun without its soak",
+    "stood_still": "It stood still, and no pause of its file",
+}
+
+
 @attrs.frozen(kw_only=True)
 class Settled:
     """What a run had left open, closed: by whom, and what shows it."""
@@ -193,8 +199,8 @@ class Settled:
 
     @what.validator
     def _check(self, _: object, value: str) -> None:
-        if value not in SEEN:
-            raise FieldError("what", f"{value!r:.40} is none of {', '.join(SEEN)}")
+        if value not in SEEN and value not in HAPPENED:
+            raise FieldError("what", f"{value!r:.40} is none of {', '.join((*SEEN, *HAPPENED))}")
 
 
 @attrs.frozen(kw_only=True)
@@ -278,3 +284,9 @@ class Run:
     def seen(self) -> frozenset[str]:
         """What was seen, each kind once."""
         return frozenset(each.what for each in self.observations)
+
+    @property
+    def happened(self) -> frozenset[str]:
+        """What was seen, and what its steps and rests tell beside it."""
+        no_soak = {"no_soak"} if any(each.key == "hot" and each.waived for each in self.steps) else set()
+        return self.seen | no_soak | ({"stood_still"} if self.rests else set())

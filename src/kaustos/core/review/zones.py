@@ -11,6 +11,8 @@ from kaustos.core.records import ZONES, Agent, Datum, Machine, PlateItem, Polyme
 from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import Context
 
+WEARS = MACHINE["wears_much"].value
+
 SETTINGS = {  # zone: field, title, whether it runs after the first layer
     "nozzle": (("melt.nozzle_c", "Nozzle", True), ("first_layer.nozzle_c", "Nozzle, first layer", False)),
     "plate": (("plate.bed_c", "Plate", True), ("first_layer.bed_c", "Plate, first layer", False)),
@@ -77,6 +79,17 @@ def window_of(polymer: Polymer | None, zone: str, context: Context | None = None
         return None, None
     own = _pair_window(polymer, context) if zone == "plate" and context is not None else None
     return own or (polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c"))
+
+
+def filler_in(context: Context) -> str:
+    """What is mixed in: as the lot says, else what a polymer with so much wear and its name must carry."""
+    lot, polymer = context.lot, context.polymer
+    if lot is not None and lot.filler not in (None, "none") and polymer is not None and lot.polymer == polymer.id:
+        return str(lot.filler)
+    wear = polymer.value("abrasion") if polymer else None
+    if polymer is None or wear is None or wear.value < WEARS:
+        return "none"
+    return "glass" if polymer.id.endswith("_gf") else "carbon"
 
 
 def surface_of(context: Context) -> Surface | None:

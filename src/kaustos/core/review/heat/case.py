@@ -285,6 +285,8 @@ def _share(
     bonded = drawn("bonded unknown", WELD["bonded_unknown"].band)
     if melt.bonded is not None and not melt.assumed:
         bonded = np.minimum(melt.bonded * drawn("bonded", WELD["bonded"].band), 1.0)
+    if melt.has_fibre:
+        bonded = bonded * drawn("fibre bonds", WELD["fibre_bonds"].band)
     found = weld.share * bonded * water * _dose(melt)
     return np.asarray(found if measured is None else np.minimum(found, measured))
 

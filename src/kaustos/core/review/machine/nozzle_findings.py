@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterator
 
-from kaustos.core.estimates import MACHINE, NOZZLES, SPOOL
+from kaustos.core.estimates import NOZZLES, SPOOL
 from kaustos.core.estimates.assumed import Band
 from kaustos.core.planning.loading import fitted_on, fitting
 from kaustos.core.planning.nozzle_life import Wear, bores_for, colder_k, wear_of
@@ -14,10 +14,10 @@ from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remed
 from kaustos.core.review.machine.finder import finder
 from kaustos.core.review.machine.nozzle_codes import NOZZLE_CODES
 from kaustos.core.review.machine.remedies import set_to
-from kaustos.core.review.zones import Zone, window_of
+from kaustos.core.review.zones import Zone, filler_in, window_of
 
 _found = finder(NOZZLE_CODES)
-MARGIN, WEARS = SPOOL["mass_margin"].value, MACHINE["wears_much"].value
+MARGIN = SPOOL["mass_margin"].value
 MOST = 3  # nozzles that are offered
 LOOK = Advice(
     "Look at it, and log what is found",
@@ -121,7 +121,7 @@ def _as_it_came(recipe: Recipe, context: Context, nozzle: Nozzle) -> Iterator[Fi
 
 
 def _bore(recipe: Recipe, context: Context, nozzle: Nozzle) -> Iterator[Finding]:
-    filler = _filler(context)
+    filler = filler_in(context)
     bores = bores_for(filler)
     if bores is None or nozzle.bore_mm is None or nozzle.bore_mm >= bores[1]:
         return
@@ -133,17 +133,6 @@ def _bore(recipe: Recipe, context: Context, nozzle: Nozzle) -> Iterator[Finding]
     dry = Advice("Fit a wider nozzle", f"From {good:g} mm on such a filler runs without blocks; beads grow wider too.")
     severity = "stop" if nozzle.bore_mm < least else "watch"
     yield _found(recipe, context, "machine.nozzle.bore_small", "context.nozzle", (*wider, dry), values, severity)
-
-
-def _filler(context: Context) -> str:
-    """What is mixed in: as the lot says, else what a polymer with so much wear and its name must carry."""
-    lot, polymer = context.lot, context.polymer
-    if lot is not None and lot.filler not in (None, "none") and polymer is not None and lot.polymer == polymer.id:
-        return str(lot.filler)
-    wear = polymer.value("abrasion") if polymer else None
-    if polymer is None or wear is None or wear.value < WEARS:
-        return "none"
-    return "glass" if polymer.id.endswith("_gf") else "carbon"
 
 
 def _not_fitted(recipe: Recipe, context: Context, nozzle: Nozzle) -> Iterator[Finding]:
@@ -170,7 +159,7 @@ def other_nozzles(
     The nearest is the one that is fitted, then those that lie free; those on other machines come last. They wear by
     ``wears`` [1], take ``grams`` more [g], and are no narrower than ``wider_mm`` [mm].
     """
-    bores, mine = bores_for(_filler(context)), context.nozzle.id if context.nozzle else ""
+    bores, mine = bores_for(filler_in(context)), context.nozzle.id if context.nozzle else ""
     least = max(wider_mm, bores[1] if bores else 0.0)
     bore = context.nozzle.bore_mm if context.nozzle and not wider_mm else None
     fit = []

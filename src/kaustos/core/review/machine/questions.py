@@ -8,10 +8,10 @@ from kaustos.core.records.fields import value_at
 from kaustos.core.records.machine import HeaterPart, SensorPart
 from kaustos.core.records.stock import COMMON_DIAMETER
 from kaustos.core.review.contract import GRADES, Context
-from kaustos.core.review.machine.nozzle_findings import WEARS, wears_in
+from kaustos.core.review.machine.nozzle_findings import wears_in
 from kaustos.core.review.machine.passport_findings import is_calibrated
 from kaustos.core.review.making import Question
-from kaustos.core.review.zones import SETTINGS, window_of
+from kaustos.core.review.zones import SETTINGS, WEARS, window_of
 
 _BLANK = Machine(id="")
 _VALUES = (

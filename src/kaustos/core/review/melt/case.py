@@ -11,10 +11,12 @@ from kaustos.core.planning.melting import HotEnd, Melting, melting_of
 from kaustos.core.planning.nozzle_life import colder_k
 from kaustos.core.planning.reach import reach_through
 from kaustos.core.records import Calibration, Lot, Machine, Nozzle, Polymer, PrintedPart, Recipe, Rules, Shape
+from kaustos.core.records.own_polymer import FIBRES
 from kaustos.core.records.recipe import Brief, Melt
 from kaustos.core.review.contract import Context
 from kaustos.core.review.filed import strand_mm
 from kaustos.core.review.plate.case import shape_in
+from kaustos.core.review.zones import filler_in
 
 SHOWN_K = 2.0  # how far a nozzle that was compared may be from what it is taken for
 WELD_SHOWN = WELD["shown"].value
@@ -44,6 +46,7 @@ class MeltCase:
     hard_mm3_s: Array | None  # moved by a flow test where there is one
     bonded: float | None  # share of a section that bonds by the plan of beads
     shape: Shape | None
+    has_fibre: bool
 
     @property
     def exit_c(self) -> Array | None:
@@ -148,6 +151,7 @@ def _case(
         melting=melting,
         hard_mm3_s=hard,
         bonded=bonded,
+        has_fibre=filler_in(context) in FIBRES,
         shape=shape_in(attrs.evolve(recipe, plate=attrs.evolve(recipe.plate, copies=copies)), context)[0],
     )
 

@@ -136,11 +136,9 @@ def _layer_hours(recipe: Recipe, context: Context) -> Estimate | None:
     if times is None or shape is None or not times.height_mm.size:
         return None
     own = float(layers_at(times, shape.size_z_mm, pace.height_mm) @ times.seconds) / 3600.0
-    held, moves = 0.0, MELT["moves"]
-    if recipe.supports.way not in (None, "none") and (way := support_case(recipe, context).chosen) is not None:
-        held = way.cost.machine_h
-    low, high = (own * each / moves.value + held for each in (moves.low, moves.high))
-    return Estimate(own + held, low, high, "h", "layer times of the part, and its supports", moves.source)
+    moves, held = MELT["moves"], RUN["held_longer"].band if recipe.supports.way not in (None, "none") else (1.0,) * 3
+    low, high = own * moves.low / moves.value * held[0], own * moves.high / moves.value * held[2]
+    return Estimate(own * held[1], low, high, "h", "layer times of the part, supports as is usual", moves.source)
 
 
 def _dry_h(recipe: Recipe, context: Context) -> float:

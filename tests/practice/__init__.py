@@ -1,0 +1,1 @@
+"""What the trade knows, asked of the whole product: a recipe goes in, a verdict comes out."""
