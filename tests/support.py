@@ -42,6 +42,11 @@ def opened(card: str, machine: str | None = None, records: Records = RECORDS) ->
     return changed(found, {"context.machine": machine}) if machine else found
 
 
+def load_polymers() -> Mapping[str, Any]:
+    """The polymers of the library."""
+    return RECORDS.polymers
+
+
 def every_card() -> Iterator[tuple[str, Records]]:
     """Each demo recipe on its own machine, and on one after another of the rest."""
     machines = tuple(RECORDS.machines)

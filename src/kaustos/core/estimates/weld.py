@@ -41,6 +41,8 @@ WELD = Area(
     _of("overhang", 43.0, 38.0, 50.0, "°", "from upright, that a polymer bears without a fan"),
     _of("heat_rises", 1.15, 1.05, 1.3, "1", "mean heat capacity while a layer cools, over that at room heat"),
     _of("bell", 75.0, 50.0, 110.0, "K", "width of the bell of the rate of crystallisation over temperature"),
+    _of("high_glass", 180.0, 170.0, 190.0, "°C", "glass transition from which cold air is past mending by the nozzle"),
+    _of("far_below", 55.0, 45.0, 65.0, "K", "how far below its window the air is then past mending"),
     _of("air", 8.0, 4.0, 15.0, "K", "how far the air beside a part may be from the display of the chamber"),
     _of("air_known", 3.0, 1.5, 6.0, "K", "the same where a second sensor was compared"),
     _of("ratio_colder", 3.0, 2.0, 5.0, "K", "by how much colder than its specimens a recipe runs as they did"),

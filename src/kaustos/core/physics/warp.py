@@ -103,8 +103,47 @@ def breadth_factor(width: ArrayLike, height: ArrayLike, poisson: ArrayLike) -> A
     return np.asarray(1.0 + (wide - 1.0) * width / np.maximum(width + height, 1e-9))
 
 
+def rising_release(heights: Array, energy: Array, length: ArrayLike, breadth: ArrayLike = 1.0) -> Array:
+    """Energy that a growing part sets free for each area of plate that its end lets go of, by height.
+
+    Parameters
+    ----------
+    heights : ndarray
+        Rising from nothing to the top of the part [m]
+    energy : ndarray
+        Elastic energy by volume at these heights; further axes in front [J/m^3]
+    length : float or ndarray
+        Of the part's own contact along the inward direction [m]
+    breadth : float or ndarray
+        Factor of a wide footprint: one number, or one at each of these heights [1]
+
+    Returns
+    -------
+    ndarray
+        The worst up to each of the heights [J/m^2]
+
+    Notes
+    -----
+    A bar on a stiff base: the end of a low one is fully stressed, that of a tall one is not.
+
+    Examples
+    --------
+    >>> z = np.linspace(0.0, 0.002, 401)
+    >>> rising_release(z, np.full(401, 1e4), 1.0)[[0, 200, 400]].round(3).tolist()
+    [0.0, 10.0, 20.0]
+    """
+    steps = np.diff(heights) * 0.5 * (energy[..., 1:] + energy[..., :-1])
+    summed = np.cumsum(steps, axis=-1)
+    top = heights[1:]
+    stressed = -np.expm1(-((np.asarray(length, float)[..., None] / (REACH * top)) ** SHARPNESS))
+    wide = np.asarray(breadth, float)
+    wide = wide[..., 1:] if wide.ndim else wide
+    found = np.maximum.accumulate(wide * stressed * summed, axis=-1)
+    return np.asarray(np.concatenate((np.zeros((*found.shape[:-1], 1)), found), axis=-1))
+
+
 def energy_release(heights: Array, energy: Array, length: ArrayLike, breadth: ArrayLike = 1.0) -> Array:
-    """Energy that a part sets free for each area of plate that its end lets go of.
+    """The same of a part that is printed.
 
     Parameters
     ----------
@@ -124,8 +163,7 @@ def energy_release(heights: Array, energy: Array, length: ArrayLike, breadth: Ar
 
     Notes
     -----
-    A bar on a stiff base: the end of a low one is fully stressed, that of a tall one is not. Limits: B u H for a part
-    much longer than high, 0.244 B u L for a tall one of even energy.
+    Limits: B u H for a part much longer than high, 0.244 B u L for a tall one of even energy.
 
     Examples
     --------
@@ -133,13 +171,7 @@ def energy_release(heights: Array, energy: Array, length: ArrayLike, breadth: Ar
     >>> round(float(energy_release(z, np.full(401, 1e4), 1.0)), 3)
     20.0
     """
-    steps = np.diff(heights) * 0.5 * (energy[..., 1:] + energy[..., :-1])
-    summed = np.cumsum(steps, axis=-1)
-    top = heights[1:]
-    stressed = -np.expm1(-((np.asarray(length, float)[..., None] / (REACH * top)) ** SHARPNESS))
-    wide = np.asarray(breadth, float)
-    wide = wide[..., 1:] if wide.ndim else wide
-    return np.asarray((wide * stressed * summed).max(axis=-1))
+    return np.asarray(rising_release(heights, energy, length, breadth)[..., -1])
 
 
 def edge_load(release: ArrayLike, support: ArrayLike, reference: ArrayLike, power: ArrayLike = 1.0) -> Array:

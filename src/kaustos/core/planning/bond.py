@@ -7,8 +7,9 @@ from numpy.typing import NDArray
 from kaustos.core.estimates import BOND
 from kaustos.core.memo import by_identity
 from kaustos.core.physics.grip import contact_temperature, effusivity, grip
+from kaustos.core.physics.lift import curl, freed_length
 from kaustos.core.physics.stress import Solid, Stiffness, stress_parts, yields_at
-from kaustos.core.physics.warp import breadth_factor, decay_length, energy_release
+from kaustos.core.physics.warp import breadth_factor, decay_length, energy_release, rising_release
 from kaustos.core.physics.weld import healing
 from kaustos.core.planning.draws import DRAWS, drawn, estimate, normal
 from kaustos.core.planning.standing import Standing
@@ -16,6 +17,7 @@ from kaustos.core.records import Estimate, Polymer, Surface
 
 Array = NDArray[np.float64]
 LEVELS = 41  # over the height
+PASSED = 64  # temperatures that a layer passes on its way down
 FOOT = 4  # level from which on layers lie above the first ones
 GROUPS = 8  # of draws, each with a heat transfer of its own
 METHOD = "elastic energy of layers that cool, at the point of the outline that has the least support"
@@ -24,6 +26,7 @@ THIN_FILM_MM = 0.1  # below which a surface counts as what it lies on
 EDGE_M = BOND["edge_zone"].value / 1e3
 SOFTENS_K = BOND["soft_span"].value
 STEEL = BOND["steel_takes"].value
+LIFT_MM = BOND["lift_counts"].value
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -39,7 +42,38 @@ class Making:
     aspect: float | None  # of the first beads, width over gap
     filled: float | None  # share
     cleaned: str | None
+    fan: float = 0.0  # of the part, share of full
     worn: float | None = 0.0  # share of the life of the surface that is gone; None where nobody counted
+
+
+@attrs.frozen(kw_only=True, eq=False)
+class Usual:
+    """What practice finds of a pair in the middle of its window."""
+
+    grip: Array  # draws, nothing learned [J/m²]
+    harms: float  # share of parts that harm the surface as they come off [1]
+    lets_go: float  # share that parts by itself once it is cold [1]
+
+
+def usual_of(leaves: str, band: tuple[float, float, float]) -> Usual | None:
+    """What practice finds of a pair, by how it comes off.
+
+    Parameters
+    ----------
+    leaves : str
+        Key of COMES_OFF; empty where nobody tried [-]
+    band : tuple of float
+        Grip at the middle of the book [J/m^2]
+
+    Returns
+    -------
+    Usual or None
+        None where nobody tried [-]
+    """
+    if not leaves:
+        return None
+    lets_go = BOND["lets_go"].value if leaves == "itself" else 0.0
+    return Usual(grip=drawn("book", band), harms=BOND[f"harms.{leaves}"].value / (1.0 - lets_go), lets_go=lets_go)
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -58,16 +92,31 @@ class Bond:
     capped: float  # share of draws in which stress is capped at yield
     contact_c: float
     contact_book_c: float
+    lift_mm: Array  # of the worst point, by the time the part is printed
+    lets_go: float = 0.0  # chance, by practice, that the pair parts by itself once it is cold [1]
 
     @property
-    def lifts(self) -> float:
-        """Chance that a corner lifts while it is printed [1]."""
+    def starts(self) -> float:
+        """Chance that an edge lets go while it is printed, however little it lifts [1]."""
         return float((self.load > self.grip).mean())
 
     @property
+    def lifts(self) -> float:
+        """Chance of a lift that counts [1]."""
+        return self.lifts_over(LIFT_MM)
+
+    def lifts_over(self, limit_mm: float) -> float:
+        """Chance of a lift above a limit [1]."""
+        return float((self.lift_mm > limit_mm).mean())
+
+    @property
     def harms(self) -> float:
-        """Chance that it holds more strongly than the surface stands [1]."""
-        return float((self.grip > self.damage).mean())
+        """Chance that it holds more strongly than the surface stands when it is taken off, and does not let go itself.
+
+        [1]
+        """
+        stays = (self.cold_grip > self.damage) & (self.cold <= self.cold_grip)
+        return float(stays.mean()) * (1.0 - self.lets_go)
 
     @property
     def splits(self) -> float:
@@ -83,7 +132,7 @@ class Bond:
     @property
     def comes_off(self) -> float:
         """Chance that it lets go by itself as it cools [1]."""
-        return float((self.cold > self.cold_grip).mean())
+        return 1.0 - (1.0 - float((self.cold > self.cold_grip).mean())) * (1.0 - self.lets_go)
 
     @property
     def first(self) -> str:
@@ -141,7 +190,7 @@ def bond_of(
     loads: "Loads",
     *,
     mixes: bool,
-    frees: Array | None = None,
+    usual: "Usual | None" = None,
 ) -> Bond:
     """Everything that stands against each other in a part on a plate.
 
@@ -161,9 +210,8 @@ def bond_of(
         That it puts on the bond [J/m^2]
     mixes : bool
         Whether polymer and surface weld to each other, nothing between them [-]
-    frees : ndarray or None
-        Draws of the grip at the middle of the book from which practice frees parts without harm; None where it does
-        not say that it does [J/m^2]
+    usual : Usual or None
+        What practice finds of the pair in the middle of its window; None where nobody tried it [-]
 
     Returns
     -------
@@ -175,15 +223,21 @@ def bond_of(
     low, value, high = (BOND["bulk_fracture"] if fracture is None else fracture).band
     bulk = (1e3 * low, 1e3 * value, 1e3 * high)
     damage = drawn("damage", surface.damage.band)
-    if frees is not None:
-        damage = np.maximum(damage, BOND["freed"].value * frees)
+    cools = making.off_c < making.plate_c - 20.0
+    colder = drawn("cold grip", BOND["cold_grip"].band) if cools else np.ones(DRAWS)
+    if usual is not None:  # so that in the middle of its window as many are harmed as practice finds
+        damage = damage * np.quantile(usual.grip * np.minimum(colder, 1.0) / damage, 1.0 - usual.harms)
     share = drawn("weld share", BOND["weld_amorphous" if polymer.is_glassy else "weld_crystallising"].band)
+    ratio = drawn("ratio drifts", BOND["ratio_scale"].band)
+    drifts = np.exp(np.clip(contact_c - book_c, -60.0, 60.0) * (1.0 / drawn("scale", BOND["scale"].band) - 1.0 / ratio))
     return Bond(
+        lift_mm=loads.lift_mm(held),
         load=loads.load,
         cold=loads.cold,
         grip=held,
-        cold_grip=held * (drawn("cold grip", BOND["cold_grip"].band) if making.off_c < making.plate_c - 20.0 else 1.0),
-        damage=damage,
+        cold_grip=held * np.minimum(colder, 1.0),
+        lets_go=usual.lets_go if usual is not None and cools else 0.0,
+        damage=damage * drifts,
         weld=np.minimum(share, 1.0) ** 2 * drawn("bulk", bulk),
         above=loads.above,
         worst=loads.worst,
@@ -204,6 +258,21 @@ class Loads:
     worst: int
     along: Array
     capped: float
+    heights: Array  # [m]
+    rising: NDArray[np.float32]  # load of a straight edge up to each height, draw by draw
+    sharp: Array  # of the worst point over a straight edge [1]
+    strain: NDArray[np.float32]  # by which each height shrinks once it carries [1]
+    half: float  # from the worst point to the middle of the foot [m]
+
+    def lift_mm(self, grip: Array) -> Array:
+        """Lift of the worst point where the plate holds so strongly [J/m^2], draw by draw [mm]."""
+        if self.heights.size < 2:
+            return np.zeros(grip.size)
+        reached = self.sharp[:, None] * self.rising > grip[:, None]
+        start = np.argmax(reached, axis=1)
+        freed = freed_length(self.rising[:, -1], self.sharp, grip, float(self.heights[-1]), self.half)
+        bends = curl(self.heights, self.strain.astype(float), start, drawn("later bends", BOND["later_bends"].band))
+        return np.where(reached.any(axis=1), 1e3 * bends * freed**2 / 2.0, 0.0)
 
 
 @attrs.frozen(eq=False)
@@ -246,8 +315,10 @@ def least_loads() -> Loads:
     """
     nothing = np.zeros(DRAWS)
     return Loads(
-        load=drawn("drag", BOND["drag"].band), cold=nothing, above=nothing, worst=0, along=np.zeros(0), capped=0.0
-    )
+        load=drawn("drag", BOND["drag"].band), cold=nothing, above=nothing, worst=0, along=np.zeros(0), capped=0.0,
+        heights=np.zeros(0), rising=np.zeros((DRAWS, 0), np.float32), sharp=nothing + 1.0,
+        strain=np.zeros((DRAWS, 0), np.float32), half=0.0,
+    )  # fmt: skip
 
 
 def _gone(worn: float | None) -> Array:
@@ -280,21 +351,25 @@ def loads_of(polymer: Polymer, against_um_mk: float, making: Making, standing: S
     -----
     A modulus at room temperature never stands in for one above the glass transition.
     """
-    return _loads(polymer, against_um_mk, making.plate_c, making.air_c, making.off_c, making.filled, standing)
+    heat = (making.plate_c, making.air_c, making.off_c)
+    return _loads(polymer, against_um_mk, heat, making.fan, making.filled, standing)
 
 
 @by_identity(64)
 def _energies(
     polymer: Polymer,
     against_um_mk: float,
-    plate_c: float,
-    air_c: float,
-    off_c: float,
+    heat: tuple[float, float, float],
+    fan: float,
     part_filled: float | None,
     height: float,
     fin: float,
-) -> "tuple[_Drawn, Array, Array, Array, NDArray[np.bool_]] | None":
-    """Energy over the height, draw by draw, hot and cold: the same for every anchor."""
+) -> "tuple[_Drawn, Array, Array, Array, NDArray[np.float32], NDArray[np.bool_]] | None":
+    """Energy over the height, draw by draw, hot and cold, and what it shrinks: the same for every anchor.
+
+    ``heat`` is that of plate, air and release.
+    """
+    plate_c, air_c, off_c = heat
     hot, cold = solid_of(polymer, 0.0), solid_of(polymer, against_um_mk)
     if hot is None or cold is None:
         return None
@@ -302,36 +377,35 @@ def _energies(
     z = np.linspace(0.0, height, LEVELS)
     conductivity = polymer.value("conductivity_w_mk")
     k = conductivity.value if conductivity is not None else BOND["melt_conducts"].value
-    transfer = drawn("transfer", BOND["transfer"].band)
+    transfer = drawn("transfer", BOND["transfer"].band) * (1.0 + fan * (BOND["fan_cools"].value - 1.0))
     group = np.empty(DRAWS, np.int64)
     group[np.argsort(transfer)] = np.arange(DRAWS) * GROUPS // DRAWS
     usual = np.median(np.sort(transfer).reshape(GROUPS, -1), axis=1)
     fades = decay_length(k, fin, 1.0, usual)
     t = air_c + (plate_c - air_c) * np.exp(-z / fades[:, None])
-    energy, capped = _energy(hot, t, draws, group)
+    energy, shrunk, capped = _energy(hot, t, draws, group)
     cools = off_c < plate_c - 1.0  # else it is taken off as it was printed, the plate still wide
     energy_cold = _energy(cold, np.minimum(t, off_c), draws, group)[0] if cools else energy
-    return draws, z, energy, energy_cold, capped
+    return draws, z, energy, energy_cold, shrunk, capped
 
 
-@by_identity(512)
+@by_identity(256)
 def _loads(
     polymer: Polymer,
     against_um_mk: float,
-    plate_c: float,
-    air_c: float,
-    off_c: float,
+    heat: tuple[float, float, float],
+    fan: float,
     part_filled: float | None,
     standing: Standing,
 ) -> Loads | None:
     """The same from what of the making the load rests on: asked again and again while other things change."""
     if not len(standing.points):
         return None
-    height, fin = standing.height, min(standing.fin, EDGE_M)
-    found = _energies(polymer, against_um_mk, plate_c, air_c, off_c, part_filled, height, fin)
+    height, fin = standing.height, min(standing.width / 2.0, EDGE_M)
+    found = _energies(polymer, against_um_mk, heat, fan, part_filled, height, fin)
     if found is None:
         return None
-    draws, z, energy, energy_cold, capped = found
+    draws, z, energy, energy_cold, shrunk, capped = found
     likely = np.broadcast_to(np.median(energy, axis=0), (len(standing.points), LEVELS))
     wide = breadth_factor(standing.width, z, BOND["poisson"].value)
     release = energy_release(z, likely, standing.lengths, wide)
@@ -341,28 +415,47 @@ def _loads(
     above = z[FOOT:] - z[FOOT]
     sharp = standing.sharpness[worst] ** draws.power
     length = float(standing.lengths[worst])
+    rising = rising_release(z, energy, length, breadth)
     return Loads(
-        load=np.maximum(sharp * energy_release(z, energy, length, breadth), drawn("drag", BOND["drag"].band)),
+        load=np.maximum(sharp * rising[:, -1], drawn("drag", BOND["drag"].band)),
         cold=sharp * energy_release(z, energy_cold, length, breadth),
         above=sharp * energy_release(above, energy[:, FOOT:], length, breadth[:, : len(above)]),
+        heights=z,
+        rising=rising.astype(np.float32),
+        sharp=np.broadcast_to(sharp, DRAWS),
+        strain=shrunk,
+        half=standing.reach[worst] / 2.0,
         worst=worst,
         along=along,
         capped=float(capped.mean()),
     )
 
 
-def _energy(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> tuple[Array, NDArray[np.bool_]]:
-    """Energy by volume over the height, draw by draw, and in which draws the stress is capped.
+def _energy(
+    solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]
+) -> tuple[Array, NDArray[np.float32], NDArray[np.bool_]]:
+    """Energy by volume over the height, draw by draw, what it shrinks, and in which draws the stress is capped.
 
-    ``t`` holds the temperatures of some groups of draws, ``group`` says which each draw belongs to.
+    ``t`` holds the temperatures of some groups of draws, ``group`` says which each draw belongs to. A layer passes all
+    temperatures down to its own, and the most that it stores on the way counts.
     """
-    glassy, rubbery = stress_parts(solid, t)
-    most, halved = yields_at(solid, t), 0.5 / solid.stiffness.at(t)
-    stress = draws.wider[:, None] * (glassy[group] + draws.kept[:, None] * rubbery[group])
-    yields = most[group]
-    energy = np.minimum(stress, yields) ** 2 * halved[group]
+    top = max(solid.solid_c, solid.glass_c)
+    way = np.linspace(top, min(float(t.min()), top - 1.0), PASSED)
+    glassy, rubbery = stress_parts(solid, way)
+    most, stiff = yields_at(solid, way), solid.stiffness.at(way)
+    stress = draws.wider[:, None] * (glassy + draws.kept[:, None] * rubbery)
+    capped = np.asarray((stress > most).any(axis=1))
+    stress = np.minimum(stress, most)
+    energy = np.maximum.accumulate(stress**2 * (0.5 / stiff), axis=1)
+    place = np.clip((top - t) / (way[0] - way[1]), 0.0, PASSED - 1.0)[group]
+    low = np.minimum(place.astype(np.int64), PASSED - 2)
+    share, rows = place - low, np.arange(DRAWS)[:, None]
+
+    def there(values: Array) -> Array:
+        return np.asarray(values[rows, low] * (1.0 - share) + values[rows, low + 1] * share)
+
     factor = draws.stiffer * draws.damps * draws.filled
-    return factor[:, None] * energy, np.asarray((stress > yields).any(axis=1))
+    return factor[:, None] * there(energy), there(stress / stiff).astype(np.float32), capped
 
 
 def conditions_of(polymer: Polymer, surface: Surface, melt_c: float, plate_c: float) -> float:

@@ -25,10 +25,9 @@ class Statement:
     bed_c: tuple[float, float] | None = None  # wanted by the pair [°C]
 
     @property
-    def is_freed(self) -> bool:
-        """Whether practice tried it and frees it without harm."""
-        words = () if self.pair is None else (self.pair.holds, self.pair.rival or self.pair.holds)
-        return bool(words) and self.basis == "tried" and not {"strong", "weld"} & set(words)
+    def leaves(self) -> str:
+        """How practice finds it to come off; empty where nobody tried."""
+        return self.pair.leaves if self.pair is not None and self.basis == "tried" else ""
 
     @property
     def is_contested(self) -> bool:

@@ -8,6 +8,7 @@ import shapely
 import shapely.affinity
 from numpy.typing import NDArray
 
+from kaustos.core.estimates import BOND
 from kaustos.core.memo import by_identity
 from kaustos.core.part.outline import inward_length, local_support, outline_of, walls_at
 from kaustos.core.physics.warp import strip_support
@@ -16,6 +17,7 @@ from kaustos.core.records import Shape
 Array = NDArray[np.float64]
 SHARP = 0.8  # support over that of a straight edge below which a point counts as a corner
 SKIRT_AWAY_MM, SKIRT_LOOPS = 5.0, 2.0
+BEST = {kind: BOND[f"best.{kind}"].value for kind in ("brim", "ears", "raft")}
 
 
 @attrs.frozen(kw_only=True)
@@ -34,6 +36,7 @@ class Standing:
     points: Array  # n x 2 [mm]
     inward: Array
     lengths: Array  # inward, of the part's own contact [m]
+    reach: Array  # to the farthest point of its outline [m]
     sharpness: Array  # support of a straight edge over that of the point [1]
     bare: Array  # the same without the anchor [1]
     radius: Array  # of the discs [m]
@@ -41,7 +44,6 @@ class Standing:
     anchored: shapely.Geometry
     height: float  # with the raft [m]
     width: float  # mean, across the part [m]
-    fin: float  # area over perimeter of its sections [m]
     contact_mm2: float
     anchor: Anchor
 
@@ -172,12 +174,13 @@ def standing_of(shape: Shape, anchor: Anchor, beside: tuple[tuple[float, float],
     whole = shapely.union_all([anchored, *(shapely.affinity.translate(anchored, *each) for each in beside)])
     support = np.maximum(local_support(outline.points, radius * 1e3, whole), 1e-3)
     sharp = np.minimum(reference / support, bare)
-    middle = len(shape.heights_mm) // 2
-    area, around = shape.areas_mm2[middle], max(shape.perimeters_mm[middle], 1e-9)
+    if anchor.kind in BEST and anchor.width_mm > 0.0:  # thin as it is, it does not carry as a part of full height
+        sharp = np.maximum(sharp, np.minimum(bare, BEST[anchor.kind]))
     return Standing(
         points=outline.points,
         inward=outline.inward,
         lengths=lengths,
+        reach=_reach(outline.points) / 1e3,
         sharpness=sharp,
         bare=bare,
         radius=radius,
@@ -185,10 +188,15 @@ def standing_of(shape: Shape, anchor: Anchor, beside: tuple[tuple[float, float],
         anchored=anchored,
         height=height + (anchor.raft_mm / 1e3 if anchor.kind == "raft" else 0.0),
         width=shape.contact_mm2 / 1e3 / max(float(lengths.max()) * 1e3, 1e-6),
-        fin=area / around / 1e3,
         contact_mm2=shape.contact_mm2,
         anchor=anchor,
     )
+
+
+def _reach(points: Array) -> Array:
+    """How far the farthest point of an outline lies from each of its points [mm]."""
+    away = points[:, None, :] - points[None, :, :]
+    return np.asarray(np.sqrt((away**2).sum(axis=2).max(axis=1)))
 
 
 def anchored_of(shape: Shape, anchor: Anchor, corners: Array) -> shapely.Geometry:

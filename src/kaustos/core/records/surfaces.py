@@ -27,6 +27,12 @@ SORTS = {
     "brushed": "Brushed film",
     "slurry": "Slurry",
 }
+COMES_OFF = {
+    "itself": "lets go by itself when it is cold",
+    "hand": "comes off by hand",
+    "wears": "comes off, and wears the surface",
+    "tears": "pulls pieces out",
+}
 HOLDS = {  # what practice says of a pair, weakest first
     "none": "does not hold",
     "poor": "holds poorly",
@@ -134,6 +140,7 @@ class Pair:
     bed_c: tuple[float, float] | None = None  # wanted, where it is not the polymer's usual window
     doubt: str = ""
     rival: str | None = None  # the other thing that is said
+    comes_off: str = ""  # key of COMES_OFF, where it is not what its hold usually means
     kind: str = "estimate"
     source: str = "typical of practice"
 
@@ -142,8 +149,18 @@ class Pair:
             raise FieldError("rival", "must be a word of practice, and its doubt say why both are held")
         if self.kind not in KNOWN_FROM:
             raise FieldError("kind", f"{self.kind!r} is none of {', '.join(KNOWN_FROM)}")
+        if self.comes_off and self.comes_off not in COMES_OFF:
+            raise FieldError("comes_off", f"{self.comes_off!r} is none of {', '.join(COMES_OFF)}")
         if self.bed_c is not None and not self.bed_c[0] < self.bed_c[1]:
             raise FieldError("bed_c", "must rise")
+
+    @property
+    def leaves(self) -> str:
+        """How it comes off in the middle of its window; where opposite things are said, the better of both."""
+        if self.comes_off:
+            return self.comes_off
+        words = {self.holds, self.rival or self.holds}
+        return "tears" if words == {"weld"} else "wears" if words & {"weld", "strong"} else "hand"
 
     def is_of(self, polymer: str, family: str) -> bool:
         """Whether it speaks of a polymer."""

@@ -19,6 +19,7 @@ from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.supports.case import rest_min, support_case
 from kaustos.core.review.supports.remedies import other_ways
+from kaustos.core.review.zones import window_of
 
 HOT_K = WELD["hot_enough"].value
 Values = dict[str, float | str | None]
@@ -77,10 +78,24 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
     if grade != "functional":
         purpose = recipe.brief.purpose
         wanted = WANTED[purpose] if purpose else "functional"
-        severity = "stop" if GRADES.index(grade) < GRADES.index(wanted) else "watch"
+        at_best = grade_by(high / 100.0 if case.melt.assumed else likely / 100.0, context)  # no stop on a usual value
+        severity = "stop" if GRADES.index(at_best) < GRADES.index(wanted) else "watch"
         yield _found(recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity)
     elif low < rules.reduced_pct:
         yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", values | {"gap": rules.reduced_pct - low})
+
+
+def _far_below(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """Air so far below the window of a polymer with a high glass transition that nothing else helps."""
+    matter, (low, _) = case.matter, window_of(context.polymer, "chamber", context)
+    if matter is None or not matter.is_glassy or matter.glass_c is None or low is None or case.ratio is not None:
+        return
+    gap = low.value - case.air_likely_c
+    if matter.glass_c <= WELD["high_glass"].value or gap < WELD["far_below"].value:
+        return
+    values: Values = {"low": low.value, "air": case.air_likely_c, "gap": gap}
+    warm = Advice("Take a machine whose air gets there", "The bench of the machine says which of yours does.")
+    yield _found(recipe, context, "heat.air.far_below", "heat.chamber_c", values, warm)
 
 
 def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -201,4 +216,4 @@ def _soak(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
 
 
 Look = Callable[[HeatCase, Recipe, Context], Iterator[Finding]]
-_LOOKS: tuple[Look, ...] = (_weld, _pauses, _unproven, _too_hot, _fan, _soak)
+_LOOKS: tuple[Look, ...] = (_weld, _far_below, _pauses, _unproven, _too_hot, _fan, _soak)

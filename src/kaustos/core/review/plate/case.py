@@ -11,7 +11,7 @@ from kaustos.core.estimates import BOND, MELT, WELD
 from kaustos.core.fitting.bond_outcomes import SCATTER, Seen, belief
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import pressed_width
-from kaustos.core.planning.bond import Bond, Loads, Making, bond_of, least_loads, loads_of
+from kaustos.core.planning.bond import Bond, Loads, Making, bond_of, least_loads, loads_of, usual_of
 from kaustos.core.planning.configuration import offset_of
 from kaustos.core.planning.draws import DRAWS, drawn, normal
 from kaustos.core.planning.pairing import Statement, statement_of
@@ -131,10 +131,11 @@ def _case(
         loads = loads_of(polymer, against, making, standing) if standing is not None else None
         if surface is not None and statement is not None and middle is not None:
             book, counted = book_draws(statement, bonded, polymer, agent, lot.id if lot else "")
-            mixes = supplies.bonds.is_alike(polymer.family, surface.family) and agent is None
-            frees = drawn("book", statement.band) if statement.is_freed else None
+            usual = usual_of(statement.leaves, statement.band)
+            is_bare = agent is None and usual is None  # where practice speaks of the pair, it is heard
+            mixes = is_bare and supplies.bonds.is_alike(polymer.family, surface.family)
             asked = loads if loads is not None else least_loads()
-            bond = bond_of(polymer, surface, book, middle, making, asked, mixes=mixes, frees=frees)
+            bond = bond_of(polymer, surface, book, middle, making, asked, mixes=mixes, usual=usual)
     return Case(
         recipe=recipe,
         polymer=polymer,
@@ -237,6 +238,7 @@ def making_of(recipe: Recipe, context: Context) -> Making | None:
         room_c=context.rules.room_c,
         off_c=top if recipe.plate.release == "hot" else min(context.rules.room_c + 2.0, top),
         aspect=aspect_of(recipe),
+        fan=(recipe.heat.fan_pct or 0.0) / 100.0,
         filled=None if filled is None else max(filled / 100.0, 0.02),
         cleaned=item.cleaned if item else None,
         worn=worn,

@@ -1,0 +1,146 @@
+"""Lifting, holding, coming off: every row asked of the whole product."""
+
+import unittest
+from itertools import pairwise
+
+import numpy as np
+
+from kaustos.core.review.plate.case import case_of
+from tests.practice.situation import asked, situation
+
+ON_GLASS = {"plate": 100.0, "air": 30.0, "surface": "glass"}
+MIDDLING = (55.0, 35.0, 15.0)  # of ABS on glass: about every second one lifts
+SURE = 0.97  # beyond which orders are those of the millimetres
+
+
+def bond(polymer, **how):
+    """What stands against each other."""
+    recipe, context, _ = asked(situation(polymer, **how))
+    return case_of(recipe, context).bond
+
+
+def lifts(polymer, **how):
+    """Chance of over 0.3 mm, and the lift that nine of ten parts stay below [1, mm]."""
+    found = bond(polymer, **how)
+    return found.lifts, float(np.percentile(found.lift_mm, 90))
+
+
+class TestLifting(unittest.TestCase):
+    def rises(self, found, words):
+        """Chances rise; where two are both sure or both nothing, millimetres do."""
+        for (chance, mm), (then, then_mm) in pairwise(found):
+            both_ends = max(chance, then) < 1.0 - SURE or min(chance, then) > SURE
+            self.assertTrue(then_mm >= mm - 0.02 if both_ends else then >= chance - 0.01, f"{words}: {found}")
+
+    def test_l1_a_cube_shows_nothing_and_a_large_block_is_nearly_always_lost(self):
+        sizes = ((20.0, 20.0, 20.0), (60.0, 15.0, 8.0), (150.0, 40.0, 8.0), (280.0, 60.0, 12.0), (150.0, 40.0, 40.0))
+        found = [lifts("abs", size=each, **ON_GLASS) for each in sizes]
+        self.rises(found, "ABS on plain glass")
+        self.assertLess(found[0][0], 0.05)
+        self.assertGreater(found[-1][0], 0.9)
+
+    def test_l2_length_always_counts(self):
+        for polymer, how in (("abs", ON_GLASS), ("pc", {"air": 30.0}), ("pa6", {"air": 25.0}), ("hips", ON_GLASS)):
+            found = [lifts(polymer, size=(each, 20.0, 10.0), **how) for each in (30.0, 50.0, 80.0, 120.0, 160.0, 290.0)]
+            self.rises(found, polymer)
+            self.assertLess(found[0][0], 0.2, "below 40 mm little is seen")
+            self.assertGreater(found[-1][1], found[1][1])
+
+    def test_l3_thin_sheets_curl_a_little_and_blocks_come_off(self):
+        found = [lifts("abs", size=(150.0, 150.0, each), **ON_GLASS) for each in (1.2, 3.0, 6.0, 15.0, 30.0)]
+        self.rises(found, "sheets")
+        self.assertGreater(found[-1][0], 0.9)
+
+    def test_l4_sparse_infill_helps_much(self):
+        found = [lifts("abs", size=(150.0, 40.0, 20.0), infill=each, **ON_GLASS) for each in (15.0, 40.0, 70.0, 100.0)]
+        self.rises(found, "infill")
+        self.assertLess(found[0][0], 0.6 * found[-1][0])
+
+    def test_l6_and_l7_colder_air_never_lifts_less_in_any_polymer(self):
+        pairs = (("abs", 100.0, "pei_film"), ("asa", 100.0, "pei_film"), ("pc", 115.0, "pei_film"),
+                 ("pei_pc_blend", 165.0, "pei_film"), ("pei", 185.0, "pei_film"), ("pa6", 90.0, "laminate"),
+                 ("pa12", 80.0, "laminate"), ("pp", 90.0, "pp_sheet"), ("pps", 120.0, "pei_film"),
+                 ("peek", 145.0, "pei_film"), ("hips", 95.0, "glass"), ("ppsu", 190.0, "laminate"))  # fmt: skip
+        for polymer, plate, surface in pairs:
+            how = {"size": (200.0, 60.0, 30.0), "plate": plate, "surface": surface}
+            found = [lifts(polymer, air=air, **how) for air in (90.0, 80.0, 70.0, 60.0, 50.0, 37.0, 25.0)]
+            chances = [chance for chance, _ in found]
+            with self.subTest(polymer):
+                for warmer, colder in pairwise(chances):
+                    is_end = max(warmer, colder) < 1.0 - SURE or min(warmer, colder) > SURE
+                    self.assertTrue(is_end or colder >= warmer - 0.01, chances)
+
+    def test_l6_a_long_part_of_abs_mostly_lifts_in_a_cold_room_and_seldom_in_air_of_seventy(self):
+        cold, hot = (lifts("abs", size=(200.0, 40.0, 20.0), plate=100.0, air=air)[0] for air in (25.0, 70.0))
+        self.assertGreater(cold, 0.5)
+        self.assertLess(hot, 0.1)
+
+    def test_l8_a_brim_divides_a_middling_chance_and_saves_no_large_part(self):
+        bare, brimmed = (
+            [lifts("abs", size=size, anchor=kind, brim=6.0, **ON_GLASS)[0] for size in (MIDDLING, (250.0, 80.0, 30.0))]
+            for kind in ("none", "brim")
+        )
+        self.assertTrue(0.25 <= bare[0] <= 0.9, bare)
+        self.assertTrue(1.3 <= bare[0] / brimmed[0] <= 3.5, (bare, brimmed))
+        self.assertGreater(brimmed[1], 0.9 * bare[1])
+
+    def test_l9_and_l10_every_anchor_helps_a_little(self):
+        found = [lifts("abs", size=(120.0, 40.0, 15.0), anchor=kind, brim=wide, **ON_GLASS)
+                 for kind, wide in (("raft", 6.0), ("ears", 20.0), ("brim", 15.0), ("none", None))]  # fmt: skip
+        self.rises(found, "raft, ears, brim, none")
+        self.assertGreater(found[0][0], 0.3 * found[-1][0], "none of them is a cure")
+
+    def test_l11_fibre_halves_and_more_and_polypropylene_is_the_worst(self):
+        size = (150.0, 40.0, 20.0)
+        found = {each: lifts(each, size=size, air=25.0)[0] for each in
+                 ("pa6", "pa6_gf", "pa_cf", "pc", "pc_cf", "pp", "petg", "pla", "tpu")}  # fmt: skip
+        self.assertLess(max(found["pa6_gf"], found["pa_cf"]), 0.5 * found["pa6"])
+        self.assertLess(found["pc_cf"], found["pc"])
+        self.assertEqual(max(found, key=found.get), "pp")
+        self.assertLess(max(found["petg"], found["pla"], found["tpu"]), 0.1)
+
+    def test_fibre_that_only_the_lot_notes_counts(self):
+        how = {"size": (150.0, 40.0, 20.0), "air": 25.0}
+        self.assertLess(lifts("pa6", **how, **{"lot.filler": "glass"})[0], 0.6 * lifts("pa6", **how)[0])
+
+    def test_l13_a_bar_that_lifts_lifts_by_some_millimetres(self):
+        found = bond("abs", size=(150.0, 20.0, 10.0), plate=100.0, air=22.0, surface="glass")
+        lifted = found.lift_mm[found.lift_mm > 0.3]
+        self.assertGreater(lifted.size, 200)
+        self.assertTrue(0.7 <= float(np.median(lifted)) <= 6.0, float(np.median(lifted)))
+
+    def test_l14_a_hotter_plate_holds_better(self):
+        found = [lifts("abs", size=(60.0, 40.0, 20.0), plate=each, air=30.0, surface="glass")
+                 for each in (105.0, 100.0, 95.0, 90.0, 80.0)]  # fmt: skip
+        self.rises(found, "plate")
+
+    def test_l15_a_fan_lifts(self):
+        found = [lifts("abs", size=(120.0, 40.0, 20.0), plate=100.0, air=40.0, fan=each) for each in (0.0, 50.0, 100.0)]
+        self.rises(found, "fan")
+        self.assertGreater(found[-1][0], 1.3 * found[0][0])
+
+
+class TestComingOff(unittest.TestCase):
+    def test_what_practice_says_of_a_pair_holds_in_its_window_and_at_its_top(self):
+        rows = (  # polymer, surface, plate, nozzle, air, most harm, least that parts by itself
+            ("pla", "pei_coat", 60.0, 212.0, 25.0, 0.05, 0.6), ("pla", "pei_coat", 65.0, 225.0, 25.0, 0.05, 0.6),
+            ("petg", "pei_coat", 75.0, 242.0, 25.0, 0.1, 0.0), ("abs", "pei_film", 105.0, 245.0, 50.0, 0.05, 0.6),
+            ("asa", "pei_film", 108.0, 255.0, 50.0, 0.05, 0.6), ("peek", "pei_film", 145.0, 412.0, 120.0, 0.2, 0.0),
+            ("pc", "pei_film", 118.0, 290.0, 80.0, 0.2, 0.0),
+        )  # fmt: skip
+        for polymer, surface, plate, nozzle, air, harm, off in rows:
+            with self.subTest(polymer, surface=surface, plate=plate):
+                how = {"size": (60.0, 40.0, 20.0), "surface": surface, "plate": plate, "nozzle": nozzle, "air": air}
+                found = bond(polymer, **how)
+                self.assertLessEqual(found.harms, harm)
+                self.assertGreaterEqual(found.comes_off, off)
+
+    def test_what_may_weld_is_told_and_a_barrier_is_its_remedy(self):
+        for polymer, surface in (("petg", "pei_film"), ("tpu", "pei_film"), ("petg", "glass")):
+            _, _, found = asked(situation(polymer, surface=surface, air=25.0))
+            with self.subTest(polymer, surface=surface):
+                self.assertIn("plate.surface.torn", {each.code for each in found.findings()})
+
+    def test_what_does_not_hold_does_not(self):
+        for polymer in ("pp", "pom"):
+            self.assertGreater(lifts(polymer, size=(60.0, 40.0, 20.0))[0], 0.5)
