@@ -4,7 +4,7 @@ import functools
 
 import attrs
 
-from kaustos.core.planning.bond import Bond, Making, bond_of, loads_of
+from kaustos.core.planning.bond import Bond, Making, bond_of, loads_of, usual_of
 from kaustos.core.planning.draws import drawn
 from kaustos.core.planning.pairing import Statement, statement_of
 from kaustos.core.planning.standing import Anchor, box_shape, standing_of
@@ -63,10 +63,9 @@ def bonded(polymer: str, surface: str, agent: str = "", shape: str = "cube", anc
     loads = loads_of(at.polymer, under.expansion.value, made, standing_of(body or SHAPES[shape], anchor))
     assert loads is not None
     return bond_of(
-        at.polymer, under, book := drawn("book", at.statement.band), (at.nozzle_c, at.plate_c),
-        made, loads,
+        at.polymer, under, drawn("book", at.statement.band), (at.nozzle_c, at.plate_c), made, loads,
         mixes=not agent and bonds.is_alike(at.polymer.family, under.family),
-        frees=book if at.statement.is_freed else None,
+        usual=usual_of(at.statement.leaves, at.statement.band),
     )  # fmt: skip
 
 
@@ -81,6 +80,7 @@ class Beside:
     lifts: dict[str, float]
     harms: float
     first: str
+    leaves: str = ""
 
     @property
     def differs(self) -> str:
@@ -88,7 +88,7 @@ class Beside:
         word = self.said
         if word == "none" and min(self.lifts["flat"], self.lifts["cube"]) < WATCH:
             return "holds where practice says it does not"
-        if word == "weld" and self.harms < WATCH:
+        if self.leaves == "tears" and self.harms < WATCH:
             return "comes off where practice says it welds"
         if word in ("good", "strong") and (self.lifts["cube"] > STOP or (word == "good" and self.harms > STOP)):
             return "gives way where practice says it is good"
@@ -108,7 +108,7 @@ def pairs() -> tuple[Beside, ...]:
             cube = each["cube"]
             said = at.statement.holds or ""
             found.append(Beside(polymer, surface, "", said, {name: b.lifts for name, b in each.items()}, cube.harms,
-                                cube.first))  # fmt: skip
+                                cube.first, at.statement.leaves))  # fmt: skip
     return tuple(found)
 
 

@@ -121,6 +121,22 @@ BOND = Area(
     Assumed(key="harms.tears", value=0.6, low=0.3, high=0.85, unit="1", why="the same where pieces are pulled out"),
     Assumed(key="lets_go", value=0.85, low=0.6, high=0.95, unit="1", why="share that lets go by itself, where it does"),
     Assumed(
+        key="glass_strength",
+        value=45.0,
+        low=22.0,
+        high=90.0,
+        unit="MPa",
+        why="bending strength of float and borosilicate glass that has been used and scratched",
+    ),
+    Assumed(
+        key="glass_takes",
+        value=2.0,
+        low=1.0,
+        high=4.0,
+        unit="1",
+        why="stress at the face of a plate, over the pull of a part spread over its thickness",
+    ),
+    Assumed(
         key="kept",
         value=0.3,
         low=0.1,

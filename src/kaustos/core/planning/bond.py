@@ -27,6 +27,7 @@ EDGE_M = BOND["edge_zone"].value / 1e3
 SOFTENS_K = BOND["soft_span"].value
 STEEL = BOND["steel_takes"].value
 LIFT_MM = BOND["lift_counts"].value
+DRAGGED_MM = 10.0  # stands for a part that the nozzle takes along
 
 
 @attrs.frozen(kw_only=True, eq=False)
@@ -93,6 +94,7 @@ class Bond:
     contact_c: float
     contact_book_c: float
     lift_mm: Array  # of the worst point, by the time the part is printed
+    plate_stress: Array  # in a brittle plate as the part cools on it [MPa]; nothing in others
     lets_go: float = 0.0  # chance, by practice, that the pair parts by itself once it is cold [1]
 
     @property
@@ -125,9 +127,11 @@ class Bond:
 
     @property
     def breaks(self) -> float:
-        """Chance that cooling harms the surface, where printing did not [1]."""
-        printed = np.minimum(self.load, self.grip) > self.damage
-        return float(((np.minimum(self.cold, self.cold_grip) > self.damage) & ~printed).mean())
+        """Chance that a brittle plate breaks under the contraction of what still holds on it [1]."""
+        holds = self.cold <= self.cold_grip
+        return float(((self.plate_stress > drawn("glass", BOND["glass_strength"].band)) & holds).mean()) * (
+            1.0 - self.lets_go
+        )
 
     @property
     def comes_off(self) -> float:
@@ -218,7 +222,9 @@ def bond_of(
     Bond
         Draws of each [J/m^2]
     """
-    held, contact_c, book_c = grip_of(polymer, surface, book, middle, making, mixes=mixes)
+    held, contact_c, book_c = grip_of(
+        polymer, surface, book, middle, making, mixes=mixes, is_parted=usual is not None and usual.harms < 0.5
+    )
     fracture = polymer.value("fracture_kj_m2")
     low, value, high = (BOND["bulk_fracture"] if fracture is None else fracture).band
     bulk = (1e3 * low, 1e3 * value, 1e3 * high)
@@ -231,11 +237,12 @@ def bond_of(
     ratio = drawn("ratio drifts", BOND["ratio_scale"].band)
     drifts = np.exp(np.clip(contact_c - book_c, -60.0, 60.0) * (1.0 / drawn("scale", BOND["scale"].band) - 1.0 / ratio))
     return Bond(
-        lift_mm=loads.lift_mm(held),
+        lift_mm=np.where(drawn("drag", BOND["drag"].band) > held, DRAGGED_MM, loads.lift_mm(held)),
         load=loads.load,
         cold=loads.cold,
         grip=held,
         cold_grip=held * np.minimum(colder, 1.0),
+        plate_stress=_plate_stress(surface, loads.force) if cools else np.zeros(DRAWS),
         lets_go=usual.lets_go if usual is not None and cools else 0.0,
         damage=damage * drifts,
         weld=np.minimum(share, 1.0) ** 2 * drawn("bulk", bulk),
@@ -263,6 +270,7 @@ class Loads:
     sharp: Array  # of the worst point over a straight edge [1]
     strain: NDArray[np.float32]  # by which each height shrinks once it carries [1]
     half: float  # from the worst point to the middle of the foot [m]
+    force: Array  # with which the part pulls together as it cools, for each width [N/m]
 
     def lift_mm(self, grip: Array) -> Array:
         """Lift of the worst point where the plate holds so strongly [J/m^2], draw by draw [mm]."""
@@ -305,6 +313,13 @@ def _draws(polymer: Polymer, part_filled: float | None) -> _Drawn:
     )
 
 
+def _plate_stress(surface: Surface, force: Array) -> Array:
+    """Stress in a brittle plate under a part that contracts on it [MPa]: its pull over the plate's thickness."""
+    if not surface.is_brittle or surface.thickness_mm <= 0.0:
+        return np.zeros(DRAWS)
+    return np.asarray(BOND["glass_takes"].value * force / (surface.thickness_mm * 1e-3) / 1e6)
+
+
 def least_loads() -> Loads:
     """What any part asks of its bond, however small and of whatever polymer: the drag of the nozzle [J/m^2].
 
@@ -317,7 +332,7 @@ def least_loads() -> Loads:
     return Loads(
         load=drawn("drag", BOND["drag"].band), cold=nothing, above=nothing, worst=0, along=np.zeros(0), capped=0.0,
         heights=np.zeros(0), rising=np.zeros((DRAWS, 0), np.float32), sharp=nothing + 1.0,
-        strain=np.zeros((DRAWS, 0), np.float32), half=0.0,
+        strain=np.zeros((DRAWS, 0), np.float32), half=0.0, force=nothing,
     )  # fmt: skip
 
 
@@ -364,7 +379,7 @@ def _energies(
     part_filled: float | None,
     height: float,
     fin: float,
-) -> "tuple[_Drawn, Array, Array, Array, NDArray[np.float32], NDArray[np.bool_]] | None":
+) -> "tuple[_Drawn, Array, Array, Array, NDArray[np.float32], NDArray[np.float32], NDArray[np.bool_]] | None":
     """Energy over the height, draw by draw, hot and cold, and what it shrinks: the same for every anchor.
 
     ``heat`` is that of plate, air and release.
@@ -385,8 +400,9 @@ def _energies(
     t = air_c + (plate_c - air_c) * np.exp(-z / fades[:, None])
     energy, shrunk, capped = _energy(hot, t, draws, group)
     cools = off_c < plate_c - 1.0  # else it is taken off as it was printed, the plate still wide
-    energy_cold = _energy(cold, np.minimum(t, off_c), draws, group)[0] if cools else energy
-    return draws, z, energy, energy_cold, shrunk, capped
+    energy_cold, shrunk_cold = _energy(cold, np.minimum(t, off_c), draws, group)[:2] if cools else (energy, shrunk)
+    pulls = 2.0 * energy_cold / np.maximum(shrunk_cold, 1e-9)  # stress of the whole section [Pa]
+    return draws, z, energy, energy_cold, shrunk, pulls.astype(np.float32), capped
 
 
 @by_identity(256)
@@ -405,7 +421,7 @@ def _loads(
     found = _energies(polymer, against_um_mk, heat, fan, part_filled, height, fin)
     if found is None:
         return None
-    draws, z, energy, energy_cold, shrunk, capped = found
+    draws, z, energy, energy_cold, shrunk, force, capped = found
     likely = np.broadcast_to(np.median(energy, axis=0), (len(standing.points), LEVELS))
     wide = breadth_factor(standing.width, z, BOND["poisson"].value)
     release = energy_release(z, likely, standing.lengths, wide)
@@ -425,6 +441,8 @@ def _loads(
         sharp=np.broadcast_to(sharp, DRAWS),
         strain=shrunk,
         half=standing.reach[worst] / 2.0,
+        force=force[:, : max(round(LEVELS * min(1.0, length / 4.0 / height)), 2)].mean(axis=1)
+        * min(height, length / 4.0),
         worst=worst,
         along=along,
         capped=float(capped.mean()),
@@ -514,8 +532,9 @@ def contact_share(aspect: float | None) -> Array:
 
 
 def grip_of(
-    polymer: Polymer, surface: Surface, book: Array, middle: tuple[float, float], making: Making, *, mixes: bool
-) -> tuple[Array, float, float]:
+    polymer: Polymer, surface: Surface, book: Array, middle: tuple[float, float], making: Making, *, mixes: bool,
+    is_parted: bool = False,
+) -> tuple[Array, float, float]:  # fmt: skip
     """Grip of a pair under the conditions of a first layer.
 
     Parameters
@@ -532,6 +551,8 @@ def grip_of(
         Heat, gap, cleanliness, wear [°C, 1]
     mixes : bool
         Whether they weld to each other [-]
+    is_parted : bool
+        Whether practice parts them all the same in the middle of their window [-]
 
     Returns
     -------
@@ -550,9 +571,12 @@ def grip_of(
     sheet = surface.glass_c
     if mixes and glass is not None and sheet is not None and sheet.value > making.room_c:
         hottest = max(glass.value, sheet.value)
-        healed = healing(contact, hottest, drawn("weld time", BOND["weld_time"].band))
+        slow = BOND["weld_time"].band
+        healed = healing(contact, hottest, drawn("weld time", slow))
         fracture = polymer.value("fracture_kj_m2")
         bulk = 1e3 * (fracture.value if fracture is not None else BOND["bulk_fracture"].value)
+        if is_parted:  # in the middle of its window practice finds that it comes off: what is hotter heals more
+            healed = np.sqrt(np.maximum(healed**2 - healing(usual, hottest, drawn("weld time", slow)) ** 2, 0.0))
         held = np.maximum(held, healed**2 * bulk)
     if (
         glass is not None and polymer.is_glassy

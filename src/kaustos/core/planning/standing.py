@@ -168,14 +168,14 @@ def standing_of(shape: Shape, anchor: Anchor, beside: tuple[tuple[float, float],
     walls = walls_at(outline, footprint) / 1e3
     walls = np.where(np.isfinite(walls), walls, radius)
     reference = np.array([float(strip_support(wall, float(r))) for wall, r in zip(walls, radius, strict=True)])
-    bare = reference / np.maximum(local_support(outline.points, radius * 1e3, footprint), 1e-3)
-    bare = np.where(outline.is_corner, bare, np.maximum(bare, 1.0))
+    plain = reference / np.maximum(local_support(outline.points, radius * 1e3, footprint), 1e-3)
+    bare = np.where(outline.is_corner, plain, np.maximum(plain, 1.0))
     anchored = anchored_of(shape, anchor, outline.points[bare > 1.0 / SHARP])
     whole = shapely.union_all([anchored, *(shapely.affinity.translate(anchored, *each) for each in beside)])
     support = np.maximum(local_support(outline.points, radius * 1e3, whole), 1e-3)
     sharp = np.minimum(reference / support, bare)
     if anchor.kind in BEST and anchor.width_mm > 0.0:  # thin as it is, it does not carry as a part of full height
-        sharp = np.maximum(sharp, np.minimum(bare, BEST[anchor.kind]))
+        sharp = np.maximum(sharp, np.minimum(plain, BEST[anchor.kind]))
     return Standing(
         points=outline.points,
         inward=outline.inward,

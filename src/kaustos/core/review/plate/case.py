@@ -132,8 +132,7 @@ def _case(
         if surface is not None and statement is not None and middle is not None:
             book, counted = book_draws(statement, bonded, polymer, agent, lot.id if lot else "")
             usual = usual_of(statement.leaves, statement.band)
-            is_bare = agent is None and usual is None  # where practice speaks of the pair, it is heard
-            mixes = is_bare and supplies.bonds.is_alike(polymer.family, surface.family)
+            mixes = agent is None and supplies.bonds.is_alike(polymer.family, surface.family)
             asked = loads if loads is not None else least_loads()
             bond = bond_of(polymer, surface, book, middle, making, asked, mixes=mixes, usual=usual)
     return Case(

@@ -9,9 +9,9 @@ CODES = (
         "plate.corner.lifts",
         "stop",
         "{where:text} pulls with {load:bond_energy}; {pair:text} holds {polymer:text} with {grip:bond_energy}: about "
-        "{gap:share} of such corners lift.",
-        "Layers shrink as they cool and pull corners up; where less of the footprint stands round a point, it lifts "
-        "first.",
+        "{gap:share} of such corners lift by more than {limit:length}, up to {most:length}.",
+        "Layers shrink as they cool: where less of the footprint stands round a point it lets go first, and what is "
+        "free curls by its length squared.",
         _BOOK,
         LOST,
         title="corner lifts",

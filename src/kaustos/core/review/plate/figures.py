@@ -5,7 +5,7 @@ import numpy as np
 from kaustos.core.estimates import BOND
 from kaustos.core.physics.warp import LayeredBar, foot_strain, layered_bar
 from kaustos.core.physics.weld import SHIFT
-from kaustos.core.planning.bond import METHOD, SOURCE
+from kaustos.core.planning.bond import METHOD, SOURCE, Bond
 from kaustos.core.planning.draws import estimate
 from kaustos.core.planning.standing import anchor_cost
 from kaustos.core.records import HOLDS, Estimate, Recipe
@@ -41,6 +41,8 @@ def _bond(case: Case) -> tuple[Figure, ...]:
             "Load when it is taken off",
             (estimate(case.loads.cold, "J/m²", METHOD, SOURCE) if case.loads is not None else UNKNOWN),
         ),
+        Figure("plate.bond.starts", "Chance that an edge lets go", _chance(sized.starts if sized else None)),
+        Figure("plate.bond.lift", "Worst corner lifts by", _lift(sized)),
         Figure("plate.bond.lifts", "Chance that a corner lifts", _chance(sized.lifts if sized else None)),
         Figure("plate.bond.harms", "Chance that the surface is harmed", _chance(bond.harms if bond else None)),
         Figure("plate.bond.lets_go", "Chance that it lets go by itself", _chance(sized.comes_off if sized else None)),
@@ -57,6 +59,10 @@ def _chance(share: float | None) -> Estimate | Absent:
         return UNKNOWN
     percent = 100.0 * share
     return Estimate(percent, percent, percent, "%", "share of draws", SOURCE)
+
+
+def _lift(bond: Bond | None) -> Estimate | Absent:
+    return UNKNOWN if bond is None else estimate(bond.lift_mm, "mm", "edge lets go, then free layers curl", SOURCE)
 
 
 def _contact(case: Case) -> Estimate | Absent:

@@ -59,11 +59,10 @@ def severity_of(chance: float) -> str:
     return "stop" if chance >= STOP else "watch" if chance >= WATCH else ""
 
 
-def _flat(severity: str, context: Context) -> str:
-    """A part that must lie flatter than a lift is first seen at may not lift at all."""
+def lift_limit(context: Context) -> float:
+    """Lift above which a part is spoilt: what counts as one, less where its underside must lie flatter [mm]."""
     part = context.part
-    wants_flat = part is not None and part.flat_mm is not None and part.flat_mm < LIFT_MM
-    return "stop" if severity and wants_flat else severity
+    return LIFT_MM if part is None or part.flat_mm is None else min(LIFT_MM, part.flat_mm)
 
 
 def _mid(bond: Bond, which: str) -> float:
@@ -86,11 +85,14 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     bond = case.bond
     if bond is None:
         return
-    if not any(map(severity_of, (bond.lifts, bond.harms, 2.0 * bond.breaks))) and bond.splits < WATCH:
+    limit = lift_limit(context)
+    lifts = bond.lifts_over(limit)
+    if not any(map(severity_of, (lifts, bond.harms, 2.0 * bond.breaks))) and bond.splits < WATCH:
         return
     levels: Values = {which: _mid(bond, which) for which in ("grip", "load", "damage", "weld")}
-    if severity := _flat(severity_of(bond.lifts), context):
-        values = {**levels, "gap": round(100.0 * bond.lifts), "where": where_words(case)}
+    if severity := severity_of(lifts):
+        most = round(float(np.percentile(bond.lift_mm, 90.0)), 1)
+        values = {**levels, "gap": round(100.0 * lifts), "where": where_words(case), "limit": limit, "most": most}
         yield _found(case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity)
     if severity := severity_of(bond.harms):
         values = {**levels, "gap": round(100.0 * bond.harms)}
