@@ -132,7 +132,7 @@ class TestRemedies(unittest.TestCase):
         for polymer, surface in (("pei_pc_blend", "pei_film"), ("pei", "pei_film")):
             at = setting(polymer, surface)
             hot = bonded(polymer, surface, first_plate_c=at.plate_c + 30.0, melt_c=at.nozzle_c + 20.0)
-            self.assertGreater(hot.harms, 0.9)
+            self.assertGreater(hot.harms, 0.8)
 
     def test_without_a_modulus_over_temperature_no_load_is_given(self):
         made = attrs.evolve(LIBRARY.polymers["abs"], modulus=None)
