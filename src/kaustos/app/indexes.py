@@ -72,6 +72,18 @@ class OfRuns:
             for name in ("done", "good_lots", "last"):  # what they tell is of ended runs: these tell the same as before
                 self.__dict__[name] = getattr(before, name)
 
+    def record(self, polymer: str) -> Mapping[str, Any]:
+        """How often each finding was right in runs of a polymer."""
+        if polymer not in self._records:
+            from kaustos.core.review.experience import tallies  # with the codes of all operations
+
+            self._records[polymer] = tallies(run for run in self.runs.values() if run.polymer == polymer)
+        return self._records[polymer]
+
+    @functools.cached_property
+    def _records(self) -> dict[str, Mapping[str, Any]]:
+        return {}
+
     @functools.cached_property
     def done(self) -> Counter[str]:
         """Good and usable runs of each recipe."""

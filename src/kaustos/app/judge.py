@@ -28,6 +28,7 @@ from kaustos.core.review import (
     whole,
 )
 from kaustos.core.review.filed import as_filed
+from kaustos.core.review.tempering import tempered
 from kaustos.formats.recipe_file import RecipeDocument
 from kaustos.library import load
 
@@ -72,7 +73,8 @@ class Judge:
                     found[heavy.key] = result
             reviews.append(self._reviewed(operation, seen, context, found))
         every = attrs.evolve(context, results={**context.results, **found})
-        return Judged(every, whole(tuple(reviews), recipe), tuple(wanted))
+        heard = tempered(tuple(reviews), lambda: context.shop.record(recipe.polymer or ""))
+        return Judged(every, whole(heard, recipe), tuple(wanted))
 
     def to_the_end(self, recipe: Recipe, context: Context) -> tuple[Context, Review]:
         """Judge with every heavy result, computed now where it is not at hand."""
@@ -141,6 +143,7 @@ def shop_of(records: Records, indexes: Indexes | None = None) -> Shop:
         fed=indexes.fed_by_nozzle(lots, records.runs, records.polymers),
         runs_done=log.done,
         last_runs=log.last,
+        record=log.record,
         polymers=records.polymers,
         calibrations=tuple(records.calibrations.values()),
         upgrades=tuple(each for each in records.upgrades.values() if not each.retired),

@@ -3,15 +3,21 @@
 import math
 import unittest
 
+import attrs
+
+from kaustos.app.judge import context_of_records
 from kaustos.core.part.shape_class import shape_classes
 from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import SEEN, Observation, Run
-from kaustos.core.review import CODES
+from kaustos.core.review import CODES, Finding, OperationReview
 from kaustos.core.review.experience import (
+    Tally,
     judge_run,
     maturity_of,
     tallies,
 )
+from kaustos.core.review.tempering import tempered
+from tests.support import LIGHT, NOW, opened
 
 COLD, STICKY = "machine.chamber.below_window", "machine.plate.above_window"
 
@@ -32,6 +38,49 @@ class TestOnePartIsOneClass(unittest.TestCase):
         self.assertEqual((shape_classes(two), maturity_of(two).word), (("detail", "shell"), "proven"))
         unnamed = [run(1, "good", shape="ring"), run(2, "good", shape="tall")]
         self.assertEqual(shape_classes(unnamed), ("ring", "tall"))
+
+
+class TestWhatRunsRefute(unittest.TestCase):
+    """A stop that the shop's own runs of the polymer have refuted is a watch; nothing else moves it."""
+
+    CODE = "heat.weld.weak"
+
+    def weight(self, *runs, code=CODE):
+        records = opened("wellhead_cover").with_tables(runs={each.id: each for each in runs})
+        found = LIGHT.at_hand(records.card.recipe, context_of_records(records, NOW)).review
+        return {each.severity for each in found.findings() if each.code == code}
+
+    def told(self, number, *seen, polymer="asa", outcome="good", code=CODE):
+        return run(number, outcome, *seen, foretold=(code,), polymer=polymer)
+
+    def test_three_good_runs_despite_it_make_it_a_watch_and_two_do_not(self):
+        self.assertEqual(self.weight(), {"stop"}, "as the model says")
+        good = [self.told(number) for number in (1, 2, 3)]
+        self.assertEqual(self.weight(*good[:2]), {"stop"})
+        self.assertEqual(self.weight(*good), {"watch"})
+        self.assertEqual(self.weight(*good[::-1]), {"watch"}, "in any order")
+
+    def test_runs_that_showed_it_bring_it_back(self):
+        good = [self.told(number) for number in (1, 2, 3)]
+        bad = [self.told(number, "layers_split", outcome="failed") for number in (4, 5)]
+        self.assertEqual(self.weight(*good, bad[0]), {"stop"}, "2 of 6 by the rule of succession")
+        self.assertEqual(self.weight(*good, *bad), {"stop"})
+
+    def test_runs_of_another_polymer_or_that_are_retired_or_still_go_on_move_nothing(self):
+        others = [self.told(number, polymer="abs") for number in (1, 2, 3)]
+        gone = [attrs.evolve(self.told(number), retired=True) for number in (4, 5, 6)]
+        open_ones = [self.told(number, outcome=None) for number in (7, 8, 9)]
+        self.assertEqual(self.weight(*others, *gone, *open_ones), {"stop"})
+
+    def test_no_run_moves_a_stop_that_protects_people(self):
+        safe = [code for code in CODES.values() if code.is_safety and code.shows]
+        self.assertGreater(len(safe), 3)
+        for code in safe:
+            finding = Finding(code.code, "stop", {}, "x", None, ())
+            operation = OperationReview(10, "stop", "", (), (finding,), (), ())
+            heard = tempered((operation,), lambda code=code: {code.code: Tally(0, 50)})
+            with self.subTest(code.code):
+                self.assertEqual(heard[0].findings[0].severity, "stop")
 
 
 class TestTables(unittest.TestCase):

@@ -54,6 +54,8 @@ ANNEAL = Area(
     _of("fits_pct", 0.3, 0.2, 0.5, "%", "of growth that may be in doubt before a fit is"),
     _of("heavy_air", 110.0, 90.0, 130.0, "°C", "from which a polyamide turns brown in air within hours"),
     _of("wet_share", 2.0, 1.5, 4.0, "1", "times the water that prints well, from which a hot part foams or cracks"),
+    _of("counts_below", 35.0, 25.0, 45.0, "K", "below the glass transition, from which a hold begins to anneal"),
+    _of("counts_from", 0.4, 0.3, 0.5, "h", "hold from which anybody calls it an anneal"),
     _of("trim_min", 6.0, 3.0, 15.0, "min", "trimming an anchor off"),
     _of("wash_min", 5.0, 3.0, 10.0, "min", "washing agent or film off the foot"),
     _of("sand_min", 25.0, 10.0, 60.0, "min", "sanding, wet, through three grits"),

@@ -21,5 +21,7 @@ PROOF = Area(
     _of("tall_h", 3.0, 2.0, 5.0, "h", "the same"),
     _of("flat_g", 40.0, 20.0, 70.0, "g", "a long flat one"),
     _of("flat_h", 3.0, 2.0, 5.0, "h", "the same"),
+    _of("refuted_runs", 3.0, 3.0, 5.0, "1", "runs from which a warning can be refuted"),
+    _of("refuted_share", 0.3, 0.2, 0.5, "1", "share of them in which it was right, under which it stops nobody"),
     _of("loose", 0.2, 0.1, 0.3, "mm", "tolerance of a length where nobody says one"),
 )

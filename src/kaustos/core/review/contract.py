@@ -287,6 +287,11 @@ class Bonded:
     off: str | None = None  # how the part came off
 
 
+def _nothing_recorded(polymer: str) -> Mapping[str, Any]:
+    """No run tells how often a finding of a polymer was right."""
+    return {}
+
+
 @attrs.frozen(kw_only=True)
 class Shop:
     """What else the shop could use: read by remedies that offer another machine or polymer."""
@@ -304,6 +309,9 @@ class Shop:
     upgrades: tuple[Upgrade, ...] = ()  # changes that could be made to machines
     last_runs: tuple[LastRun, ...] = ()  # of each recipe, polymer and machine, the latest first
     polymers: Mapping[str, Polymer] = attrs.field(factory=dict, eq=False)  # read one by one, when it is asked for
+    record: Callable[[str], Mapping[str, Any]] = attrs.field(
+        default=_nothing_recorded, eq=False
+    )  # of a polymer, by code
 
     @property
     def machines(self) -> tuple[Machine, ...]:

@@ -6,7 +6,6 @@ import attrs
 
 from kaustos.core.memo import by_identity
 from kaustos.core.part.shape_class import shape_classes
-from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import Rules, Run
 from kaustos.core.review.registry import CODES
 from kaustos.core.review.signs import WET
@@ -170,6 +169,8 @@ def maturity_of(runs: Iterable[Run], rules: Rules | None = None) -> Maturity:
     ----------
     Clopper and Pearson, one-sided 95 % bound of a share
     """
+    from kaustos.core.planning.specimens import lower_bound  # with its arithmetic, only where it is asked for
+
     wanted = rules or Rules()
     every = sorted((run for run in runs if run.is_ended and not run.retired), key=lambda run: run.started_utc)
     ended = [run for run in every if run.filament != "wet"]

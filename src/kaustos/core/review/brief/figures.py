@@ -87,8 +87,8 @@ def _softening(recipe: Recipe, context: Context) -> Estimate | Absent:
         method = "a rubbery polymer has no deflection temperature: the hottest air for years"
     if recipe.brief.purpose in STRICT:
         method += "; the low end of what is known, for such a purpose"
-    if is_beyond(recipe.brief):
-        method += "; an upper bound: known up to 1.8 MPa"
+    if is_beyond(recipe.brief, context.polymer):
+        method += "; an upper bound: nothing is known of such a load"
     elif stress != covering_stress(stress):
         method += "; between 0.45 and 1.8 MPa by the logarithm of load, below 0.45 MPa as there"
     return Estimate(

@@ -11,6 +11,7 @@ from kaustos.core.review.brief.part import part_findings
 from kaustos.core.review.brief.ranking import Candidate, price_per_litre
 from kaustos.core.review.brief.remedies import judge_as_printed, other_polymers, switch_to
 from kaustos.core.review.brief.service import is_beyond, softening_of, state_words
+from kaustos.core.review.brief.state import is_annealed
 from kaustos.core.review.brief.suiting import Reason, reasons_for
 from kaustos.core.review.contract import Absent, Advice, Context, Estimate, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
@@ -99,7 +100,7 @@ def _other_state(recipe: Recipe, context: Context, reason: Reason) -> tuple[Reme
         if reason.code not in _raised(recipe, context, changes) and "brief.service.no_value" not in _raised(
             recipe, context, changes
         ):
-            if "brief.history" not in changes or recipe.anneal.steps:
+            if "brief.history" not in changes or is_annealed(recipe, context.polymer):
                 found.append(Set(title, changes))
             else:
                 text = "Record its steps and the part may be judged as annealed; look at distortion and growth first."
@@ -166,7 +167,7 @@ _LAST_REMEDY: dict[str, _Own] = {"brief.service.short_margin": _sign_margin}
 def _no_value(recipe: Recipe, context: Context) -> Finding | None:
     brief = recipe.brief
     told = None not in (brief.service_c, brief.stress_mpa, brief.history, brief.moisture)
-    beyond = is_beyond(brief)
+    beyond = is_beyond(brief, context.polymer)
     if context.polymer is None or not told or (softening_of(brief, context.polymer) and not beyond):
         return None
     advice = Advice(
@@ -194,7 +195,7 @@ def _purpose(recipe: Recipe, context: Context) -> Finding | None:
 
 
 def _anneal(recipe: Recipe, context: Context) -> Finding | None:
-    if recipe.brief.history != "annealed" or recipe.anneal.steps:
+    if recipe.brief.history != "annealed" or is_annealed(recipe, context.polymer):
         return None
     from kaustos.core.review.anneal.remedies import planned  # with its numbers, only where it is asked for
 

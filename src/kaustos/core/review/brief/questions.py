@@ -61,7 +61,7 @@ _VALUES = ("price_per_kg", "density_g_cm3")
 def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
     """Everything that the brief asks."""
     polymer = context.polymer
-    deflects = softening_of(recipe.brief, polymer) is not None and not is_beyond(recipe.brief)
+    deflects = softening_of(recipe.brief, polymer) is not None and not is_beyond(recipe.brief, polymer)
     return (
         Question("polymer", polymer is not None, "no_go"),
         *(

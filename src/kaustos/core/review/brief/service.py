@@ -44,9 +44,17 @@ def covering_stress(stress_mpa: float | None) -> float | None:
     return LOW_MPA if stress_mpa <= LOW_MPA * (1.0 + TOLERANCE) else HIGH_MPA
 
 
-def is_beyond(brief: Brief) -> bool:
-    """Whether the load is above every tabulated one: what is known there is an upper bound, and no value."""
-    return brief.stress_mpa is not None and brief.stress_mpa > HIGH_MPA * (1.0 + TOLERANCE)
+def is_beyond(brief: Brief, polymer: Polymer | None = None) -> bool:
+    """Whether the load is above every one that is tabulated, or known: what is known is an upper bound, and no value."""
+    if brief.stress_mpa is None:
+        return False
+    most = HIGH_MPA
+    if polymer is not None and brief.history is not None and brief.moisture is not None:
+        values = {
+            each: polymer.value(deflection_key(each, brief.history, brief.moisture)) for each in (LOW_MPA, HIGH_MPA)
+        }
+        most = LOW_MPA if values[HIGH_MPA] is None and values[LOW_MPA] is not None else HIGH_MPA
+    return brief.stress_mpa > most * (1.0 + TOLERANCE) and (polymer is None or polymer.character != "rubbery")
 
 
 def softening_of(brief: Brief, polymer: Polymer | None) -> Datum | None:
@@ -93,7 +101,7 @@ def _between(brief: Brief, polymer: Polymer, stress: float) -> Datum | None:
     if stress <= LOW_MPA * (1.0 + TOLERANCE):
         return low or high  # what holds under more holds under less
     if high is None or low is None or stress >= HIGH_MPA * (1.0 - TOLERANCE):
-        return high
+        return high or low  # what lets go under less lets go under more: an upper bound
     share = math.log(stress / LOW_MPA) / math.log(HIGH_MPA / LOW_MPA)
     value, least, most = (
         one + share * (two - one) for one, two in ((low.value, high.value), (low.low, high.low), (low.high, high.high))

@@ -75,7 +75,7 @@ def _service(brief: Brief, polymer: Polymer) -> Reason:
     if wanted is not None and margin.value < wanted:
         text = "margin of only {margin:temperature_difference}"
         return Reason("against", "brief.service.short_margin", text, {**values, "wanted": wanted})
-    if is_beyond(brief):
+    if is_beyond(brief, polymer):
         return Reason("unknown", "", "at most {softening:temperature} under such a load", values)
     return Reason("for", "", "margin of {margin:temperature_difference}", values)
 

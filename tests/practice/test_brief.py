@@ -1,0 +1,69 @@
+"""The brief asked as an engineer asks: more load, heat or water never helps, and a claim anneals nothing."""
+
+import unittest
+
+import attrs
+
+from kaustos.core.records import AnnealStep
+from kaustos.core.review.brief.figures import softening_of
+from kaustos.core.review.brief.state import as_it_will_be
+from kaustos.core.review.contract import GRADES
+from tests.practice.situation import asked, situation
+from tests.support import load_polymers
+
+POLYMERS = ("petg", "pla", "abs", "asa", "pc", "pei", "ppsu", "peek", "pps_cf", "pa6", "pa12", "pa_cf", "pp", "tpu")
+RANK = {"clear": 3, "open": 2, "watch": 1, "stop": 0}
+
+
+def standing(polymer, history="as_printed", steps=(), **brief):
+    """Grade and standing of the brief: more is better."""
+    told = {"service_c": 55.0, "stress_mpa": 0.4, "moisture": "dry", "history": history} | brief
+    records = situation(polymer, **{f"brief.{key}": each for key, each in told.items()}, **{"anneal.steps": steps})
+    _, _, found = asked(records)
+    operation = found.operations[0]
+    cap = min((GRADES.index(each.grade) for each in operation.caps), default=len(GRADES))
+    return cap, RANK[operation.standing]
+
+
+class TestWorseNeverHelps(unittest.TestCase):
+    def falls(self, polymer, name, values, **more):
+        found = [standing(polymer, **{name: each}, **more) for each in values]
+        with self.subTest(polymer, name=name, **more):
+            self.assertEqual(found, sorted(found, reverse=True), f"{polymer} {name}: {values}")
+
+    def test_more_load_or_heat_or_longer_service(self):
+        loads = (0.1, 0.44, 0.46, 0.47, 0.8, 1.2, 1.75, 1.86, 2.5, 8.0)
+        for polymer in POLYMERS:
+            for history in ("as_printed", "annealed"):
+                self.falls(polymer, "stress_mpa", loads, history=history, service_c=75.0)
+            self.falls(polymer, "service_c", (25.0, 45.0, 60.0, 75.0, 90.0, 120.0, 160.0, 240.0))
+            self.falls(polymer, "service_h", (1.0, 100.0, 3000.0, 40_000.0), service_c=60.0)
+
+
+class TestAnAnnealCountsOnlyIfItAnneals(unittest.TestCase):
+    def softens(self, polymer, *steps):
+        recipe, context, _ = asked(situation(polymer, **{
+            "brief.history": "annealed", "brief.moisture": "dry", "brief.stress_mpa": 0.4, "anneal.steps": steps,
+        }))  # fmt: skip
+        return softening_of(as_it_will_be(recipe, context.polymer).brief, context.polymer)
+
+    def test_a_claim_or_six_minutes_at_forty_lift_no_deflection_temperature(self):
+        for polymer in ("pla", "pps_cf", "pa_cf", "peek"):
+            made = load_polymers()[polymer]
+            glass = made.value("glass_transition_c").value
+            printed = attrs.evolve(
+                asked(situation(polymer))[0].brief, history="as_printed", moisture="dry", stress_mpa=0.4
+            )
+            for steps in ((), (AnnealStep(temperature_c=40.0 if glass > 80.0 else glass - 40.0, hold_h=0.1),),
+                          (AnnealStep(temperature_c=glass + 10.0, hold_h=0.1),)):  # fmt: skip
+                with self.subTest(polymer, steps=steps):
+                    self.assertEqual(self.softens(polymer, *steps), softening_of(printed, made))
+            done = self.softens(polymer, AnnealStep(temperature_c=glass + 25.0, hold_h=2.0))
+            self.assertGreater(done.value, softening_of(printed, made).value)
+
+    def test_what_is_claimed_and_not_planned_is_told(self):
+        for steps, is_told in (((), True), ((AnnealStep(temperature_c=40.0, hold_h=0.1),), True),
+                               ((AnnealStep(temperature_c=200.0, hold_h=3.0),), False)):  # fmt: skip
+            _, _, found = asked(situation("peek", **{"brief.history": "annealed", "anneal.steps": steps}))
+            codes = {each.code for each in found.findings()}
+            self.assertEqual("brief.anneal.not_planned" in codes, is_told, steps)
