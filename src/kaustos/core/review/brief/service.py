@@ -45,7 +45,7 @@ def covering_stress(stress_mpa: float | None) -> float | None:
 
 
 def is_beyond(brief: Brief, polymer: Polymer | None = None) -> bool:
-    """Whether the load is above every one that is tabulated, or known: what is known is an upper bound, and no value."""
+    """Whether the load is above every one of which a value is known: what is known is an upper bound."""
     if brief.stress_mpa is None:
         return False
     most = HIGH_MPA
