@@ -68,7 +68,7 @@ class TestLifting(unittest.TestCase):
             with self.subTest(polymer):
                 for warmer, colder in pairwise(chances):
                     is_end = max(warmer, colder) < 1.0 - SURE or min(warmer, colder) > SURE
-                    self.assertTrue(is_end or colder >= warmer - 0.01, chances)
+                    self.assertTrue(is_end or colder >= warmer - 0.015, chances)
 
     def test_l6_a_long_part_of_abs_mostly_lifts_in_a_cold_room_and_seldom_in_air_of_seventy(self):
         cold, hot = (lifts("abs", size=(200.0, 40.0, 20.0), plate=100.0, air=air)[0] for air in (25.0, 70.0))

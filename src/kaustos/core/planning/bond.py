@@ -17,7 +17,7 @@ from kaustos.core.records import Estimate, Polymer, Surface
 
 Array = NDArray[np.float64]
 LEVELS = 41  # over the height
-PASSED = 64  # temperatures that a layer passes on its way down
+PASSED = 32  # temperatures that a layer passes on its way down
 FOOT = 4  # level from which on layers lie above the first ones
 GROUPS = 8  # of draws, each with a heat transfer of its own
 METHOD = "elastic energy of layers that cool, at the point of the outline that has the least support"
@@ -276,11 +276,16 @@ class Loads:
         """Lift of the worst point where the plate holds so strongly [J/m^2], draw by draw [mm]."""
         if self.heights.size < 2:
             return np.zeros(grip.size)
-        reached = self.sharp[:, None] * self.rising > grip[:, None]
-        start = np.argmax(reached, axis=1)
-        freed = freed_length(self.rising[:, -1], self.sharp, grip, float(self.heights[-1]), self.half)
-        bends = curl(self.heights, self.strain.astype(float), start, drawn("later bends", BOND["later_bends"].band))
-        return np.where(reached.any(axis=1), 1e3 * bends * freed**2 / 2.0, 0.0)
+        found = np.zeros(grip.size)
+        free = np.flatnonzero(self.sharp * self.rising[:, -1] > grip)
+        if not free.size:
+            return found
+        held, sharp, rising = grip[free], self.sharp[free], self.rising[free]
+        start = np.argmax(sharp[:, None] * rising > held[:, None], axis=1)
+        freed = freed_length(rising[:, -1], sharp, held, float(self.heights[-1]), self.half)
+        later = drawn("later bends", BOND["later_bends"].band)[free]
+        found[free] = 1e3 * curl(self.heights, self.strain[free].astype(float), start, later) * freed**2 / 2.0
+        return found
 
 
 @attrs.frozen(eq=False)
@@ -455,25 +460,38 @@ def _energy(
     """Energy by volume over the height, draw by draw, what it shrinks, and in which draws the stress is capped.
 
     ``t`` holds the temperatures of some groups of draws, ``group`` says which each draw belongs to. A layer passes all
-    temperatures down to its own, and the most that it stores on the way counts.
+    temperatures down to its own, and the most that it stores on the way counts: where nothing is stored above the glass
+    transition, that is what it stores at the end.
     """
+    stress, stiff, capped = _stress(solid, t, draws, group)
+    energy = stress**2 * (0.5 / stiff)
+    if solid.solid_c > solid.glass_c:
+        energy = np.maximum(energy, _on_the_way(solid, t, draws, group))
+    factor = draws.stiffer * draws.damps * draws.filled
+    return factor[:, None] * energy, (stress / stiff).astype(np.float32), capped
+
+
+def _stress(
+    solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64] | slice
+) -> tuple[Array, Array, NDArray[np.bool_]]:
+    """Stress and modulus at temperatures, draw by draw [Pa], and in which draws it is capped."""
+    glassy, rubbery = stress_parts(solid, t)
+    most, stiff = yields_at(solid, t)[group], solid.stiffness.at(t)[group]
+    stress = draws.wider[:, None] * (glassy[group] + draws.kept[:, None] * rubbery[group])
+    return np.minimum(stress, most), stiff, np.asarray((stress > most).any(axis=1))
+
+
+def _on_the_way(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> Array:
+    """The most energy by volume that a layer stores above its last temperature, draw by draw [J/m³]."""
     top = max(solid.solid_c, solid.glass_c)
     way = np.linspace(top, min(float(t.min()), top - 1.0), PASSED)
-    glassy, rubbery = stress_parts(solid, way)
-    most, stiff = yields_at(solid, way), solid.stiffness.at(way)
-    stress = draws.wider[:, None] * (glassy + draws.kept[:, None] * rubbery)
-    capped = np.asarray((stress > most).any(axis=1))
-    stress = np.minimum(stress, most)
+    stress, stiff, _ = _stress(solid, way[None, :], draws, np.zeros(DRAWS, np.int64))
     energy = np.maximum.accumulate(stress**2 * (0.5 / stiff), axis=1)
-    place = np.clip((top - t) / (way[0] - way[1]), 0.0, PASSED - 1.0)[group]
-    low = np.minimum(place.astype(np.int64), PASSED - 2)
-    share, rows = place - low, np.arange(DRAWS)[:, None]
-
-    def there(values: Array) -> Array:
-        return np.asarray(values[rows, low] * (1.0 - share) + values[rows, low + 1] * share)
-
-    factor = draws.stiffer * draws.damps * draws.filled
-    return factor[:, None] * there(energy), there(stress / stiff).astype(np.float32), capped
+    place = np.clip((top - t) / (way[0] - way[1]), 0.0, PASSED - 1.001)
+    low = place.astype(np.int64)[group]
+    share = (place - np.floor(place))[group]
+    before, after = (np.take_along_axis(energy, each, axis=1) for each in (low, low + 1))
+    return np.asarray(before + share * (after - before))
 
 
 def conditions_of(polymer: Polymer, surface: Surface, melt_c: float, plate_c: float) -> float:
