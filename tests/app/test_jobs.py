@@ -248,7 +248,9 @@ class TestDay(DemoTest):
         rows = day_rows(self.workspace.context(), self.workspace)
         self.assertEqual(rows[0][1], "into the dryer")
         self.assertEqual(rows[-1][1], "take it off")
-        self.workspace.draft.set({"context.job": None, "brief.print_h": None})
+        self.workspace.draft.set(
+            {"context.job": None, "brief.print_h": None, "context.part": None, "brief.size_x_mm": None}
+        )
         self.assertEqual(day_rows(self.workspace.context(), self.workspace), [])
         case = run_case(self.workspace.draft.records.card.recipe, self.workspace.context())
         with self.assertRaisesRegex(KaustosError, "No hours are known"):

@@ -125,6 +125,8 @@ class TestWeek(ClockedTest):
 
         # Thursday and Friday: closed with what was found, two good ones
         settle(self.workspace, run, "stuck", "came off after a night in the cold, surface sound")
+        self.assertEqual(self.lines(CLAMP)["matters"], "not met", "why it stood is still open")
+        settle(self.workspace, run, "stood_still", "the spool had caught; its guide is bent back")
         self.assertEqual(self.lines(CLAMP)["matters"], "met")
         good = self.workspace.maturity_of(CLAMP).good
         for _ in range(2):

@@ -60,8 +60,8 @@ STEPS = (
     Step(
         days_ago=18, card="packer_ring", who=A, why="First ring, chamber cool",
         changes={"heat.chamber_c": 75.0, "melt.nozzle_c": 395.0},
-        run=_run("failed", "ring", _seen("layers_split", "middle", 2.2, 12.0), _seen("warped", "edge"),
-                 hours_lost=2.5, money_lost=38.0),
+        run=_run("failed", "ring", _seen("layers_split", "middle", 6.0, 12.0), _seen("warped", "edge"),
+                 hours_lost=7.0, money_lost=60.0),
     ),
     Step(
         days_ago=16, card="packer_ring", who=A, why="Chamber and nozzle up together",

@@ -50,7 +50,7 @@ class TestAtStake(unittest.TestCase):
         records = changed(opened("probe_head_shell"), {"machine.rate_per_h": None, "rules.machine_per_h": 7.0})
         recipe, context = recipe_and_context(records)
         found = run_cost(recipe, context)
-        self.assertAlmostEqual(found.value, 14.0 * 7.0 + 0.21 * 190.0)
+        self.assertAlmostEqual(found.value, 5.8 * 7.0 + 0.162 * 190.0)
         self.assertIn("the shop's machine hour", found.method)
 
     def test_cost_grows_in_proportion_with_mass_and_hours(self):

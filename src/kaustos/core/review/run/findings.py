@@ -107,7 +107,7 @@ def _layers(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding
     told = case.hours if case.job is not None else None
     hours = told.value if told is not None else typed
     is_sized = context.part is not None and context.part.shape is not None
-    if layers is None or not hours or not (is_sized or recipe.brief.mass_g):
+    if layers is None or not hours or not (is_sized or (recipe.brief.mass_g and context.polymer is not None)):
         return
     more = 1.0 + RUN["off_layers"].value
     if layers.low / more <= hours <= layers.high * more:
