@@ -22,7 +22,7 @@ SAYS = {
     "peek": ("R", "D", "D", "DR"), "peek_cf": ("R", "D", "D", "DR"), "pekk_a": ("F", "RF", "DR", "F"),
     "pps": ("R", "D", "D", "DR"), "pps_cf": ("R", "D", "D", "DR"),
     "pa6": ("R", "R", "R", "R"), "pa6_gf": ("R", "R", "R", "R"), "pa_cf": ("R", "R", "R", "R"),
-    "pa12": ("R", "R", "R", "R"), "ppa_cf": ("R", "D", "D", "DR"),
+    "pa12": ("R", "R", "R", "R"), "ppa_cf": ("R", "DR", "D", "DR"),
     "pp": ("R", "R", "R", "R"), "pom": ("R", "R", "R", "R"), "pvdf": ("R", "R", "R", "R"),
     "tpu": ("R", "R", "R", "R"), "tpc": ("R", "R", "R", "R"),
     "pva": ("F", "F", "RF", "RF"), "bvoh": ("F", "F", "RF", "F"), "pet_cf": ("F", "F", "F", "F"),

@@ -82,7 +82,7 @@ class TestGuide(WorkspaceTest):
         add_stay(workspace, lot, "dry_box", clock[0], None, 15.0)
         clock[0] += timedelta(hours=13.5)
         run = start_run(workspace)
-        self.assertEqual((run.filament, run.planned_h), ("dry", 16.0))
+        self.assertEqual((run.filament, run.planned_h), ("dry", 9.0))
         seen = (Observation(what="corner_lift", where="corner", at_h=5.6),)
         end_run(workspace, run.id, {"outcome": "stopped", "observations": seen})
         run = draft.records.runs[run.id]

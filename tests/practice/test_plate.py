@@ -113,6 +113,7 @@ class TestLifting(unittest.TestCase):
         found = [lifts("abs", size=(60.0, 40.0, 20.0), plate=each, air=30.0, surface="glass")
                  for each in (105.0, 100.0, 95.0, 90.0, 80.0)]  # fmt: skip
         self.rises(found, "plate")
+        self.assertGreater(found[-1][0], found[0][0])
 
     def test_l15_a_fan_lifts(self):
         found = [lifts("abs", size=(120.0, 40.0, 20.0), plate=100.0, air=40.0, fan=each) for each in (0.0, 50.0, 100.0)]

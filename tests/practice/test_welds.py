@@ -6,6 +6,7 @@ import numpy as np
 
 from kaustos.core.review.contract import GRADES
 from kaustos.core.review.heat.case import heat_case
+from tests.asserting import every
 from tests.practice.situation import asked, middle, situation, window
 from tests.support import load_polymers
 
@@ -87,7 +88,7 @@ class TestOrders(unittest.TestCase):
     def test_a_chamber_60_below_its_window_leaves_something_to_look_at_whatever_the_nozzle(self):
         for polymer in ("pei", "psu", "ppsu", "pei_pc_blend"):
             low = window(load_polymers()[polymer], "chamber")[0]
-            for nozzle in window(load_polymers()[polymer], "nozzle"):
+            for nozzle in every(window(load_polymers()[polymer], "nozzle"), 2):
                 _, _, found = asked(situation(polymer, air=low - 60.0, nozzle=nozzle))
                 with self.subTest(polymer, nozzle=nozzle):
                     self.assertIn(found.grade.value, ("decorative", "no_go"), GRADES)
