@@ -6,7 +6,7 @@ from unittest import mock
 from kaustos.app.judge import Judge
 from kaustos.app.standings import CAUSES, PIECE, RELEASED, Standings, fallen_words, news_words
 from kaustos.core.progress import UNWATCHED, Cancelled
-from kaustos.core.records import Place
+from kaustos.core.records import Place, Stay
 from kaustos.core.review import Operation
 from tests.app.test_workspace import WorkspaceTest
 from tests.support import NOW
@@ -14,9 +14,13 @@ from tests.support import NOW
 LIMIT = Place("machines", "tarn", "nozzle.heater.max_c")
 
 
-FRESH = {
-    Place("agents", "agent_v14", "mixed_utc"): "2026-03-02T07:00:00Z"
-}  # not dissolved today: the cage waits for it
+FRESH = {  # a spool that is dry today and hangs in the open: the cage just welds
+    "cards/sensor_cage/recipe.stock.dryer_h": 0.0, "rules.functional_pct": 45.0, "rules.reduced_pct": 38.0,
+    Place("lots", "lot_c042", "stays"): (
+        Stay(place="dryer", from_utc="2026-02-26T08:00:00Z", temperature_c=110.0),
+        Stay(place="open", from_utc="2026-03-02T07:30:00Z", humidity_pct=60.0),
+    ),
+}  # fmt: skip
 
 
 class CalledOff:
