@@ -173,9 +173,10 @@ class TestLogging(WindowTest):
         window.show_thing("runs", "run_0010")
         rows = window.rooms["runs"].detail.judged
         words = [(rows.item(row, 0).text(), rows.item(row, 1).text()) for row in range(rows.rowCount())]
-        self.assertIn("Layers split, half way up, at 5.5 h, at 40 mm height", words[0][0])
+        self.assertIn("Layers split, half way up, at 1.4 h, at 40 mm height", words[0][0])
         self.assertEqual(
-            words[0][1], "Foretold by: chamber: below the window; weld: too weak; nozzle: below the window"
+            words[0][1],
+            "Foretold by: chamber: below the window; weld: too weak; nozzle: below the window",
         )
         self.assertIn(("Not seen", "Foretold, but absent: plate: no headroom"), words)
 
@@ -478,12 +479,12 @@ class TestGradesOfAll(WindowTest):
 
     def test_a_grade_beside_a_stop_is_never_marked_clear(self):
         window = self.open()
-        window.desk.workspace.draft.open_card("winch_bracket")
+        window.desk.workspace.draft.open_card("cable_clamp")
         self.assertEqual(window.desk.review.grade.standing, "clear")
         self.assertEqual(window.findings.grade.mark.accessibleName(), "stop")
         window.desk.look_round()
         window.show_room("recipes")
-        row = next(row for row in window.rooms["recipes"].list.model.rows if row.key == "winch_bracket")
+        row = next(row for row in window.rooms["recipes"].list.model.rows if row.key == "cable_clamp")
         self.assertEqual(row.cells[HEADINGS.index("Grade now")], "reduced, a stop stands")
 
 

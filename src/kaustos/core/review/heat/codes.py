@@ -41,18 +41,6 @@ CODES = (
         shows=WEAK,
     ),
     Code(
-        "heat.air.far_below",
-        "stop",
-        "{polymer:text} wants {low:temperature} of air at least; {air:temperature} beside the part is "
-        "{gap:temperature_difference} less.",
-        "So far below, no nozzle makes up for it: stress and cold welds leave something to look at, at best.",
-        "Practice of amorphous polymers above 180 °C glass transition",
-        LOST,
-        title="air far below the window",
-        cap="decorative",
-        shows=(*WEAK, "warped"),
-    ),
-    Code(
         "heat.pause.cold",
         "stop",
         "While a coat is put on, {rest:minutes} at {at:length}, the layer below cools: the weld over it keeps "

@@ -41,10 +41,21 @@ def grade_by(share: float, context: Context) -> str:
 
 def weld_caps(recipe: Recipe, context: Context) -> tuple[Cap, ...]:
     """What the weld leaves of the grade."""
-    share = heat_case(recipe, context).likely
+    case = heat_case(recipe, context)
+    far = (Cap("machine.chamber.below_window", "decorative"),) if is_far_below(case, context) else ()
+    share = case.likely
     if share is None or grade_by(share, context) == "functional":
-        return ()
-    return (Cap("heat.weld.weak", grade_by(share, context)),)
+        return far
+    return (Cap("heat.weld.weak", grade_by(share, context)), *far)
+
+
+def is_far_below(case: HeatCase, context: Context) -> bool:
+    """Whether the air is so far below the window of a polymer with a high glass transition that nothing else helps."""
+    matter, (low, _) = case.matter, window_of(context.polymer, "chamber", context)
+    if matter is None or not matter.is_glassy or matter.glass_c is None or low is None or case.ratio is not None:
+        return False
+    is_high = matter.glass_c > WELD["high_glass"].value
+    return is_high and low.value - case.air_likely_c >= WELD["far_below"].value
 
 
 def _found(
@@ -83,19 +94,6 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         yield _found(recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity)
     elif low < rules.reduced_pct:
         yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", values | {"gap": rules.reduced_pct - low})
-
-
-def _far_below(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
-    """Air so far below the window of a polymer with a high glass transition that nothing else helps."""
-    matter, (low, _) = case.matter, window_of(context.polymer, "chamber", context)
-    if matter is None or not matter.is_glassy or matter.glass_c is None or low is None or case.ratio is not None:
-        return
-    gap = low.value - case.air_likely_c
-    if matter.glass_c <= WELD["high_glass"].value or gap < WELD["far_below"].value:
-        return
-    values: Values = {"low": low.value, "air": case.air_likely_c, "gap": gap}
-    warm = Advice("Take a machine whose air gets there", "The bench of the machine says which of yours does.")
-    yield _found(recipe, context, "heat.air.far_below", "heat.chamber_c", values, warm)
 
 
 def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -216,4 +214,4 @@ def _soak(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
 
 
 Look = Callable[[HeatCase, Recipe, Context], Iterator[Finding]]
-_LOOKS: tuple[Look, ...] = (_weld, _far_below, _pauses, _unproven, _too_hot, _fan, _soak)
+_LOOKS: tuple[Look, ...] = (_weld, _pauses, _unproven, _too_hot, _fan, _soak)
