@@ -328,13 +328,13 @@ class TestAfter(WorkspaceTest):
     def test_a_run_that_is_stopped_books_what_ran_until_the_last_thing_was_seen(self):
         workspace = self.demo()
         run = start_run(workspace, who="A. Tester", why="trial", took_place=True)
-        self.assertEqual(run.planned_h, 14.0)
-        end_run(workspace, run.id, {"outcome": "stopped", "observations": (Observation(what="warped", at_h=4.9),)})
+        self.assertEqual(run.planned_h, 5.8)
+        end_run(workspace, run.id, {"outcome": "stopped", "observations": (Observation(what="warped", at_h=2.03),)})
         stopped = workspace.draft.records.runs[run.id]
-        self.assertEqual(stopped.ran_h, 4.9)
+        self.assertEqual(stopped.ran_h, 2.03)
         words = booking_words(workspace, stopped)
         self.assertIn("35% of the run", words)
-        self.assertIn(f"{0.35 * 210 + 5:.1f} g", words)
+        self.assertIn(f"{0.35 * 162 + 5:.1f} g", words)
         self.assertRegex(words, r"the rest would have cost \d+ €")
         lost = attrs.evolve(stopped, ran_h=None)
         self.assertEqual(booking_words(workspace, lost), "")

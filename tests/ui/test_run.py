@@ -92,7 +92,7 @@ class TestRun(BenchTest):
         file = self.folder / "run.ics"
         self.bench.day.write_to(file)
         self.assertIn(b"SUMMARY:Winch bracket: take it off", file.read_bytes())
-        self.draft.set({"brief.print_h": None})
+        self.draft.set({"brief.print_h": None, "brief.size_x_mm": None})  # neither hours nor layers are known
         self.app.processEvents()
         self.assertIn("no hours", self.bench.day.table.item(0, 1).text())
         self.bench.day.write_to(self.folder / "none.ics")
