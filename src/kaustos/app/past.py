@@ -9,7 +9,7 @@ from typing import Any
 from kaustos.app.indexes import OfRuns
 from kaustos.app.records import Records
 from kaustos.core.memo import by_identity
-from kaustos.core.part.shape_class import shape_classes
+from kaustos.core.planning.shape_classes import shape_classes
 from kaustos.core.records import OvenLoad, Proof, ServicePart
 from kaustos.core.review import Past
 

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from kaustos.app.recent import load_last_use, save_last_use
 from kaustos.core.errors import KaustosError
 from kaustos.disk import name_of, write_whole
-from kaustos.formats.temperature_log import looks_like_log
 from kaustos.ui.desk import Desk
 
 PHOTOS = (".png", ".jpg", ".jpeg")
@@ -215,6 +214,7 @@ class Files:
 
     def _take_table(self, file: Path) -> None:
         from kaustos.app.intake import brings_records
+        from kaustos.formats.temperature_log import looks_like_log
 
         if not file.is_file() or brings_records(file) or not looks_like_log(file):
             self._desk.taking_in.take(file)  # which says what is wrong with it

@@ -6,7 +6,7 @@ import unittest
 import attrs
 
 from kaustos.app.judge import context_of_records
-from kaustos.core.part.shape_class import shape_classes
+from kaustos.core.planning.shape_classes import shape_classes
 from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import SEEN, Observation, Run
 from kaustos.core.review import CODES, Finding, OperationReview

@@ -1,9 +1,7 @@
 """Which kind of shape a part is: what is proven on one kind is not proven on another."""
 
-from collections.abc import Iterable
-
 from kaustos.core.estimates import PARTS
-from kaustos.core.records import Run, Shape
+from kaustos.core.records import Shape
 
 
 def shape_class(shape: Shape) -> str:
@@ -45,23 +43,3 @@ def _open(rings: tuple[tuple[tuple[float, float], ...], ...]) -> float:
 def _area(ring: tuple[tuple[float, float], ...]) -> float:
     pairs = zip(ring, (*ring[1:], ring[0]), strict=True)
     return abs(sum(x * v - u * y for (x, y), (u, v) in pairs)) / 2.0
-
-
-def shape_classes(good: Iterable[Run]) -> tuple[str, ...]:
-    """Classes of shape that good runs show: one part is one class, whatever was typed later.
-
-    Parameters
-    ----------
-    good : iterable of Run
-        Good runs of a recipe [-]
-
-    Returns
-    -------
-    tuple of str
-        Classes, each once, in the order of their names [-]
-    """
-    by_part: dict[str, str] = {}
-    for run in sorted(good, key=lambda run: run.started_utc):
-        if run.shape:
-            by_part.setdefault(run.part.strip().casefold() or run.id, run.shape)
-    return tuple(sorted(set(by_part.values())))

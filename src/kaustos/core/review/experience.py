@@ -5,7 +5,7 @@ from collections.abc import Iterable
 import attrs
 
 from kaustos.core.memo import by_identity
-from kaustos.core.part.shape_class import shape_classes
+from kaustos.core.planning.shape_classes import shape_classes
 from kaustos.core.records import Rules, Run
 from kaustos.core.review.registry import CODES
 from kaustos.core.review.signs import WET

@@ -33,5 +33,5 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
         found = (*found, *(each for each in findings_of(recipe, context, ranking) if each.code == NOT_PLANNED))
     return conclude(
         NUMBER, "brief.service.margin", figures_of(seen, context, ranking), found,
-        (), questions_of(recipe, context), BY_CODE, tile=tile_of(seen, context),
+        (), questions_of(seen, context), BY_CODE, tile=tile_of(seen, context),
     )  # fmt: skip
