@@ -104,7 +104,7 @@ def review_command(
     )
     from kaustos.app.workspace import read_records
     from kaustos.core.review.contract import SEVERITIES
-    from kaustos.core.review.experience import tallies
+    from kaustos.core.review.experience import Tally, tallies
     from kaustos.formats.json_text import write_json
 
     with told():
@@ -126,7 +126,11 @@ def review_command(
     for each in found:
         if each.is_newer:
             typer.echo(f"{each.source} was written by a newer version; it is read as far as it is known.", err=True)
-    experience = tallies(tuple(records.runs.values())) if records else {}
+    runs = tuple(records.runs.values()) if records else ()
+
+    def experience(polymer: str) -> dict[str, Tally]:
+        return tallies(run for run in runs if run.polymer == polymer)
+
     is_one = not every and len(files or ()) == 1
     if as_json and found:
         document = document_of(found[0], experience, only) if is_one else documents_of(found, experience, only)

@@ -1,6 +1,6 @@
 """Judges recipe files, or all recipes of a workspace, and says so in lines, in a table or as a document."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -62,6 +62,9 @@ def review_records(records: Records, machine: str | None = None) -> Iterator[Rev
         yield Reviewed(card.recipe, context, found, key)
 
 
+Experience = Callable[[str], Mapping[str, Tally]]  # of a polymer, by code
+
+
 def lines_of(each: Reviewed, wording: Wording, only: str | None = None) -> Iterator[str]:
     """One recipe in sentences: grade, findings with their remedies, what is not recorded."""
     yield f"Grade: {wording.grade(each.review.grade)}"
@@ -91,9 +94,9 @@ def table_lines(found: Sequence[Reviewed], wording: Wording, only: str | None = 
         )  # fmt: skip
 
 
-def document_of(each: Reviewed, experience: Mapping[str, Tally], only: str | None = None) -> dict[str, Any]:
+def document_of(each: Reviewed, experience: Experience, only: str | None = None) -> dict[str, Any]:
     """One review with file and recipe named; in shop units and with a decimal point whatever the settings are."""
-    document = review_document(each.review, Wording(), experience)
+    document = review_document(each.review, Wording(), experience(each.recipe.polymer or ""))
     head = {"file": each.source, "recipe": each.recipe.name, "part": each.recipe.part}
     if only is not None:
         for operation in document["operations"]:
@@ -102,7 +105,7 @@ def document_of(each: Reviewed, experience: Mapping[str, Tally], only: str | Non
 
 
 def documents_of(
-    found: Sequence[Reviewed], experience: Mapping[str, Tally], only: str | None = None
+    found: Sequence[Reviewed], experience: Experience, only: str | None = None
 ) -> dict[str, Any]:  # fmt: skip
     """Many reviews as one document."""
     reviews = [document_of(each, experience, only) for each in found if only is None or each.findings(only)]

@@ -289,9 +289,9 @@ def revision_maturity(workspace: Workspace, revision: Revision) -> Maturity:
     return workspace.maturity_under(revision.card, lambda: dict(leaves(plain_of(revision.document))))
 
 
-def experience(workspace: Workspace) -> dict[str, Tally]:
-    """How often each finding was right, over all runs of the workspace."""
-    return tallies(workspace.draft.records.runs.values())
+def experience(workspace: Workspace, polymer: str) -> dict[str, Tally]:
+    """How often each finding was right, over all runs of a polymer."""
+    return tallies(run for run in workspace.draft.records.runs.values() if run.polymer == polymer)
 
 
 def maturity_words(found: Maturity) -> str:

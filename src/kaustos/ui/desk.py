@@ -80,7 +80,7 @@ class Desk(QObject):
         self._judged: Judged | None = None  # None while something has changed since
         self._before = Judged(Context(), NOT_JUDGED, ())
         self._drawn: tuple[Judged, Ladder] | None = None
-        self._tallied: object = None  # the runs that were counted
+        self._tallied: tuple[object, str] = (None, "")  # the runs that were counted, and their polymer
         self._tallies: dict[str, Tally] = {}
         workspace.draft.listen(self._on_draft_changed)
 
@@ -133,12 +133,12 @@ class Desk(QObject):
 
     @property
     def experience(self) -> "dict[str, Tally]":
-        """How often each finding was right, counted once for each state of the log."""
-        runs = self.workspace.draft.records.runs
-        if self.begun and runs is not self._tallied:
+        """How often each finding was right in runs of the polymer, counted once for each state of the log."""
+        runs, polymer = self.workspace.draft.records.runs, self._recipe.polymer or ""
+        if self.begun and (runs is not self._tallied[0] or polymer != self._tallied[1]):
             from kaustos.app.runs import experience
 
-            self._tallied, self._tallies = runs, experience(self.workspace)
+            self._tallied, self._tallies = (runs, polymer), experience(self.workspace, polymer)
         return self._tallies
 
     @property

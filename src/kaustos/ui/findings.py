@@ -115,7 +115,7 @@ class FindingCard(QFrame):
         self.why.setText(code.why)
         self.cost.setText(wording.cost(finding))
         tally = self._desk.experience.get(finding.code)
-        record = f" Right in {tally.right} of {tally.of} runs here." if tally else ""
+        record = f" Right in {tally.right} of {tally.of} runs of this polymer here." if tally else ""
         self.source.setText(f"Known from: {code.source}.{record}")
         for label in (self.why, self.cost, self.source):
             label.setVisible(whole)

@@ -259,6 +259,10 @@ def air_of(recipe: Recipe, context: Context) -> float:
     if is_chamber_heated(machine) and wanted is not None:
         reach = reach_through(machine, "chamber", context.rules, None).max_c
         return (wanted if reach is None else min(wanted, reach)) + _offset(context, "chamber")
+    found = machine.chamber.heater  # what it was found to come to, with nothing but the plate to warm it
+    plate = recipe.plate.bed_c if recipe.plate.bed_c is not None else recipe.first_layer.bed_c
+    if found.fitted is False and found.max_c is not None and found.basis == "proven":
+        return max(min(found.max_c, found.max_c if plate is None else plate), room)
     warmed = warmth_of(recipe, context).air
     return warmed.value if warmed is not None else room
 
