@@ -6,6 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from scipy.io import wavfile
 
+from kaustos.core.records import Place
 from tests.ui.support import WindowTest, press_key
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
@@ -393,7 +394,9 @@ class TestReport(ProofTest):
     def test_ladder_and_sentence_say_what_is_lacking(self):
         rows = self.cells(self.bench.ladder.table)
         self.assertEqual(rows[-1][1], "passed")
-        self.assertIn("nothing is lacking", self.bench.ladder.lacks.text(), "three good runs have refuted the weld stop")
+        self.assertIn(
+            "nothing is lacking", self.bench.ladder.lacks.text(), "three good runs have refuted the weld stop"
+        )
         self.desk.workspace.draft.set({Place("machines", "gill", "nozzle.heater.max_c"): 200.0})
         self.assertIn("lacks a stop to be cured", self.bench.ladder.lacks.text())
         self.desk.workspace.draft.undo()
