@@ -158,7 +158,7 @@ class TestLogging(WindowTest):
             cards = {card.finding.code: card for card in window.findings.shown}
             return cards["machine.chamber.below_window"].source.text()
 
-        self.assertIn("Right in 3 of 3 runs", record())
+        self.assertIn("Right in 2 of 2 runs", record())
         window.start_run()
         window.stopping.why.setText("to see")
         window.stopping.why.returnPressed.emit()
@@ -166,7 +166,7 @@ class TestLogging(WindowTest):
         form.outcome.setCurrentIndex(form.outcome.findData("good"))
         QTest.mouseClick(form.log, Qt.MouseButton.LeftButton)
         window.show_room("recipe")
-        self.assertIn("Right in 3 of 4 runs", record())
+        self.assertIn("Right in 2 of 3 runs", record())
 
     def test_what_the_review_had_said_stands_beside_what_was_seen(self):
         window = self.open()

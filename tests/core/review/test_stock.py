@@ -125,7 +125,7 @@ class TestWaiting(TableTest):
         recipe, context = recipe_and_context(records)
         phases = [phase for phase in picture(recipe, context).phases if phase.hours[-1] > 0]
         self.assertEqual([phase.place for phase in phases], ["dryer", "wait", "print"])
-        self.assertEqual([float(phase.hours[-1]) for phase in phases], [72.0, 102.0, 118.0])
+        self.assertEqual([float(phase.hours[-1]) for phase in phases], [72.0, 102.0, 111.0])
         for before, after in itertools.pairwise(phases):
             self.assertEqual(before.hours[-1], after.hours[0])
             np.testing.assert_allclose(before.mean[-1], after.mean[0], rtol=0.02)

@@ -68,7 +68,8 @@ def _words(pen: Pen, box: Box, record: PlatePicture, wording: Wording) -> None:
     if record.pair:
         rows.append((record.pair, "ink", True))
     if record.lifts is not None and record.harms is not None:
-        rows.append((f"{wording.value(round(100.0 * record.lifts), 'share')} of such corners lift", "ink", False))
+        most = f", up to {wording.value(record.lift_mm, 'length')}" if record.lift_mm else ""
+        rows.append((f"{wording.value(round(100.0 * record.lifts), 'share')} of such corners lift{most}", "ink", False))
         rows.append((f"{wording.value(round(100.0 * record.harms), 'share')} harm the surface", "ink", False))
         rows.append((f"framed: {record.worst_words.lower()}", "muted", False))
         rows.append(("dot: load over grip,", "muted", False))

@@ -29,8 +29,8 @@ from kaustos.ui.forms import Form
 from kaustos.ui.look.text import Label
 
 DETAILS = (
-    "kind", "part", "shape", "planned_h", "ran_h", "mass_g", "filament", "off", "off_c", "hours_lost",
-    "money_lost", "note",
+    "kind", "shape", "planned_h", "ran_h", "mass_g", "filament", "off", "off_c", "hours_lost", "money_lost", "part",
+    "note",
 )  # fmt: skip
 
 
@@ -66,7 +66,7 @@ class RunForm(QFrame):
         self.hold = Label(wordWrap=True)
         self.good = QPushButton("Layer one is good")
         self.good.clicked.connect(self._on_good)
-        self.details = Form(desk, DETAILS, "runs", whole_row=("note",))
+        self.details = Form(desk, DETAILS, "runs", whole_row=("part", "note"))
         self._quick()
         self.settings: dict[str, QLineEdit] = {}
         for first, second in ((self.what, self.where), (self.where, self.at), (self.at, self.outcome)):

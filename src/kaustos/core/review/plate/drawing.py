@@ -41,6 +41,7 @@ class PlatePicture:
     worst_words: str
     bands: tuple[Band, ...]
     lifts: float | None
+    lift_mm: float | None  # of nine of ten parts at most
     harms: float | None
     pair: str
     shape_from: str
@@ -78,6 +79,7 @@ def picture(recipe: Recipe, context: Context) -> PlatePicture:
         worst_words=where_words(case) if case.bond is not None else "",
         bands=_bands(case),
         lifts=case.bond.lifts if case.bond is not None else None,
+        lift_mm=None if case.bond is None else round(float(np.percentile(case.bond.lift_mm, 90.0)), 1),
         harms=case.bond.harms if case.bond is not None else None,
         pair=case.pair_words,
         shape_from=case.shape_from,
