@@ -58,7 +58,7 @@ def picture(recipe: Recipe, context: Context) -> PlatePicture:
     case = case_of(recipe, context)
     standing = case.standing
     if standing is None:
-        return PlatePicture(None, (), (), (), 0, (), (), (), None, "", (), None, None, case.pair_words, "")
+        return PlatePicture(None, (), (), (), 0, (), (), (), None, "", (), None, None, None, case.pair_words, "")
     left, low, _, _ = standing.anchored.bounds
     layout, size = layout_in(case, recipe, context), plate_size(context)
     load: tuple[float, ...] = ()
