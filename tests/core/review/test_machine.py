@@ -164,6 +164,7 @@ class TestGrades(unittest.TestCase):
             figures = {each.key: each.value for each in operation_of(found, "heat").figures}
             share = figures["heat.weld.share"].value
             wanted = "functional" if share >= 50.0 else "reduced" if share >= 30.0 else "decorative"
+            wanted = "decorative" if 125.0 - air >= 55.0 else wanted  # past mending
             grades.append(GRADES.index(found.grade.value))
             with self.subTest(air, share=share):
                 self.assertEqual(found.grade.value, wanted)
@@ -252,8 +253,8 @@ class TestFindings(unittest.TestCase):
     def test_the_cost_of_a_run_is_filament_and_hours(self):
         figures = judged(opened("probe_head_shell", "crag"))[2].operations[0].figures
         cost = next(each.value for each in figures if each.key == "brief.run.cost")
-        self.assertAlmostEqual(cost.value, 0.210 * 190.0 + 14.0 * 11.0)
-        self.assertAlmostEqual(cost.high - cost.low, 0.210 * (300.0 - 130.0))
+        self.assertAlmostEqual(cost.value, 0.162 * 190.0 + 5.8 * 11.0)
+        self.assertAlmostEqual(cost.high - cost.low, 0.162 * (300.0 - 130.0))
 
     def test_a_stop_offers_the_machine_that_cures_it_and_no_other(self):
         findings = judged(opened("probe_head_shell"))[2].findings()

@@ -318,6 +318,13 @@ def _draws(polymer: Polymer, part_filled: float | None) -> _Drawn:
     )
 
 
+def _force(stress: NDArray[np.float32], standing: Standing, length: float) -> Array:
+    """Pull of a part that cools, for each width of its foot, as high as it is stressed [N/m]."""
+    high = min(standing.height, length / 4.0)
+    levels = max(round(LEVELS * high / standing.height), 2)
+    return np.asarray(stress[:, :levels].mean(axis=1) * high * standing.solid)
+
+
 def _plate_stress(surface: Surface, force: Array) -> Array:
     """Stress in a brittle plate under a part that contracts on it [MPa]: its pull over the plate's thickness."""
     if not surface.is_brittle or surface.thickness_mm <= 0.0:
@@ -446,8 +453,7 @@ def _loads(
         sharp=np.broadcast_to(sharp, DRAWS),
         strain=shrunk,
         half=standing.reach[worst] / 2.0,
-        force=force[:, : max(round(LEVELS * min(1.0, length / 4.0 / height)), 2)].mean(axis=1)
-        * min(height, length / 4.0),
+        force=_force(force, standing, length),
         worst=worst,
         along=along,
         capped=float(capped.mean()),

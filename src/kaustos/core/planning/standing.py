@@ -45,6 +45,7 @@ class Standing:
     height: float  # with the raft [m]
     width: float  # mean, across the part [m]
     contact_mm2: float
+    solid: float  # share of what its outline spans [1]
     anchor: Anchor
 
 
@@ -189,6 +190,7 @@ def standing_of(shape: Shape, anchor: Anchor, beside: tuple[tuple[float, float],
         height=height + (anchor.raft_mm / 1e3 if anchor.kind == "raft" else 0.0),
         width=shape.contact_mm2 / 1e3 / max(float(lengths.max()) * 1e3, 1e-6),
         contact_mm2=shape.contact_mm2,
+        solid=float(footprint.area / max(shapely.convex_hull(footprint).area, 1e-9)),
         anchor=anchor,
     )
 

@@ -23,6 +23,7 @@ from kaustos.core.review.plate.cooling import CoolingCase, cooling_case
 from kaustos.core.review.stock.plan import plan_of, ready_in_h
 from kaustos.core.review.supports.case import rest_min, support_case
 
+MOST_HOURS = 5_000.0  # what takes longer is nobody's print
 MOST_WARM_UP_H = 48.0  # what takes longer never gets there
 
 
@@ -137,6 +138,8 @@ def _layer_hours(recipe: Recipe, context: Context) -> Estimate | None:
         return None
     own = float(layers_at(times, shape.size_z_mm, pace.height_mm) @ times.seconds) / 3600.0
     moves, held = MELT["moves"], RUN["held_longer"].band if recipe.supports.way not in (None, "none") else (1.0,) * 3
+    if not own < MOST_HOURS:
+        return None
     low, high = own * moves.low / moves.value * held[0], own * moves.high / moves.value * held[2]
     return Estimate(own * held[1], low, high, "h", "layer times of the part, supports as is usual", moves.source)
 
