@@ -29,8 +29,8 @@ from kaustos.demo.scenario import RECORDS
 SHELL, BLADE, CAGE, GUIDE = "probe_head_shell", "centraliser_blade", "sensor_cage", "cable_guide"
 RING, BRACKET = "packer_ring", "winch_bracket"
 COVER, CLAMP = "wellhead_cover", "cable_clamp"
-BLOCK = {"plate.copies": 1.0, "brief.size_x_mm": 150.0, "brief.size_y_mm": 120.0, "brief.size_z_mm": 60.0, "melt.infill_pct": 100.0,
-         "context.part": None}  # fmt: skip
+BLOCK = {"brief.size_x_mm": 150.0, "brief.size_y_mm": 120.0, "brief.size_z_mm": 60.0, "melt.infill_pct": 100.0,
+         "plate.copies": 1.0, "context.part": None}  # fmt: skip
 NO_PLATE = {"context.plate": None}  # then the polymer's usual window stands
 TALL = {"brief.size_x_mm": 12.0, "brief.size_y_mm": 12.0, "brief.size_z_mm": 120.0, "plate.anchor": "none"}
 ON_GLASS = {"context.plate": "plate_g2"}

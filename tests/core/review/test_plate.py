@@ -125,6 +125,9 @@ class TestAxis(unittest.TestCase):
                 self.assertLess(band.low, band.high)
 
 
+SOLID = BLOCK | {"brief.mass_g": 1380.0}  # without a file a block is as hollow as its mass
+
+
 class TestLevers(unittest.TestCase):
     def test_every_lever_does_what_its_row_says(self):
         records = changed(opened(COVER), {"plate.cleaned": "touched", "plate.anchor": "none"})
@@ -163,7 +166,7 @@ class TestLevers(unittest.TestCase):
         self.assertTrue(not torn or torn[0].severity == "watch")
 
     def test_a_stop_that_is_taken_off_hot_is_gone_and_raises_nothing(self):
-        records = changed(opened("packer_ring", "crag"), BLOCK | {"context.plate": "plate_g2", "plate.release": "cold"})
+        records = changed(opened("packer_ring", "crag"), SOLID | {"context.plate": "plate_g2", "plate.release": "cold"})
         hot = next(each for each in finding(records, "plate.surface.breaks").remedies if isinstance(each, Set))
         self.assertNotIn("plate.surface.breaks", codes_of(changed(records, hot.changes)))
 
