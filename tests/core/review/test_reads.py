@@ -152,7 +152,7 @@ class TestTheJudge(TableTest):
             ({"lot.box_humidity_pct": 21.0}, EVERY),  # another lot
             ({"stock.dryer_h": 13.0}, ["brief", "stock", "plate", "heat", "supports", "run", "release", "anneal"]),
             ({"anneal.steps": ()}, []),
-            ({"brief.print_h": 9.0}, EVERY),
+            ({"brief.print_h": 9.5}, EVERY),
             ({"rules.wage_per_h": 46.0}, EVERY),
             ({"name": "Another name"}, []),
         ):
