@@ -378,4 +378,4 @@ class TestInAndOut(VerbTest):
         done = self.run_verb("review", self.file, "--workspace", self.workspace, "--json")
         findings = json.loads(done.stdout)["operations"][2]["findings"]
         runs = {each["code"]: each["runs"] for each in findings}
-        self.assertEqual(runs["machine.chamber.below_window"], {"right": 3, "of": 3})
+        self.assertEqual(runs["machine.chamber.below_window"], {"right": 2, "of": 2})
