@@ -33,6 +33,14 @@ def _label(grade: str, **celsius: float) -> dict[str, Datum]:
     }
 
 
+def _dries(least_h: float, most_h: float) -> dict[str, Datum]:
+    source = "label of PETG, clear, read 2026-01-20"
+    ends = {"label_dries_low_h": least_h, "label_dries_high_h": most_h}
+    return {
+        key: Datum(value=each, low=each, high=each, unit="h", kind="label", source=source) for key, each in ends.items()
+    }
+
+
 LOTS = (
     _lot("lot_h117", "H-117, amber", "PEI-PC blend, house grade", "pei_pc_blend", "amber", depth_mm=38.0,
          reserves=(Reserve(grams=60.0, purpose="test bars of the weld trial"),)),
@@ -46,7 +54,7 @@ LOTS = (
     ),
     _lot("lot_g310", "G-310, clear", "PETG, clear", "petg", "clear", flange="styrenic",
          grade_values=_label("PETG, clear", nozzle_low_c=235.0, nozzle_high_c=250.0, plate_low_c=68.0,
-                             plate_high_c=75.0, dryer_low_c=60.0, dryer_high_c=65.0)),
+                             plate_high_c=75.0, dryer_low_c=60.0, dryer_high_c=65.0) | _dries(4.0, 6.0)),
     _lot("lot_k008", "K-008, natural", "PEEK, medium flow", "peek", "natural", depth_mm=28.0, width_mm=45.0,
          net_g=500.0),
     _lot("lot_s225", "S-225, black", "PPS-CF, 15 %", "pps_cf", "black", ingredients="asked", filler="carbon"),

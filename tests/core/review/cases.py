@@ -252,7 +252,7 @@ CASES = {
     "plate.corner.lifts": (COVER, "gill", {"plate.cleaned": "touched"}, {}),
     "plate.surface.torn": (GUIDE, "gill", {"context.plate": "plate_f6"},
                            {"context.plate": "plate_f6", "context.agent": "agent_k9"}),
-    "plate.surface.breaks": (RING, "crag", BLOCK | ON_GLASS | {"plate.release": "cold"},
+    "plate.surface.breaks": (RING, "crag", BLOCK | ON_GLASS | {"brief.mass_g": 1380.0, "plate.release": "cold"},
                              BLOCK | ON_GLASS | {"plate.release": "hot"}),
     "plate.weld.splits": (BLADE, "tarn", BLOCK | {"heat.chamber_c": 50.0}, {}),
     "plate.limit.beyond": (CLAMP, "tarn", {}, {"context.plate": "plate_g2"}),
@@ -357,7 +357,7 @@ CASES = {
     "stock.lot.wears": (CAGE, "tarn", {"lot.filler": "glow", "nozzle.material": "brass"}, {"lot.filler": "glow"}),
     "stock.lot.recycled": (CAGE, "tarn", {"lot.recycled": True}, {"lot.recycled": False}),
     "stock.lot.low": (SHELL, "crag", {"lot.reorder_g": 800.0}, {"lot.reorder_g": 700.0}),
-    "stock.lot.planned": (BLADE, "crag", {"brief.runs": 8.0}, {"brief.runs": 2.0}),
+    "stock.lot.planned": (BLADE, "crag", {"brief.runs": 8.0}, {"brief.runs": 1.0}),
     "brief.weather.poor": (SHELL, "crag", {"brief.outdoor": True}, {"brief.outdoor": False}),
     "brief.chemical.attacked": (SHELL, "crag", {"brief.chemical": "ketones"}, {"brief.chemical": "oils"}),
     "brief.load.across_unproven": (RING, "crag", {"brief.load_across": True}, {"brief.load_across": False}),
@@ -430,7 +430,8 @@ CASES = {
     "machine.chamber.above_glass_transition": (
         CAGE, "crag", {"heat.chamber_c": 142.0}, {"heat.chamber_c": 141.0}
     ),
-    "heat.pause.cold": (CLAMP, "tarn", {"supports.way": "coat"},
+    "run.hours.layers": (SHELL, "tarn", {"brief.print_h": 14.0}, {"brief.print_h": 6.0}),
+    "heat.pause.cold": (CLAMP, "tarn", {"supports.way": "coat", "melt.nozzle_c": 310.0, "heat.chamber_c": 88.0},
                         {"supports.way": "coat", "polymer": "petg", "melt.nozzle_c": 245.0, "heat.chamber_c": None}),
     "supports.place.unheld": (CLAMP, "tarn", {"supports.way": "none"}, {"supports.way": "none", "part.shape": ALONE}),
     "supports.place.no_reach": (CLAMP, "tarn", {"part.shape": saddle(reached=0.5)},

@@ -16,6 +16,7 @@ from kaustos.core.review.run.remedies import AGAIN, ARMED, COME, READ_AGAIN, tak
 from kaustos.core.review.supports.case import support_case
 
 ZONES = ("nozzle", "plate", "chamber")
+TAKEN_WITHIN = 3.0  # times the hours of the layers, up to which the brief takes them by one key
 Values = dict[str, float | str | None]
 
 
@@ -118,7 +119,7 @@ def _layers(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding
         "says": "takes" if case.job is not None else "reckons with",
     }  # fmt: skip
     look = Advice("Look at speed, bead, infill and copies", "One of them is not what is printed, or the part is not.")
-    if told is not None:
+    if told is not None or hours > TAKEN_WITHIN * layers.value:  # so far off that something else is wrong
         yield _found(case, recipe, context, "hours.layers", "melt.speed_mm_s", values, look)
         return
     right = round(layers.value, 2)

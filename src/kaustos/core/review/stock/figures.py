@@ -134,6 +134,7 @@ def _by_label(context: Context, plan: Plan | None) -> str | Absent:
     """Hours of the label, and what they leave to do at the heat that it names."""
     polymer = context.polymer
     least, most = (polymer.value(f"label_dries_{end}_h") if polymer else None for end in ("low", "high"))
+    least, most = least or most, most or least
     if least is None or most is None or polymer is None:
         return UNKNOWN
     hours = f"{least.value:g} h" if least.value == most.value else f"{least.value:g} to {most.value:g} h"
