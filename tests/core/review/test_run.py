@@ -29,15 +29,13 @@ def of_day(records):
 
 
 class TestHoursAreOneFigure(unittest.TestCase):
-    def test_typed_hours_far_from_those_of_the_layers_are_told_and_taken_by_their_remedy(self):
+    def test_typed_hours_far_from_those_of_the_layers_are_told_until_they_are_typed_right(self):
         layers = case_of(opened(SHELL)).layer_hours
         for typed, is_told in ((layers.value, False), (1.2 * layers.high, False), (1.3 * layers.high, True),
                                (layers.low / 1.3, True)):  # fmt: skip
             records = changed(opened(SHELL), {"brief.print_h": typed})
             self.assertEqual("run.hours.layers" in codes_of(records), is_told, typed)
-        found = next(each for each in at_once(records).findings() if each.code == "run.hours.layers")
-        taken = changed(records, found.remedies[0].changes)
-        self.assertAlmostEqual(taken.card.recipe.brief.print_h, layers.value, delta=0.01)
+        taken = changed(records, {"brief.print_h": round(layers.value, 1)})
         self.assertNotIn("run.hours.layers", codes_of(taken))
 
     def test_a_part_laid_twice_as_quickly_takes_half_the_hours_less_what_is_no_layer(self):

@@ -16,7 +16,6 @@ from kaustos.core.review.run.remedies import AGAIN, ARMED, COME, READ_AGAIN, tak
 from kaustos.core.review.supports.case import support_case
 
 ZONES = ("nozzle", "plate", "chamber")
-TAKEN_WITHIN = 3.0  # times the hours of the layers, up to which the brief takes them by one key
 Values = dict[str, float | str | None]
 
 
@@ -119,12 +118,11 @@ def _layers(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding
         "says": "takes" if case.job is not None else "reckons with",
     }  # fmt: skip
     look = Advice("Look at speed, bead, infill and copies", "One of them is not what is printed, or the part is not.")
-    if told is not None or hours > TAKEN_WITHIN * layers.value:  # so far off that something else is wrong
-        yield _found(case, recipe, context, "hours.layers", "melt.speed_mm_s", values, look)
-        return
-    right = round(layers.value, 2)
-    take = Set("Take {said:duration} into the brief", {"brief.print_h": right}, {"said": right})
-    yield _found(case, recipe, context, "hours.layers", "brief.print_h", values, take, look)
+    type_it = Advice(
+        "Type what is right into the brief", "A run that takes longer asks more of timer, drying and people."
+    )
+    field = "melt.speed_mm_s" if told is not None else "brief.print_h"
+    yield _found(case, recipe, context, "hours.layers", field, values, look, type_it)
 
 
 def _odd(case: RunCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
