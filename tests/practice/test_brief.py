@@ -61,6 +61,14 @@ class TestAnAnnealCountsOnlyIfItAnneals(unittest.TestCase):
             done = self.softens(polymer, AnnealStep(temperature_c=glass + 25.0, hold_h=2.0))
             self.assertGreater(done.value, softening_of(printed, made).value)
 
+    def test_where_no_transition_is_known_nothing_counts_as_an_anneal(self):
+        steps = (AnnealStep(temperature_c=200.0, hold_h=3.0),)
+        recipe, context, _ = asked(situation("peek", **{"brief.history": "annealed", "anneal.steps": steps}))
+        values = {key: each for key, each in context.polymer.values.items() if key != "glass_transition_c"}
+        unknown = attrs.evolve(context.polymer, values=values)
+        self.assertIs(as_it_will_be(recipe, context.polymer), recipe)
+        self.assertEqual(as_it_will_be(recipe, unknown).brief.history, "as_printed")
+
     def test_what_is_claimed_and_not_planned_is_told(self):
         for steps, is_told in (((), True), ((AnnealStep(temperature_c=40.0, hold_h=0.1),), True),
                                ((AnnealStep(temperature_c=200.0, hold_h=3.0),), False)):  # fmt: skip

@@ -379,6 +379,16 @@ class TestReport(ProofTest):
         self.assertIn("Untried; lacks 3 good runs", self.bench.ladder.lacks.text())
         self.assertIn("untried", self.window.head.revision.text())
 
+    def test_a_worse_setting_brings_back_the_stop_that_its_runs_had_refuted(self):
+        weak = lambda: {each.severity for each in self.desk.review.findings() if each.code == "heat.weld.weak"}  # noqa: E731
+        self.assertEqual(weak(), {"watch"}, "good runs as it stands")
+        self.desk.set({"heat.fan_pct": 60.0})
+        self.app.processEvents()
+        self.assertEqual(weak(), {"stop"}, "nobody has tried it so")
+        self.desk.workspace.draft.undo()
+        self.app.processEvents()
+        self.assertEqual(weak(), {"watch"})
+
     def test_the_report_holds_evidence_figures_and_room_for_names(self):
         import pypdfium2
 

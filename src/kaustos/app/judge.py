@@ -73,7 +73,8 @@ class Judge:
                     found[heavy.key] = result
             reviews.append(self._reviewed(operation, seen, context, found))
         every = attrs.evolve(context, results={**context.results, **found})
-        heard = tempered(tuple(reviews), lambda: context.shop.record(recipe.polymer or ""))
+        proven = context.past.as_it_stands if context.past is not None else 0
+        heard = tempered(tuple(reviews), lambda: context.shop.record(recipe.polymer or ""), proven)
         return Judged(every, whole(heard, recipe), tuple(wanted))
 
     def to_the_end(self, recipe: Recipe, context: Context) -> tuple[Context, Review]:

@@ -41,12 +41,14 @@ class TestOnePartIsOneClass(unittest.TestCase):
 
 
 class TestWhatRunsRefute(unittest.TestCase):
-    """A stop that the shop's own runs of the polymer have refuted is a watch; nothing else moves it."""
+    """A stop that good runs of the recipe as it stands have refuted is a watch; nothing else moves it."""
 
     CODE = "heat.weld.weak"
 
     def weight(self, *runs, code=CODE):
-        records = opened("wellhead_cover").with_tables(runs={each.id: each for each in runs})
+        records = opened("wellhead_cover")
+        runs = [attrs.evolve(each, card=records.current) if each.card == "c" else each for each in runs]
+        records = records.with_tables(runs={each.id: each for each in runs})
         found = LIGHT.at_hand(records.card.recipe, context_of_records(records, NOW)).review
         return {each.severity for each in found.findings() if each.code == code}
 
@@ -66,6 +68,12 @@ class TestWhatRunsRefute(unittest.TestCase):
         self.assertEqual(self.weight(*good, bad[0]), {"stop"}, "2 of 6 by the rule of succession")
         self.assertEqual(self.weight(*good, *bad), {"stop"})
 
+    def test_runs_of_another_recipe_of_the_polymer_are_enough_for_none(self):
+        others = [attrs.evolve(self.told(number), card="another") for number in (1, 2, 3)]
+        self.assertEqual(self.weight(*others), {"stop"})
+        self.assertEqual(self.weight(*others, self.told(4), self.told(5)), {"stop"}, "two of its own are too few")
+        self.assertEqual(self.weight(*others, *(self.told(number) for number in (4, 5, 6))), {"watch"})
+
     def test_runs_of_another_polymer_or_that_are_retired_or_still_go_on_move_nothing(self):
         others = [self.told(number, polymer="abs") for number in (1, 2, 3)]
         gone = [attrs.evolve(self.told(number), retired=True) for number in (4, 5, 6)]
@@ -78,7 +86,7 @@ class TestWhatRunsRefute(unittest.TestCase):
         for code in safe:
             finding = Finding(code.code, "stop", {}, "x", None, ())
             operation = OperationReview(10, "stop", "", (), (finding,), (), ())
-            heard = tempered((operation,), lambda code=code: {code.code: Tally(0, 50)})
+            heard = tempered((operation,), lambda code=code: {code.code: Tally(0, 50)}, 50)
             with self.subTest(code.code):
                 self.assertEqual(heard[0].findings[0].severity, "stop")
 

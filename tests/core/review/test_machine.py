@@ -385,6 +385,15 @@ class TestFindings(unittest.TestCase):
                 spoken = {each for each in codes if each.startswith("machine.chamber")}
                 self.assertEqual(spoken, {"machine.chamber.not_heated", "machine.chamber.no_setpoint"})
 
+    def test_what_an_unheated_chamber_leaves_of_the_grade_is_named_by_the_finding_that_stands(self):
+        for polymer in ("pei", "psu"):
+            records = changed(opened("winch_bracket", "beck"), {"polymer": polymer})
+            caps = {cap.code for cap in judged(records)[2].grade.caps}
+            with self.subTest(polymer):
+                self.assertIn("machine.chamber.not_heated", caps)
+                self.assertNotIn("machine.chamber.below_window", caps)
+                self.assertLessEqual(caps, codes_of(records))
+
     def test_a_recipe_that_moves_to_a_heated_chamber_gets_a_setpoint_and_one_that_leaves_it_loses_its(self):
         records = changed(opened("winch_bracket", "beck"), {"machine.chamber.heater.max_c": 21.0})
         moves = {each.id: each for finding in operation_of(judged(records)[2], "machine").findings

@@ -53,6 +53,21 @@ class TestUnknown(unittest.TestCase):
         found = {each.code: each.severity for each in findings_of(recipe, without)}
         self.assertEqual(found.get("plate.surface.torn"), "stop")
 
+    def test_the_chance_that_figure_and_finding_tell_is_one_where_the_underside_must_lie_flat(self):
+        shown = []
+        for flat, limit in ((None, None), (0.2, 0.2), (0.1, 0.1), (0.5, None)):
+            records = changed(opened(SHELL), {"heat.chamber_c": 60.0, "part.flat_mm": flat})
+            chance, told = figure(records, "plate.bond.lifts").value, finding(records, "plate.corner.lifts")
+            shown.append(chance)
+            with self.subTest(flat):
+                self.assertEqual(told is not None, limit is not None, "told only where it must lie flatter than usual")
+                if told is not None:
+                    self.assertEqual((told.values["gap"], told.values["limit"]), (round(chance), limit))
+        usual, flatter, flattest, looser = shown
+        self.assertLess(usual + 3.0, flatter)
+        self.assertLess(flatter + 2.0, flattest)
+        self.assertEqual(usual, looser)
+
     def test_prints_that_nobody_counted_never_look_better_than_a_new_surface_nor_harm_less_than_a_worn_one(self):
         lifts, harms = [], []
         for prints in (0.0, None, 4000.0):

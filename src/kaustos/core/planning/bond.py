@@ -26,7 +26,6 @@ THIN_FILM_MM = 0.1  # below which a surface counts as what it lies on
 EDGE_M = BOND["edge_zone"].value / 1e3
 SOFTENS_K = BOND["soft_span"].value
 STEEL = BOND["steel_takes"].value
-LIFT_MM = BOND["lift_counts"].value
 DRAGGED_MM = 10.0  # stands for a part that the nozzle takes along
 
 
@@ -93,6 +92,7 @@ class Bond:
     capped: float  # share of draws in which stress is capped at yield
     contact_c: float
     contact_book_c: float
+    limit_mm: float  # lift that spoils the part
     lift_mm: Array  # of the worst point, by the time the part is printed
     plate_stress: Array  # in a brittle plate as the part cools on it [MPa]; nothing in others
     lets_go: float = 0.0  # chance, by practice, that the pair parts by itself once it is cold [1]
@@ -104,12 +104,8 @@ class Bond:
 
     @property
     def lifts(self) -> float:
-        """Chance of a lift that counts [1]."""
-        return self.lifts_over(LIFT_MM)
-
-    def lifts_over(self, limit_mm: float) -> float:
-        """Chance of a lift above a limit [1]."""
-        return float((self.lift_mm > limit_mm).mean())
+        """Chance of a lift that spoils the part [1]."""
+        return float((self.lift_mm > self.limit_mm).mean())
 
     @property
     def harms(self) -> float:
@@ -195,6 +191,7 @@ def bond_of(
     *,
     mixes: bool,
     usual: "Usual | None" = None,
+    limit_mm: float = BOND["lift_counts"].value,
 ) -> Bond:
     """Everything that stands against each other in a part on a plate.
 
@@ -216,6 +213,8 @@ def bond_of(
         Whether polymer and surface weld to each other, nothing between them [-]
     usual : Usual or None
         What practice finds of the pair in the middle of its window; None where nobody tried it [-]
+    limit_mm : float
+        Lift that spoils the part [mm]
 
     Returns
     -------
@@ -237,6 +236,7 @@ def bond_of(
     ratio = drawn("ratio drifts", BOND["ratio_scale"].band)
     drifts = np.exp(np.clip(contact_c - book_c, -60.0, 60.0) * (1.0 / drawn("scale", BOND["scale"].band) - 1.0 / ratio))
     return Bond(
+        limit_mm=limit_mm,
         lift_mm=np.where(drawn("drag", BOND["drag"].band) > held, DRAGGED_MM, loads.lift_mm(held)),
         load=loads.load,
         cold=loads.cold,

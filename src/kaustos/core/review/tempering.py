@@ -1,4 +1,4 @@
-"""Evidence beats the model: a stop that the shop's own runs have refuted is a watch; one that protects people stays."""
+"""Evidence beats the model: a stop that good runs of the recipe refute is a watch; one that protects people stays."""
 
 from collections.abc import Callable, Mapping
 
@@ -41,8 +41,10 @@ def is_refuted(tally: Tally | None) -> bool:
     return (tally.right + 1.0) / (tally.of + 2.0) < PROOF["refuted_share"].value
 
 
-def tempered(operations: tuple[OperationReview, ...], record: Callable[[], Record]) -> tuple[OperationReview, ...]:
-    """What operations say, with the shop's own runs of that polymer heard.
+def tempered(
+    operations: tuple[OperationReview, ...], record: Callable[[], Record], proven: int
+) -> tuple[OperationReview, ...]:
+    """What operations say, with the shop's own runs heard.
 
     Parameters
     ----------
@@ -50,13 +52,16 @@ def tempered(operations: tuple[OperationReview, ...], record: Callable[[], Recor
         As the models say [-]
     record : callable
         How often each finding was right in runs of the polymer; asked only where a stop may go [-]
+    proven : int
+        Good runs of the recipe as it stands: other settings were not tried, whatever runs of the polymer say [-]
 
     Returns
     -------
     tuple of OperationReview
         The same, refuted stops as watches [-]
     """
-    if not any(_may_go(each) for operation in operations for each in operation.findings):
+    too_few = proven < PROOF["refuted_runs"].value
+    if too_few or not any(_may_go(each) for operation in operations for each in operation.findings):
         return operations
     known = record()
     return tuple(_with(operation, known) for operation in operations)

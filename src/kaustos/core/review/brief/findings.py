@@ -20,12 +20,11 @@ Ranking = tuple[Candidate, ...] | None  # None while it is being computed
 
 
 def findings_of(recipe: Recipe, context: Context, ranking: Ranking) -> tuple[Finding, ...]:
-    """Everything that can be found against the brief."""
+    """Everything that can be found against the brief, its part in the state that it will have."""
     found = (
         *_suiting_findings(recipe, context, ranking),
         _no_value(recipe, context),
         _purpose(recipe, context),
-        _anneal(recipe, context),
         _dearer(recipe, context, ranking),
         *part_findings(recipe, context),
     )
@@ -194,9 +193,10 @@ def _purpose(recipe: Recipe, context: Context) -> Finding | None:
     return _finding(recipe, context, "brief.margin.below_purpose", "brief.margin_k", (raise_it,), values)
 
 
-def _anneal(recipe: Recipe, context: Context) -> Finding | None:
+def not_planned(recipe: Recipe, context: Context) -> tuple[Finding, ...]:
+    """What is found against an anneal that the brief claims, as it is written, and no programme brings about."""
     if recipe.brief.history != "annealed" or is_annealed(recipe, context.polymer):
-        return None
+        return ()
     from kaustos.core.review.anneal.remedies import planned  # with its numbers, only where it is asked for
 
     words = "Record ramp, hold and time before the run; the value holds only after them."
@@ -206,7 +206,7 @@ def _anneal(recipe: Recipe, context: Context) -> Finding | None:
     remedies: tuple[Remedy, ...] = (plan,)
     if softening is None or service is None or softening.value > service:
         remedies = (Set("Judge the part as printed", {"brief.history": "as_printed"}), plan)
-    return _finding(recipe, context, "brief.anneal.not_planned", "brief.history", remedies)
+    return (_finding(recipe, context, "brief.anneal.not_planned", "brief.history", remedies),)
 
 
 def _dearer(recipe: Recipe, context: Context, ranking: Ranking) -> Finding | None:

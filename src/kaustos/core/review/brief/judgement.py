@@ -3,7 +3,7 @@
 from kaustos.core.records import Recipe
 from kaustos.core.review.brief.codes import BY_CODE
 from kaustos.core.review.brief.figures import figures_of, tile_of
-from kaustos.core.review.brief.findings import findings_of
+from kaustos.core.review.brief.findings import findings_of, not_planned
 from kaustos.core.review.brief.questions import questions_of
 from kaustos.core.review.brief.ranking import rank
 from kaustos.core.review.brief.state import as_it_will_be
@@ -11,7 +11,6 @@ from kaustos.core.review.contract import Context, Heavy, OperationReview, Reads
 from kaustos.core.review.making import conclude
 
 NUMBER = 10
-NOT_PLANNED = "brief.anneal.not_planned"
 RANKING = "brief.ranking"  # among the heavy results: the candidates for this brief
 HEAVY = (
     Heavy(
@@ -28,9 +27,7 @@ def review(recipe: Recipe, context: Context) -> OperationReview:
     """Judge the brief: margin in service, weather, chemicals, load, look, price, what the purpose asks."""
     ranking = context.results.get(RANKING)
     seen = as_it_will_be(recipe, context.polymer)
-    found = findings_of(seen, context, ranking)
-    if seen is not recipe:  # what is claimed and not planned is told of the brief as it is written
-        found = (*found, *(each for each in findings_of(recipe, context, ranking) if each.code == NOT_PLANNED))
+    found = (*findings_of(seen, context, ranking), *not_planned(recipe, context))
     return conclude(
         NUMBER, "brief.service.margin", figures_of(seen, context, ranking), found,
         (), questions_of(seen, context), BY_CODE, tile=tile_of(seen, context),

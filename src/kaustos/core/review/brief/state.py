@@ -20,15 +20,17 @@ def is_annealed(recipe: Recipe, polymer: Polymer | None) -> bool:
     Returns
     -------
     bool
-        False without a hold that is near enough to the glass transition for long enough; where the transition is not
-        known any hold of such a time counts [-]
+        False without a hold that is near enough to the glass transition for long enough, and where that transition is
+        not known [-]
 
     Notes
     -----
     The least of practice, well under any usual programme: how much a programme leaves is the anneal's own question.
     """
     glass = polymer.value("glass_transition_c") if polymer is not None else None
-    hot = -300.0 if glass is None else glass.value - ANNEAL["counts_below"].value
+    if glass is None:
+        return False
+    hot = glass.value - ANNEAL["counts_below"].value
     held = [each.hold_h or 0.0 for each in recipe.anneal.steps if (each.temperature_c or -300.0) >= hot]
     return sum(held) >= ANNEAL["counts_from"].value
 

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 
 from kaustos.core.estimates import WELD
 from kaustos.core.planning.draws import ends, middle
+from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.planning.support import bears
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
@@ -42,7 +43,8 @@ def grade_by(share: float, context: Context) -> str:
 def weld_caps(recipe: Recipe, context: Context) -> tuple[Cap, ...]:
     """What the weld leaves of the grade."""
     case = heat_case(recipe, context)
-    far = (Cap("machine.chamber.below_window", "decorative"),) if is_far_below(case, context) else ()
+    cold = "below_window" if is_chamber_heated(context.machine) else "not_heated"
+    far = (Cap(f"machine.chamber.{cold}", "decorative"),) if is_far_below(case, context) else ()
     share = case.likely
     if share is None or grade_by(share, context) == "functional":
         return far

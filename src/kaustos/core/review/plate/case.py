@@ -134,7 +134,9 @@ def _case(
             usual = usual_of(statement.leaves, statement.band)
             mixes = agent is None and supplies.bonds.is_alike(polymer.family, surface.family)
             asked = loads if loads is not None else least_loads()
-            bond = bond_of(polymer, surface, book, middle, making, asked, mixes=mixes, usual=usual)
+            bond = bond_of(
+                polymer, surface, book, middle, making, asked, mixes=mixes, usual=usual, limit_mm=lift_limit(context)
+            )
     return Case(
         recipe=recipe,
         polymer=polymer,
@@ -153,6 +155,12 @@ def _case(
         outcomes=counted,
         middle=middle,
     )
+
+
+def lift_limit(context: Context) -> float:
+    """Lift above which a part is spoilt: what counts as one, less where its underside must lie flatter [mm]."""
+    part = context.part
+    return LIFT_MM if part is None or part.flat_mm is None else min(LIFT_MM, part.flat_mm)
 
 
 def shape_in(recipe: Recipe, context: Context) -> tuple[Shape | None, str]:

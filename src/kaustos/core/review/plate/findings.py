@@ -17,7 +17,7 @@ from kaustos.core.records.fields import value_at
 from kaustos.core.records.recipe import ANCHORS, RELEASES
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
-from kaustos.core.review.plate.case import LIFT_MM, Case, case_of, dead_zones, plate_size
+from kaustos.core.review.plate.case import Case, case_of, dead_zones, plate_size
 from kaustos.core.review.plate.codes import BY_CODE
 from kaustos.core.review.plate.remedies import film_between, ladder, taken_off_hot
 from kaustos.core.review.zones import agent_on, is_used_up, limits_of
@@ -59,12 +59,6 @@ def severity_of(chance: float) -> str:
     return "stop" if chance >= STOP else "watch" if chance >= WATCH else ""
 
 
-def lift_limit(context: Context) -> float:
-    """Lift above which a part is spoilt: what counts as one, less where its underside must lie flatter [mm]."""
-    part = context.part
-    return LIFT_MM if part is None or part.flat_mm is None else min(LIFT_MM, part.flat_mm)
-
-
 def _mid(bond: Bond, which: str) -> float:
     return float(np.median(getattr(bond, which)))
 
@@ -85,14 +79,19 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     bond = case.bond
     if bond is None:
         return
-    limit = lift_limit(context)
-    lifts = bond.lifts_over(limit)
+    lifts = bond.lifts
     if not any(map(severity_of, (lifts, bond.harms, 2.0 * bond.breaks))) and bond.splits < WATCH:
         return
     levels: Values = {which: _mid(bond, which) for which in ("grip", "load", "damage", "weld")}
     if severity := severity_of(lifts):
         most = round(float(np.percentile(bond.lift_mm, 90.0)), 1)
-        values = {**levels, "gap": round(100.0 * lifts), "where": where_words(case), "limit": limit, "most": most}
+        values = {
+            **levels,
+            "gap": round(100.0 * lifts),
+            "where": where_words(case),
+            "limit": bond.limit_mm,
+            "most": most,
+        }
         yield _found(case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity)
     if severity := severity_of(bond.harms):
         values = {**levels, "gap": round(100.0 * bond.harms)}

@@ -14,7 +14,7 @@ from kaustos.core.planning.standing import box_shape, footprint_of, standing_of
 from kaustos.core.records import Recipe, Shape
 from kaustos.core.review.contract import Advice, Choose, Context, Remedy, Set
 from kaustos.core.review.making import Offers
-from kaustos.core.review.plate.case import LIFT_MM, case_of
+from kaustos.core.review.plate.case import case_of
 from kaustos.core.review.plate.findings import findings_of
 from kaustos.core.review.trying import carried_out, is_eased, is_worse
 from kaustos.core.review.zones import agent_on, limits_of, surface_of, window_of
@@ -112,7 +112,7 @@ def _designs(recipe: Recipe, context: Context) -> Iterator[Lever]:
         loads = loads_of(polymer, surface.expansion.value, making, standing_of(other, case.anchor))
         if loads is None:
             continue
-        lifts = float((loads.lift_mm(bond.grip) > LIFT_MM).mean())
+        lifts = float((loads.lift_mm(bond.grip) > bond.limit_mm).mean())
         yield Lever(
             title=title, values={}, load=float(np.median(loads.load)), grip=float(np.median(bond.grip)), lifts=lifts,
             harms=bond.harms, is_better=lifts < bond.lifts - HELPS, remedy=Advice(title, text),
