@@ -129,7 +129,7 @@ SHORT = (
 )
 
 
-SHORT = Datum(value=0.5, low=0.5, high=0.5, unit="h", kind="label", source="test")
+SHORT_LABEL = Datum(value=0.5, low=0.5, high=0.5, unit="h", kind="label", source="test")
 WEAK = Datum(value=2.0, low=2.0, high=2.0, unit="MPa", kind="own", source="test")
 JOB_LAYERS = tuple(2.0 for _ in RECORDS.tables["jobs"]["job_clamp"].layers)
 ASKED = {"context.nozzle": "nozzle_c07"}
@@ -599,7 +599,9 @@ class TestNoFigureIsConstant(unittest.TestCase):
             changed(opened("cable_clamp"), {"supports.way": "branches"}),
             changed(opened("probe_head_shell"), ran("tarn", "pc")),
             changed(opened("wellhead_cover"), {"lot.lot_values.strength_mpa": WEAK, "runs/r": on_film}),
-            changed(opened("winch_bracket"), {"lot.lot_values.label_dries_high_h": SHORT}),  # wet nylon, half an hour
+            changed(
+                opened("winch_bracket"), {"lot.lot_values.label_dries_high_h": SHORT_LABEL}
+            ),  # wet nylon, half an hour
         )
         for records in (*(each for _, each in every_card()), logged, guide, *others):
             for operation in judged(records)[2].operations:
