@@ -11,10 +11,10 @@ from kaustos.app.device_log import DeviceLog
 from kaustos.app.readings import (
     Watch,
     keep_readings,
+    line_of,
     missing_words,
     reading_of,
     readings_words,
-    watch_line,
     watch_simulated,
 )
 from kaustos.app.run_card import tick, waive
@@ -161,10 +161,10 @@ class TestWatching(ReadingsTest):
     def test_a_line_is_not_opened_once_it_prints(self):
         self.tick_until("start")
         with self.assertRaisesRegex(KaustosError, "cannot be opened"):
-            watch_line(self.workspace, self.id, "/dev/no_line", self.folder / "x.csv")
+            line_of(self.workspace, self.id, "/dev/no_line", self.folder / "x.csv")()
         tick(self.workspace, self.id, "start")
         with self.assertRaisesRegex(KaustosError, "can reset its board"):
-            watch_line(self.workspace, self.id, "/dev/no_line", self.folder / "x.csv")
+            line_of(self.workspace, self.id, "/dev/no_line", self.folder / "x.csv")
 
 
 class TestLogger(ReadingsTest):

@@ -14,6 +14,7 @@ from kaustos.app.workspace import BACKUP
 from kaustos.core.records import Place
 from kaustos.core.review import OPERATIONS
 from kaustos.demo.bonding import stl_of
+from kaustos.devices.simulated_machine import Played, SimulatedLine, SimulatedMachine
 from kaustos.formats.csv_tables import write_runs
 from kaustos.ui.jobs import POOLED, Pace, run_now
 from tests.asserting import every
@@ -95,6 +96,21 @@ class LateTest(WindowTest):
         room.list.choose(other.id)
         return {("runs", run.id)}
 
+    def asks_line(self):
+        run = start_run(self.desk.workspace, who="A. Tester", why="a test")
+        other = start_run(self.desk.workspace, who="A. Tester", why="a test")
+        self.window.show_room("runs")
+        room = self.window.rooms["runs"]
+        room.list.choose(run.id)
+        played = Played(hours=1.0, heats_c={"nozzle": 240.0}, height_mm=5.0)
+        line = SimulatedLine(SimulatedMachine(played, lambda: 60.0, np.random.default_rng(7)))
+        self.addCleanup(line.stop)
+        self.run_asked, self.readings = run.id, room.readings
+        self.readings.port.setEditText(line.port)
+        self.readings.begin.click()
+        room.list.choose(other.id)
+        return set()
+
     def asks_load_readings(self):
         self.draft.open_card(OTHER)
         self.window.show_room("stock")
@@ -144,7 +160,7 @@ class LateTest(WindowTest):
 KINDS = {
     "part": LateTest.asks_part, "job": LateTest.asks_job, "curves": LateTest.asks_curves,
     "readings": LateTest.asks_run_readings, "readings of a load": LateTest.asks_load_readings,
-    "heat log": LateTest.asks_heat_log, "intake": LateTest.asks_intake,
+    "heat log": LateTest.asks_heat_log, "intake": LateTest.asks_intake, "line": LateTest.asks_line,
 }  # fmt: skip
 MEANWHILE = (LateTest.another_recipe, LateTest.another_room, LateTest.an_edit, LateTest.another_machine)
 
@@ -184,6 +200,10 @@ class TestWalk(LateTest):
             ((_, key),) = changed
             proof = self.draft.records.tables["proofs"][key]
             self.assertEqual((proof.card, proof.rows[-1].width_mm), (MINE, 10.0))
+        elif kind == "line":
+            self.assertEqual(changed, set())
+            self.assertEqual(self.readings.watch.run, self.run_asked, "not the run that is chosen now")
+            self.readings.stop()
         elif kind == "heat log":
             self.assertEqual(changed, set())
             self.assertIsNone(self.chamber.log, "another machine is shown")
@@ -193,6 +213,29 @@ class TestWalk(LateTest):
         else:
             self.assertEqual(changed & may_change, may_change, self.window.message.text.text())
             self.assertLessEqual(changed, may_change | {("calibrations", each) for _, each in changed})
+
+    def opened_by(self, job):
+        """What a job will have opened, once it has run."""
+        opened, ask = [], job.request.compute
+        job.request = attrs.evolve(job.request, compute=lambda progress: opened.append(ask()) or opened[-1])
+        return opened
+
+    def test_a_line_that_nobody_waits_for_any_more_is_let_go(self):
+        for meanwhile in (
+            lambda: self.readings.errand.cancel.click(),
+            lambda: self.draft.set({Place("runs", self.run_asked, "ended_utc"): "2026-03-02T09:00:00Z",
+                                    Place("runs", self.run_asked, "outcome"): "good"}),
+        ):  # fmt: skip
+            self.asks_line()
+            job = self.held.pop()
+            opened = self.opened_by(job)
+            meanwhile()
+            job._called_off.clear()  # called off after its last check: the line is open by then
+            run_now(job)
+            self.app.processEvents()
+            self.assertIsNone(self.readings.watch)
+            self.assertTrue(opened[0].log.look().fault, "its port is closed")
+            self.land()
 
     def test_what_is_computed_in_any_order_ends_as_the_recipe_that_is_open_is_judged(self):
         for newest_first in (False, True):

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Iterable, Mapping
 from datetime import datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import attrs
 import numpy as np
@@ -26,6 +27,9 @@ from kaustos.devices.registers import controller_at
 from kaustos.devices.serial_line import SerialMachine
 from kaustos.devices.simulated_machine import Played, SimulatedLine, SimulatedMachine
 from kaustos.formats.temperature_log import TemperatureLog, read_log
+
+if TYPE_CHECKING:
+    from kaustos.devices.modbus import ModbusDevice
 
 MOST_POINTS = 200
 HEADINGS = ("Sensor", "There after", "Fell short", "Drift", "Gaps", "")
@@ -284,35 +288,76 @@ class Watch:
             end()
 
 
-def watch_line(workspace: Workspace, run: str, port: str, file: Path) -> Watch:
-    """Watch a machine on a serial line; refused once the print has begun, for opening a line can reset a board."""
-    record = workspace.draft.records.runs[run]
-    if record.is_ended:
-        raise KaustosError(f"Run {number_of(run)} has ended; read a logger's file instead.")
+@attrs.frozen(eq=False)
+class OpenWatch:
+    """A line that is to be opened for a run, which can take seconds: a request of a job."""
+
+    run: str
+    file: Path
+    clock: Callable[[], datetime]
+    open_device: "Callable[[], SerialMachine | ModbusDevice]"
+
+    def __call__(self, progress: Progress = UNWATCHED) -> Watch:
+        """Open it and ask once; a line that was called off meanwhile is let go."""
+        device = self.open_device()
+        try:
+            progress.check()
+        except BaseException:
+            device.close()
+            raise
+        return Watch(
+            run=self.run, log=DeviceLog((device,), self.file, self.clock), file=self.file, ends=(device.close,)
+        )
+
+
+def line_of(workspace: Workspace, run: str, port: str, file: Path) -> OpenWatch:
+    """How a machine on a serial line is watched; refused once the print has begun, for opening can reset a board."""
+    record = _not_ended(workspace, run)
     if any(each.key == "start" and each.is_over for each in record.steps):
         raise KaustosError(
             f"Run {number_of(run)} prints: opening the line now can reset its board and end the run. Read a logger's "
             "file afterwards."
         )
-    device = SerialMachine(port, _named(workspace, record))
-    return Watch(run=run, log=DeviceLog((device,), file, workspace.clock), file=file, ends=(device.close,))
+    name = _named(workspace, record)
+    return OpenWatch(run, file, workspace.clock, lambda: SerialMachine(port, name))
 
 
-def watch_chamber(workspace: Workspace, run: str, words: str, file: Path) -> Watch:
-    """Watch a chamber controller over Modbus TCP, by functions 3 and 4 alone; that disturbs no board."""
+def controller_of(workspace: Workspace, run: str, words: str, file: Path) -> OpenWatch:
+    """How a chamber controller is watched over Modbus TCP, by functions 3 and 4 alone; that disturbs no board."""
     from kaustos.devices.modbus import ModbusDevice
 
-    record = workspace.draft.records.runs[run]
+    name = f"{_named(workspace, _not_ended(workspace, run))} chamber"
+    host, port, registers = controller_at(words)
+
+    def opened() -> ModbusDevice:
+        device = ModbusDevice(host, port, name, registers, may_set=False)
+        try:
+            device.read()
+        except BaseException:
+            device.close()
+            raise
+        return device
+
+    return OpenWatch(run, file, workspace.clock, opened)
+
+
+def begun(workspace: Workspace, watch: Watch) -> Watch:
+    """A line that was opened for a run; let go again where that run is gone or has ended meanwhile."""
+    try:
+        _not_ended(workspace, watch.run)
+    except KaustosError:
+        watch.stop()
+        raise
+    return watch
+
+
+def _not_ended(workspace: Workspace, run: str) -> Run:
+    record = workspace.draft.records.runs.get(run)
+    if record is None:
+        raise KaustosError("The run that was to be watched is gone.")
     if record.is_ended:
         raise KaustosError(f"Run {number_of(run)} has ended; read a logger's file instead.")
-    host, port, registers = controller_at(words)
-    device = ModbusDevice(host, port, f"{_named(workspace, record)} chamber", registers, may_set=False)
-    try:
-        device.read()
-    except BaseException:
-        device.close()
-        raise
-    return Watch(run=run, log=DeviceLog((device,), file, workspace.clock), file=file, ends=(device.close,))
+    return record
 
 
 def _named(workspace: Workspace, run: Run) -> str:

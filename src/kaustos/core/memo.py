@@ -1,6 +1,6 @@
 """Remembers answers by the identity of what was asked: records are frozen, so the same record has the same answer.
 
-Plain numbers and words count by their value.
+Plain numbers and words count by their value; a tuple that is made for the question is never found again.
 """
 
 import functools

@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import attrs
 import numpy as np
-from scipy.linalg import solve_banded
+from scipy.linalg import expm, solve_banded
 from scipy.special import erf
 
 from kaustos.core.errors import FieldError
@@ -172,16 +172,26 @@ class TestScaling(unittest.TestCase):
 
     def test_a_finer_grid_and_more_layers_change_it_little(self):
         usual = {stack: responses(stack, 15.0) for stack in (WALL, BLOCK)}
-        kept = layers.CELLS, layers.FINE, layers.LEFT, layers._POLES
+        kept = layers.CELLS, layers.FINE, layers.LEFT, layers._DIGITS
         gaps = []
         try:
             for cells in (3, 12):
-                layers.CELLS, layers.FINE, layers.LEFT, layers._POLES = cells, 8, 1e-5, 20
+                layers.CELLS, layers.FINE, layers.LEFT, layers._DIGITS = cells, 8, 1e-5, 20.0
                 finer = {stack: responses(stack, 15.0) for stack in (WALL, BLOCK)}
                 gaps.append(max(float(np.abs(finer[s].melt - usual[s].melt).max()) for s in usual))
         finally:
-            layers.CELLS, layers.FINE, layers.LEFT, layers._POLES = kept
+            layers.CELLS, layers.FINE, layers.LEFT, layers._DIGITS = kept
         self.assertLess(gaps[1], 0.008)  # of melt less air
+
+    def test_moments_of_all_spans_are_those_of_the_matrix_exponential(self):
+        below, middle, above = np.full(7, 3.0), np.linspace(-9.0, -7.0, 8), np.full(7, 4.0)
+        start = np.linspace(1.0, 0.2, 8)
+        rates = np.stack([np.append(0.0, above), middle, np.append(below, 0.0)])[:, None]
+        since = np.concatenate([np.geomspace(1e-4, 3.0, 40), [40.0]])
+        found = layers._decayed(rates, start[None, None], since)[:, 0, 0]
+        whole = np.diag(middle) + np.diag(above, 1) + np.diag(below, -1)
+        wanted = np.array([expm(whole * each) @ start for each in since])
+        np.testing.assert_allclose(found, wanted, atol=2e-5)
 
     def test_moments_cover_the_layer_and_those_that_follow(self):
         for first in (1e-3, 1e-5, 3e-7):

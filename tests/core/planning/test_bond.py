@@ -139,6 +139,13 @@ class TestRemedies(unittest.TestCase):
         self.assertIsNone(solid_of(made, 0.0))
         self.assertIsNone(loads_of(made, 9.0, _making("abs", "glass"), standing_of(SHAPES["cube"], Anchor())))
 
+    def test_what_changes_no_load_has_it_worked_out_once(self):
+        made, standing = _making("abs", "glass"), standing_of(SHAPES["cube"], Anchor())
+        polymer = LIBRARY.polymers["abs"]
+        first = loads_of(polymer, 9.0, made, standing)
+        self.assertIs(loads_of(polymer, 9.0, attrs.evolve(made, aspect=1.2, cleaned="touched"), standing), first)
+        self.assertIsNot(loads_of(polymer, 9.0, attrs.evolve(made, air_c=made.air_c + 1.0), standing), first)
+
     def test_bands_are_bands(self):
         found = bonded("abs", "glass", body=BAR)
         for which in ("load", "grip", "damage", "weld", "cold"):

@@ -18,7 +18,7 @@ SOON = 1e-3  # of the time in which heat crosses a layer: the first look
 DEEP = ((48, 6), (24, 3), (12, 2))  # layers below the face from which several are laid in one step
 LEFT = 1e-2  # share of a disturbance from below that counts as none
 FAR_FILM = 10.0  # taken for how deep it matters, so that it is as deep for every film [W/m^2/K]
-_POLES = 14
+_DIGITS, _SPAN = 12.0, 10.0  # natural logarithm of the contour's error; last over first moment of one contour
 BOLTZMANN, KELVIN = 5.670374419e-8, 273.15  # [W/m^2/K^4]
 
 
@@ -229,9 +229,9 @@ def responses(stack: Stack, films: ArrayLike, first: float | None = None) -> Res
     Notes
     -----
     Conduction along the height with losses through the sides as a fin has them, and through the top; constant
-    properties; perfect contact with the plate; a layer is laid at once. Time is integrated by a contour of poles
-    (Weideman and Trefethen, Parabolic and hyperbolic contours for computing the Bromwich integral), so a period takes
-    one step whatever its length; each pole is a tridiagonal system.
+    properties; perfect contact with the plate; a layer is laid at once. Time is integrated by a parabolic contour of
+    poles for each span of moments (Weideman and Trefethen, Parabolic and hyperbolic contours for computing the
+    Bromwich integral), so a period takes one step whatever its length; each pole is a tridiagonal system.
     """
     film = np.atleast_1d(np.asarray(films, float))
     below = min(stack.below, far_layers(stack))
@@ -344,30 +344,52 @@ class _Fields:
 
 def _decayed(rates: Array, start: Array, since: Array) -> Array:
     """What is left of a start after each time: the exponential of the operator, pole by pole."""
-    angle = math.pi * np.arange(1, _POLES, 2) / _POLES
-    nodes = _POLES * (0.1309 - 0.1194 * angle**2 + 0.25j * angle)
-    slopes = _POLES * (-0.2388 * angle + 0.25j)
-    weights = (-2.0j / _POLES) * np.exp(nodes) * slopes
     problems, films, cells = start.shape
-    shift = nodes[None, :] / since[:, None]
-    count = shift.size
-    diagonals = np.repeat(-rates[:, None].astype(complex), count, axis=1)  # diagonal, shift, film, cell
-    diagonals[1] += shift.reshape(-1)[:, None, None]
-    right = np.broadcast_to(start[:, None], (problems, count, films, cells))
-    found = _solved(diagonals.reshape(3, count * films, cells), right.reshape(problems, count * films, cells))
-    by_shift = found.reshape(problems, since.size, nodes.size, films, cells)
-    scaled = weights[None, :] / since[:, None]
-    return np.asarray(np.einsum("tk,ptkfc->tpfc", scaled, by_shift).real)
+    found = []
+    for times in _spans(since):
+        nodes, weights = _contour(times)
+        diagonals = np.repeat(-rates[:, None].astype(complex), nodes.size, axis=1)  # diagonal, node, film, cell
+        diagonals[1] += nodes[:, None, None]
+        right = np.broadcast_to(start[:, None], (problems, nodes.size, films, cells))
+        at_nodes = _solved(
+            diagonals.reshape(3, nodes.size * films, cells), right.reshape(problems, nodes.size * films, cells)
+        )
+        by_node = at_nodes.reshape(problems, nodes.size, films, cells)
+        found.append(np.einsum("tk,pkfc->tpfc", weights, by_node).imag)
+    return np.concatenate(found)
+
+
+def _spans(since: Array) -> list[Array]:
+    """Rising moments parted into spans, each short enough for one contour."""
+    parts, rest = [], since
+    while rest.size:
+        count = int(np.searchsorted(rest, rest[0] * _SPAN, side="right"))
+        parts.append(rest[:count])
+        rest = rest[count:]
+    return parts
+
+
+def _contour(times: Array) -> tuple[NDArray[np.complex128], NDArray[np.complex128]]:
+    """Nodes of a parabola that serves moments from the first to the last, and what each counts at each moment."""
+    root = math.sqrt(8.0 * times[-1] / times[0] + 1.0)
+    count = math.ceil(_DIGITS * root / (2.0 * math.pi))
+    place = 1.0 + 1j * (np.arange(count) + 0.5) * root / count
+    width = math.pi * count / (4.0 * root * times[-1])
+    nodes, slopes = width * place**2, 2j * width * place
+    return nodes, np.exp(nodes * times[:, None]) * slopes * (root / count / math.pi)
 
 
 def _solved(diagonals: NDArray, right: NDArray) -> NDArray:  # type: ignore[type-arg]
     """Solutions of many tridiagonal systems of one size, laid end to end, for several right sides."""
-    from scipy.linalg import solve_banded
+    from scipy.linalg.lapack import dgtsv, zgtsv
 
     _, systems, cells = diagonals.shape
-    laid = np.moveaxis(right.reshape(right.shape[0], systems * cells), 0, -1)
-    found = solve_banded((1, 1), diagonals.reshape(3, systems * cells), laid, check_finite=False)
-    return np.asarray(np.moveaxis(found, -1, 0).reshape(right.shape[0], systems, cells))
+    above, middle, below = diagonals.reshape(3, systems * cells)
+    solve = zgtsv if np.iscomplexobj(diagonals) else dgtsv
+    *_, found, failed = solve(below[:-1], middle, above[1:], right.reshape(right.shape[0], systems * cells).T)
+    if failed:
+        raise FieldError("stack", "its temperatures cannot be solved")
+    return np.asarray(found.T.reshape(right.shape[0], systems, cells))
 
 
 def _since(first: float, over: int) -> Array:

@@ -1,5 +1,7 @@
 """Stress that a layer keeps when it solidifies hot and ends colder, and the elastic energy of it."""
 
+import functools
+
 import attrs
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -26,18 +28,24 @@ class Stiffness:
 
     def at(self, celsius: ArrayLike) -> Array:
         """Modulus at temperatures [°C] in [Pa]."""
-        return np.asarray(np.exp(np.interp(np.asarray(celsius, float), self.celsius, np.log(self.modulus))))
+        return np.asarray(np.exp(np.interp(np.asarray(celsius, float), self.celsius, self._course[0])))
 
     def integral(self, celsius: ArrayLike) -> Array:
         """Modulus summed up from the first point to temperatures [°C], exact between the points, in [Pa K]."""
-        t, log_e = self.celsius, np.log(self.modulus)
-        slopes = np.diff(log_e) / np.diff(t)
-        whole = np.concatenate(([0.0], np.cumsum(_segment(self.modulus[:-1], slopes, np.diff(t)))))
+        t, (_, slopes, whole) = self.celsius, self._course
         at = np.asarray(celsius, float)
         place = np.clip(np.searchsorted(t, at, side="right") - 1, 0, t.size - 2)
         inside = _segment(self.modulus[place], slopes[place], np.clip(at, t[0], t[-1]) - t[place])
         below, above = np.minimum(at - t[0], 0.0), np.maximum(at - t[-1], 0.0)
         return np.asarray(whole[place] + inside + below * self.modulus[0] + above * self.modulus[-1])
+
+    @functools.cached_property
+    def _course(self) -> tuple[Array, Array, Array]:
+        """Logarithm at the points, its slopes between them [1/K], and the integral up to each point [Pa K]."""
+        logarithm, steps = np.log(self.modulus), np.diff(self.celsius)
+        slopes = np.diff(logarithm) / steps
+        whole = np.concatenate(([0.0], np.cumsum(_segment(self.modulus[:-1], slopes, steps))))
+        return logarithm, slopes, whole
 
 
 def _segment(start: Array, slope: Array, width: Array) -> Array:
@@ -89,14 +97,14 @@ def stress_parts(solid: Solid, ends_c: ArrayLike) -> tuple[Array, Array]:
     7.0
     """
     end = np.asarray(ends_c, float)
-    sums, glass, top = solid.stiffness.integral, solid.glass_c, max(solid.solid_c, solid.glass_c)
-    cold = np.minimum(end, glass)
-    glassy = solid.expansion_glassy * (sums(glass) - sums(cold))
-    low = np.clip(end, glass, top)
-    crystal = np.clip(low, top - CRYSTAL_SPAN_K, top)
+    glass, top = solid.glass_c, max(solid.solid_c, solid.glass_c)
+    low = np.maximum(np.minimum(end, top), glass)
+    crystal = np.maximum(low, top - CRYSTAL_SPAN_K)
+    ends = np.stack((np.full_like(end, glass), np.full_like(end, top), np.minimum(end, glass), low, crystal))
+    at_glass, at_top, at_cold, at_low, at_crystal = solid.stiffness.integral(ends)
     rate = solid.crystal_shrinkage / CRYSTAL_SPAN_K
-    rubbery = solid.expansion_rubbery * (sums(top) - sums(low)) + rate * (sums(top) - sums(crystal))
-    return np.asarray(glassy), np.asarray(rubbery)
+    rubbery = solid.expansion_rubbery * (at_top - at_low) + rate * (at_top - at_crystal)
+    return np.asarray(solid.expansion_glassy * (at_glass - at_cold)), np.asarray(rubbery)
 
 
 def kept_stress(solid: Solid, ends_c: ArrayLike, kept: ArrayLike) -> Array:

@@ -1,6 +1,7 @@
 """Load on the bond of a printed part: energy that a lifting corner sets free, for each area of the plate."""
 
 import math
+from typing import Any
 
 import attrs
 import numpy as np
@@ -9,6 +10,7 @@ from numpy.typing import ArrayLike, NDArray
 from kaustos.core.errors import FieldError
 
 Array = NDArray[np.float64]
+Energy = NDArray[np.floating[Any]]  # of as many digits as what it comes from
 REACH = 2.6  # heights of a layer stack along which its end is not yet fully stressed
 SHARPNESS = 1.6  # how quickly it becomes so
 
@@ -103,7 +105,7 @@ def breadth_factor(width: ArrayLike, height: ArrayLike, poisson: ArrayLike) -> A
     return np.asarray(1.0 + (wide - 1.0) * width / np.maximum(width + height, 1e-9))
 
 
-def rising_release(heights: Array, energy: Array, length: ArrayLike, breadth: ArrayLike = 1.0) -> Array:
+def rising_release(heights: Array, energy: Energy, length: ArrayLike, breadth: ArrayLike = 1.0) -> Array:
     """Energy that a growing part sets free for each area of plate that its end lets go of, by height.
 
     Parameters
@@ -132,17 +134,23 @@ def rising_release(heights: Array, energy: Array, length: ArrayLike, breadth: Ar
     >>> rising_release(z, np.full(401, 1e4), 1.0)[[0, 200, 400]].round(3).tolist()
     [0.0, 10.0, 20.0]
     """
-    steps = np.diff(heights) * 0.5 * (energy[..., 1:] + energy[..., :-1])
-    summed = np.cumsum(steps, axis=-1)
-    top = heights[1:]
-    stressed = -np.expm1(-((np.asarray(length, float)[..., None] / (REACH * top)) ** SHARPNESS))
-    wide = np.asarray(breadth, float)
-    wide = wide[..., 1:] if wide.ndim else wide
-    found = np.maximum.accumulate(wide * stressed * summed, axis=-1)
-    return np.asarray(np.concatenate((np.zeros((*found.shape[:-1], 1)), found), axis=-1))
+    found = _at_each(heights, energy, length, breadth)
+    return np.asarray(
+        np.concatenate((np.zeros((*found.shape[:-1], 1)), np.maximum.accumulate(found, axis=-1)), axis=-1)
+    )
 
 
-def energy_release(heights: Array, energy: Array, length: ArrayLike, breadth: ArrayLike = 1.0) -> Array:
+def _at_each(heights: Array, energy: Energy, length: ArrayLike, breadth: ArrayLike) -> Array:
+    """Energy set free by a part that is as high as each height above the first [J/m²]."""
+    found = energy[..., 1:] + energy[..., :-1]
+    found *= np.diff(heights) * 0.5
+    np.cumsum(found, axis=-1, out=found)
+    wide = np.asarray(breadth, found.dtype)
+    stressed = -np.expm1(-((np.asarray(length, float)[..., None] / (REACH * heights[1:])) ** SHARPNESS))
+    return np.asarray(stressed.astype(found.dtype) * found * (wide[..., 1:] if wide.ndim else wide))
+
+
+def energy_release(heights: Array, energy: Energy, length: ArrayLike, breadth: ArrayLike = 1.0) -> Array:
     """The same of a part that is printed.
 
     Parameters
@@ -171,7 +179,7 @@ def energy_release(heights: Array, energy: Array, length: ArrayLike, breadth: Ar
     >>> round(float(energy_release(z, np.full(401, 1e4), 1.0)), 3)
     20.0
     """
-    return np.asarray(rising_release(heights, energy, length, breadth)[..., -1])
+    return np.asarray(np.maximum(_at_each(heights, energy, length, breadth).max(axis=-1), 0.0))
 
 
 def edge_load(release: ArrayLike, support: ArrayLike, reference: ArrayLike, power: ArrayLike = 1.0) -> Array:

@@ -16,6 +16,7 @@ from kaustos.core.planning.standing import Standing
 from kaustos.core.records import Estimate, Polymer, Surface
 
 Array = NDArray[np.float64]
+_Thin = NDArray[np.float32]  # draw by draw over the height: a band needs no more digits
 LEVELS = 41  # over the height
 PASSED = 32  # temperatures that a layer passes on its way down
 FOOT = 4  # level from which on layers lie above the first ones
@@ -266,9 +267,9 @@ class Loads:
     along: Array
     capped: float
     heights: Array  # [m]
-    rising: NDArray[np.float32]  # load of a straight edge up to each height, draw by draw
+    rising: _Thin  # load of a straight edge up to each height, draw by draw
     sharp: Array  # of the worst point over a straight edge [1]
-    strain: NDArray[np.float32]  # by which each height shrinks once it carries [1]
+    strain: _Thin  # by which each height shrinks once it carries [1]
     half: float  # from the worst point to the middle of the foot [m]
     force: Array  # with which the part pulls together as it cools, for each width [N/m]
 
@@ -318,7 +319,7 @@ def _draws(polymer: Polymer, part_filled: float | None) -> _Drawn:
     )
 
 
-def _force(stress: NDArray[np.float32], standing: Standing, length: float) -> Array:
+def _force(stress: _Thin, standing: Standing, length: float) -> Array:
     """Pull of a part that cools, for each width of its foot, as high as it is stressed [N/m]."""
     high = min(standing.height, length / 4.0)
     levels = max(round(LEVELS * high / standing.height), 2)
@@ -378,25 +379,27 @@ def loads_of(polymer: Polymer, against_um_mk: float, making: Making, standing: S
     -----
     A modulus at room temperature never stands in for one above the glass transition.
     """
-    heat = (making.plate_c, making.air_c, making.off_c)
-    return _loads(polymer, against_um_mk, heat, making.fan, making.filled, standing)
+    return _loads(
+        polymer, against_um_mk, making.plate_c, making.air_c, making.off_c, making.fan, making.filled, standing
+    )
 
 
 @by_identity(64)
 def _energies(
     polymer: Polymer,
     against_um_mk: float,
-    heat: tuple[float, float, float],
+    plate_c: float,
+    air_c: float,
+    off_c: float,
     fan: float,
     part_filled: float | None,
     height: float,
     fin: float,
-) -> "tuple[_Drawn, Array, Array, Array, NDArray[np.float32], NDArray[np.float32], NDArray[np.bool_]] | None":
+) -> "tuple[_Drawn, Array, _Thin, _Thin | None, _Thin, _Thin, NDArray[np.bool_]] | None":
     """Energy over the height, draw by draw, hot and cold, and what it shrinks: the same for every anchor.
 
-    ``heat`` is that of plate, air and release.
+    No cold energy of a part that comes off as hot as it was printed.
     """
-    plate_c, air_c, off_c = heat
     hot, cold = solid_of(polymer, 0.0), solid_of(polymer, against_um_mk)
     if hot is None or cold is None:
         return None
@@ -413,15 +416,17 @@ def _energies(
     energy, shrunk, capped = _energy(hot, t, draws, group)
     cools = off_c < plate_c - 1.0  # else it is taken off as it was printed, the plate still wide
     energy_cold, shrunk_cold = _energy(cold, np.minimum(t, off_c), draws, group)[:2] if cools else (energy, shrunk)
-    pulls = 2.0 * energy_cold / np.maximum(shrunk_cold, 1e-9)  # stress of the whole section [Pa]
-    return draws, z, energy, energy_cold, shrunk, pulls.astype(np.float32), capped
+    pulls = (2.0 * energy_cold / np.maximum(shrunk_cold, 1e-9)).astype(np.float32)  # stress of the whole section [Pa]
+    return draws, z, energy, energy_cold if cools else None, shrunk, pulls, capped
 
 
 @by_identity(256)
 def _loads(
     polymer: Polymer,
     against_um_mk: float,
-    heat: tuple[float, float, float],
+    plate_c: float,
+    air_c: float,
+    off_c: float,
     fan: float,
     part_filled: float | None,
     standing: Standing,
@@ -430,26 +435,27 @@ def _loads(
     if not len(standing.points):
         return None
     height, fin = standing.height, min(standing.width / 2.0, EDGE_M)
-    found = _energies(polymer, against_um_mk, heat, fan, part_filled, height, fin)
+    found = _energies(polymer, against_um_mk, plate_c, air_c, off_c, fan, part_filled, height, fin)
     if found is None:
         return None
     draws, z, energy, energy_cold, shrunk, force, capped = found
-    likely = np.broadcast_to(np.median(energy, axis=0), (len(standing.points), LEVELS))
+    likely = np.median(energy.T.copy(), axis=1).astype(float)
     wide = breadth_factor(standing.width, z, BOND["poisson"].value)
     release = energy_release(z, likely, standing.lengths, wide)
     along = release * standing.sharpness ** BOND["sharp_power"].value
     worst = int(np.argmax(along))
-    breadth = breadth_factor(standing.width, z, draws.poisson[:, None])
+    breadth = breadth_factor(standing.width, z, draws.poisson[:, None]).astype(np.float32)
     above = z[FOOT:] - z[FOOT]
     sharp = standing.sharpness[worst] ** draws.power
     length = float(standing.lengths[worst])
-    rising = rising_release(z, energy, length, breadth)
+    rising = rising_release(z, energy, length, breadth).astype(np.float32)
+    cold = rising[:, -1] if energy_cold is None else energy_release(z, energy_cold, length, breadth)
     return Loads(
         load=np.maximum(sharp * rising[:, -1], drawn("drag", BOND["drag"].band)),
-        cold=sharp * energy_release(z, energy_cold, length, breadth),
+        cold=sharp * cold,
         above=sharp * energy_release(above, energy[:, FOOT:], length, breadth[:, : len(above)]),
         heights=z,
-        rising=rising.astype(np.float32),
+        rising=rising,
         sharp=np.broadcast_to(sharp, DRAWS),
         strain=shrunk,
         half=standing.reach[worst] / 2.0,
@@ -460,9 +466,7 @@ def _loads(
     )
 
 
-def _energy(
-    solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]
-) -> tuple[Array, NDArray[np.float32], NDArray[np.bool_]]:
+def _energy(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> tuple[_Thin, _Thin, NDArray[np.bool_]]:
     """Energy by volume over the height, draw by draw, what it shrinks, and in which draws the stress is capped.
 
     ``t`` holds the temperatures of some groups of draws, ``group`` says which each draw belongs to. A layer passes all
@@ -470,34 +474,41 @@ def _energy(
     transition, that is what it stores at the end.
     """
     stress, stiff, capped = _stress(solid, t, draws, group)
-    energy = stress**2 * (0.5 / stiff)
+    shrunk = stress / stiff
+    energy = np.multiply(stress, shrunk, out=stress)
     if solid.solid_c > solid.glass_c:
-        energy = np.maximum(energy, _on_the_way(solid, t, draws, group))
-    factor = draws.stiffer * draws.damps * draws.filled
-    return factor[:, None] * energy, (stress / stiff).astype(np.float32), capped
+        np.maximum(energy, _on_the_way(solid, t, draws, group), out=energy)
+    energy *= (0.5 * draws.stiffer * draws.damps * draws.filled)[:, None]
+    return energy, shrunk, capped
 
 
-def _stress(
-    solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64] | slice
-) -> tuple[Array, Array, NDArray[np.bool_]]:
+def _stress(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> tuple[_Thin, _Thin, NDArray[np.bool_]]:
     """Stress and modulus at temperatures, draw by draw [Pa], and in which draws it is capped."""
-    glassy, rubbery = stress_parts(solid, t)
-    most, stiff = yields_at(solid, t)[group], solid.stiffness.at(t)[group]
-    stress = draws.wider[:, None] * (glassy[group] + draws.kept[:, None] * rubbery[group])
-    return np.minimum(stress, most), stiff, np.asarray((stress > most).any(axis=1))
+    parts = (*stress_parts(solid, t), yields_at(solid, t), solid.stiffness.at(t))
+    stress, rubbery, most, stiff = (each.astype(np.float32)[group] for each in parts)
+    if draws.kept.any():
+        rubbery *= draws.kept[:, None]
+        stress += rubbery
+    stress *= draws.wider[:, None]
+    capped = np.asarray((stress > most).any(axis=1))
+    return np.minimum(stress, most, out=stress), stiff, capped
 
 
-def _on_the_way(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> Array:
-    """The most energy by volume that a layer stores above its last temperature, draw by draw [J/m³]."""
+def _on_the_way(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> _Thin:
+    """Twice the most energy by volume that a layer stores above its last temperature, draw by draw [J/m³]."""
     top = max(solid.solid_c, solid.glass_c)
     way = np.linspace(top, min(float(t.min()), top - 1.0), PASSED)
     stress, stiff, _ = _stress(solid, way[None, :], draws, np.zeros(DRAWS, np.int64))
-    energy = np.maximum.accumulate(stress**2 * (0.5 / stiff), axis=1)
+    energy = np.maximum.accumulate(np.square(stress, out=stress) / stiff, axis=1)
+    rises = np.diff(energy, axis=1)
     place = np.clip((top - t) / (way[0] - way[1]), 0.0, PASSED - 1.001)
-    low = place.astype(np.int64)[group]
-    share = (place - np.floor(place))[group]
-    before, after = (np.take_along_axis(energy, each, axis=1) for each in (low, low + 1))
-    return np.asarray(before + share * (after - before))
+    low = place.astype(np.int64)
+    share = (place - low).astype(np.float32)
+    found = np.empty((DRAWS, t.shape[1]), np.float32)
+    for each in range(len(t)):
+        mine = np.flatnonzero(group == each)
+        found[mine] = energy[mine][:, low[each]] + share[each] * rises[mine][:, low[each]]
+    return found
 
 
 def conditions_of(polymer: Polymer, surface: Surface, melt_c: float, plate_c: float) -> float:

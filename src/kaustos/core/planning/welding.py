@@ -203,7 +203,7 @@ def near_film(section: Section, conductivity: float, heat: float, film: float) -
     return unit_of(section, conductivity, heat, ends, POINT_NODES)
 
 
-RUNG, POINT_NODES = 1.6, 6
+RUNG, POINT_NODES = 1.6, 5
 
 
 def air_film(stirred: bool, fan: float) -> float:

@@ -107,15 +107,21 @@ class RunReadings(QFrame):
     # ---- watching
 
     def watch_line(self) -> None:
-        """Open the line and begin to look."""
+        """Open the line as a job, for it can take seconds, and begin to look at the run that was chosen."""
         from kaustos.app.device_log import log_file
-        from kaustos.app.readings import watch_chamber, watch_line
+        from kaustos.app.readings import begun, controller_of, line_of
 
         port = self.port.currentText().strip()
         if not port:
             raise KaustosError(f"Name the line of the machine, such as /dev/ttyUSB0, or of a chamber: {SPELT}.")
-        watch = watch_chamber if ":" in port else watch_line
-        self._begin(watch(self._desk.workspace, self._chosen(), port, log_file(datetime.now(UTC))))
+        way = controller_of if ":" in port else line_of
+        wanted = way(self._desk.workspace, self._chosen(), port, log_file(datetime.now(UTC)))
+
+        def keep(watch: Any) -> None:
+            self._desk.run(lambda: self._begin(begun(self._desk.workspace, watch)))
+
+        request = Request("line", (wanted.run, port), wanted)
+        self.errand.begin(request, f"Opening {port}", keep, let_go=lambda watch: watch.stop())
 
     def watch_simulated(self) -> None:
         """Let a stand-in play the run, a minute a second."""
@@ -131,6 +137,7 @@ class RunReadings(QFrame):
                                     lambda: begun + timedelta(seconds=passed())))  # fmt: skip
 
     def _begin(self, watch: "Watch") -> None:
+        self.stop()  # a machine that began to be watched while this line was opened
         self.watch = watch
         self.looker.begin(watch.log, LOOK_MS)
         if self._run is not None:
@@ -141,7 +148,8 @@ class RunReadings(QFrame):
         self.words.show()
 
     def stop(self) -> None:
-        """Let go of the line; its file stays."""
+        """Let go of the line, also of one that is being opened; its file stays."""
+        self.errand.call_off()
         self.looker.end()
         if self.watch is not None:
             watch, self.watch = self.watch, None
