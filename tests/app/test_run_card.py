@@ -342,6 +342,30 @@ class TestLeftOpen(CardTest):
             "Closed: a heater failed (A. Rigg): B. Volt", matter_words(self.workspace.draft.records.runs[before])[0]
         )
 
+    def test_a_heater_that_fell_short_is_closed_by_a_reading_that_gets_there(self):
+        self.fail("short_of_heat")
+        before = self.id
+        wanted = self.workspace.draft.records.runs[before].hot["nozzle"]
+        for proof, why in (
+            ("seen to", "a reading: what it reaches now"),
+            ("255 by the probe", "with its unit"),
+            (f"nozzle {wanted - 20.0:.0f} °C by the probe", "that stays open"),
+            (f"nozzle {1.8 * (wanted - 20.0) + 32.0:.0f} °F by the probe", "that stays open"),
+        ):
+            with self.subTest(proof), self.assertRaisesRegex(KaustosError, why):
+                settle(self.workspace, before, "short_of_heat", proof)
+        settle(self.workspace, before, "short_of_heat", f"nozzle {wanted:.0f} °C by the probe in the block")
+        self.again()
+        self.assertNotIn("run.matter.open", {each.code for each in self.workspace.judged_now()[1].findings()})
+
+    def test_a_soak_gone_without_is_closed_by_its_minutes(self):
+        self.tick_until("hot")
+        waive(self.workspace, self.id, "hot", "A. Rigg", "no time")
+        close(self.workspace, self.id, "failed")
+        with self.assertRaisesRegex(KaustosError, "minutes, and the reading"):
+            settle(self.workspace, self.id, "no_soak", "done this time")
+        self.assertIn("closed by", settle(self.workspace, self.id, "no_soak", "40 min, 62 °C beside the part"))
+
     def test_a_stuck_part_is_told_and_closed_by_the_next_good_run(self):
         self.fail("stuck")
         self.again()

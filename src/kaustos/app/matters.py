@@ -1,10 +1,20 @@
 """What earlier runs left open: told with the run, closed by name with what shows it."""
 
+import re
+
+from kaustos.app.readings import zone_of
 from kaustos.app.runs import number_of
+from kaustos.app.wording import Wording
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import RUN
 from kaustos.core.planning.matters import KINDS, Kind
 from kaustos.core.records import Place, Run, Settled
+
+_READING = {
+    "temperature": re.compile(r"-?\d+(?:[.,]\d+)?\s*°?\s*[CF]\b"),
+    "minutes": re.compile(r"\d+(?:[.,]\d+)?\s*(?:h|min)\b"),
+}
 
 
 def left_open(run: Run) -> dict[str, Kind]:
@@ -21,12 +31,29 @@ def settle(workspace: Workspace, run: str, what: str, proof: str) -> str:
         raise KaustosError(f"Run {number_of(run)} leaves nothing of the kind open.")
     if not proof.strip():
         raise KaustosError(f"Say {kind.proof}.")
+    if kind.reads:
+        _check_reading(record, kind, proof, workspace.draft.wording)
     if not who:
         raise KaustosError("Nobody is named who closes it: enter your name in Settings.")
     entry = Settled(what=what, at_utc=stamp(workspace.clock()), by=who, proof=proof.strip())
     title = f"Run {number_of(run)}: {kind.words}, closed"
     workspace.draft.set({Place("runs", run, "settled"): (*record.settled, entry)}, title=title)
     return f"{kind.words[:1].upper()}{kind.words[1:]}: closed by {who}."
+
+
+def _check_reading(run: Run, kind: Kind, proof: str, wording: Wording) -> None:
+    """Refuse a proof without its reading, and one whose reading shows that it is as it was."""
+    found = _READING[kind.reads].search(proof)
+    if found is None:
+        raise KaustosError(f"Say {kind.proof}, with its unit.")
+    value = wording.read(found[0], kind.reads)
+    zones = (
+        [zone] if (zone := zone_of(proof)) else [each.zone for each in run.sensors if {"short", "never"} & {*each.says}]
+    )
+    wanted = min((run.hot[zone] for zone in zones if zone in run.hot), default=None)
+    if kind.reads == "temperature" and wanted is not None and value < wanted - RUN["short_k"].value:
+        reached, asked = wording.value(value, kind.reads), wording.value(wanted, kind.reads)
+        raise KaustosError(f"It reaches {reached} where the run wanted {asked}: that stays open.")
 
 
 def matter_words(run: Run) -> list[str]:

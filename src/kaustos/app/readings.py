@@ -71,13 +71,14 @@ class ReadReadings:
         """What was wanted of a sensor's zone: as the file says, else as the run was to go; None for one beside it."""
         if said is not None:
             return _held(said)
-        zone = _zone_of(name)
+        zone = zone_of(name)
         if zone is None or zone not in self.wanted_c or not self.hours:
             return None
         return _while_printing(seconds, shown, self.wanted_c[zone], self.hours)
 
 
-def _zone_of(name: str) -> str | None:
+def zone_of(name: str) -> str | None:
+    """The heated zone that words speak of; None for none."""
     return next((key for key, words in _ZONES.items() if words.search(name)), None)
 
 
@@ -107,7 +108,7 @@ def _sensor(
     there = np.flatnonzero(~np.isnan(shown))
     pick = there[np.unique(np.linspace(0, max(there.size - 1, 0), min(there.size, MOST_POINTS)).astype(int))]
     return RunSensor(
-        name=name[:60], zone=_zone_of(name), from_utc=_moment(log.began),
+        name=name[:60], zone=zone_of(name), from_utc=_moment(log.began),
         hours=_rounded((seconds[pick] - seconds[0]) / 3600.0, 4), shown_c=_rounded(shown[pick], 2),
         set_c=() if wanted is None else _rounded(wanted[pick], 1), reached_min=told.reached_min,
         short_k=told.short_k or None, short_min=told.short_min or None, drift_k_h=told.drift_k_h,

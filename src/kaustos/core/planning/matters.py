@@ -15,6 +15,7 @@ class Kind:
     words: str
     proof: str  # what closes it
     is_danger: bool = False  # nothing is heated before
+    reads: str = ""  # quantity of which its proof holds a reading
 
 
 KINDS: Mapping[str, Kind] = {
@@ -24,9 +25,9 @@ KINDS: Mapping[str, Kind] = {
                   proof="who looked at it, qualified for it, and what had burnt"),
     "machine_softened": Kind(on="machine", words="a machine part softened", is_danger=True,
                              proof="which part was replaced, by what that stands the heat"),
-    "short_of_heat": Kind(on="machine", words="a heater did not get there",
+    "short_of_heat": Kind(on="machine", words="a heater did not get there", reads="temperature",
                           proof="a reading: what it reaches now, by which sensor"),
-    "no_soak": Kind(on="machine", words="it was begun without its soak",
+    "no_soak": Kind(on="machine", words="it was begun without its soak", reads="minutes",
                     proof="that it was soaked this time: minutes, and the reading beside the part"),
     "stood_still": Kind(on="machine", words="a run stood still", proof="why it stood, and what was changed"),
     "jam": Kind(on="machine", words="the nozzle jammed", proof="what was found in it, and a strand that runs free"),
