@@ -9,7 +9,19 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt, QThreadPool, QTimer, qInstallMessageHandler
+from PySide6.QtCore import (
+    QCoreApplication,
+    QEvent,
+    QMimeData,
+    QPoint,
+    QPointF,
+    Qt,
+    QThreadPool,
+    QTimer,
+    QUrl,
+    qInstallMessageHandler,
+)
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -130,6 +142,26 @@ def drag(widget, by: int) -> None:
         place = origin + (target - origin) * (step / steps)
         QTest.mouseMove(widget, widget.mapFromGlobal(place))
     QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=widget.mapFromGlobal(target))
+
+
+def carried(*files) -> QMimeData:
+    """Files as a file manager hands them over: as addresses, and as text beside them."""
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(each)) for each in files])
+    data.setText("\n".join(map(str, files)))
+    return data
+
+
+def drop(widget, *files, data: QMimeData | None = None) -> bool:
+    """Drag files over a widget and let them fall there, as Qt delivers it; whether somebody took them."""
+    data, place = data or carried(*files), QPointF(widget.rect().center())
+    copy, left, none = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    enters = QDragEnterEvent(place.toPoint(), copy, data, left, none)
+    QApplication.sendEvent(widget, enters)
+    if enters.isAccepted():
+        QApplication.sendEvent(widget, QDropEvent(place, copy, data, left, none))
+    QApplication.processEvents()
+    return enters.isAccepted()
 
 
 def press_key(key, modifier=Qt.KeyboardModifier.NoModifier) -> None:

@@ -4,7 +4,7 @@ import json
 import unittest
 from unittest import mock
 
-from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -13,7 +13,7 @@ from kaustos.app.workspace import Workspace
 from kaustos.core.records import Place, Run
 from kaustos.store import StoreError
 from kaustos.ui.jobs import POOLED
-from tests.ui.support import WindowTest, drag, type_into
+from tests.ui.support import WindowTest, drag, drop, type_into
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
 SHIFT = Qt.KeyboardModifier.ShiftModifier
@@ -203,9 +203,7 @@ class TestFiles(WindowTest):
         odd.write_text("solid")
         bad.write_text("{")
         for file, words in ((odd, "shell.step: only recipes"), (bad, "bad.json: line 1"), (good, "is taken in")):
-            data = QMimeData()
-            data.setUrls([QUrl.fromLocalFile(str(file))])
-            window.files.take_dropped(data)
+            self.assertTrue(drop(window, file))
             self.assertIn(words, window.message.text.text())
         self.assertEqual(window.head.recipe.count(), 10)
 

@@ -3,7 +3,7 @@
 import time
 
 import attrs
-from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -11,7 +11,7 @@ from kaustos.app.recipes import new_machine
 from kaustos.core.progress import EVERY
 from kaustos.formats.csv_tables import write_runs
 from kaustos.ui.jobs import POOLED, Pace, run_now
-from tests.ui.support import WindowTest, press_key
+from tests.ui.support import WindowTest, drop, press_key
 
 
 class TestLogsAnywhere(WindowTest):
@@ -22,9 +22,7 @@ class TestLogsAnywhere(WindowTest):
     def drop(self, window, name="logger.csv", lines=LINES):
         file = self.folder / name
         file.write_text("\n".join(lines), encoding="utf-8")
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(file))])
-        window.files.take_dropped(data)
+        self.assertTrue(drop(window, file))
 
     def test_on_a_bench_it_goes_to_the_machine_of_the_recipe(self):
         window = self.open()
@@ -73,9 +71,7 @@ class TestTakingIn(WindowTest):
 
     def drop(self, *files):
         """Drop files on the window."""
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(file)) for file in files])
-        self.window.files.take_dropped(data)
+        self.assertTrue(drop(self.window, *files))
 
     def taken(self, name):
         return sum(key.startswith(f"{name}-") for key in self.desk.workspace.draft.records.runs)

@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kaustos.app.settings import Settings
@@ -12,7 +12,7 @@ from kaustos.ui.jobs import AT_ONCE
 from kaustos.ui.main import fixed_clock, open_window
 from tests.core.part.solids import box
 from tests.support import NOW
-from tests.ui.support import WindowTest, press_key, type_into
+from tests.ui.support import WindowTest, drop, press_key, type_into
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
@@ -36,10 +36,7 @@ class PlateTest(WindowTest):
         return file
 
     def drop(self, file):
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(file))])
-        self.window.files.take_dropped(data)
-        self.app.processEvents()
+        self.assertTrue(drop(self.window, file))
 
     def part(self):
         return self.desk.context.part

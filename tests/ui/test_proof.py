@@ -1,13 +1,13 @@
 """Works the proof of a recipe as a person does: sizes, specimens, coupons, verdicts, the next trial, the report."""
 
 import numpy as np
-from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from scipy.io import wavfile
 
 from kaustos.core.records import Place
-from tests.ui.support import WindowTest, press_key
+from tests.ui.support import WindowTest, drop, press_key
 
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
@@ -310,13 +310,7 @@ class TestDropped(ProofTest):
     page = "Pull"
 
     def drop(self, *files):
-        self.window.files.take_dropped(self.carried(files))
-        self.app.processEvents()
-
-    def carried(self, files):
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(each)) for each in files])
-        return data
+        self.assertTrue(drop(self.window, *files))
 
     def test_a_curve_goes_to_the_specimens_where_they_are_shown_and_to_the_tables_elsewhere(self):
         file = self.folder / "q1.csv"

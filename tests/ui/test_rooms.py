@@ -1,14 +1,19 @@
 """Works the rooms as a person does: logs a run by keys alone, begins recipes and machines, looks things up."""
 
-from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
+import functools
+
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
 
 from kaustos.app.settings import Settings
 from kaustos.core.records import Place
+from kaustos.core.review import OPERATIONS
+from kaustos.ui.rooms.names import ROOMS
 from kaustos.ui.rooms.recipes import HEADINGS
-from tests.ui.support import WindowTest, press_key, type_into
+from tests.asserting import every
+from tests.ui.support import WindowTest, drop, press_key, type_into
 
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -217,10 +222,24 @@ class TestLogging(WindowTest):
         self.assertEqual(window.desk.workspace.attachment(run.photos[0].sha256), file.read_bytes())
         self.assertFalse(window.rooms["runs"].detail.pictures.pixmap().isNull())
 
+    def test_a_file_that_falls_on_a_line_goes_to_the_window_and_not_into_the_line(self):
+        window = self.open()
+        file = self.folder / "words.odd"
+        file.write_text("nothing")
+        for show in (*(functools.partial(window.show_operation, each.number) for each in OPERATIONS),
+                     *(functools.partial(window.show_room, each.key) for each in ROOMS)):  # fmt: skip
+            show()
+        kinds = (QLineEdit, QPlainTextEdit)
+        for line in every((each for kind in kinds for each in window.findChildren(kind)), 150):
+            with self.subTest(line.accessibleName()):
+                before = line.text() if isinstance(line, QLineEdit) else line.toPlainText()
+                window.message.text.setText("")
+                self.assertTrue(drop(line, file))
+                self.assertIn("words.odd: only recipes", window.message.text.text())
+                self.assertEqual(line.text() if isinstance(line, QLineEdit) else line.toPlainText(), before)
+
     def drop(self, window, file):
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(file))])
-        window.files.take_dropped(data)
+        self.assertTrue(drop(window, file))
 
 
 class TestBeginning(WindowTest):

@@ -1,10 +1,10 @@
 """Works the run as a person does: a job file dropped, differences taken into the recipe by a key, the day written."""
 
-from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.formats.test_job_code import squares
-from tests.ui.support import press_key
+from tests.ui.support import drop, press_key
 from tests.ui.test_melt_heat import CONTROL, BenchTest
 
 
@@ -14,10 +14,7 @@ class TestRun(BenchTest):
     def drop(self, text, name="bracket.gcode"):
         file = self.folder / name
         file.write_bytes(text if isinstance(text, bytes) else text.encode())
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(file))])
-        self.window.files.take_dropped(data)
-        self.app.processEvents()
+        self.assertTrue(drop(self.window, file))
 
     def findings(self):
         return {each.code: each for each in self.desk.review.findings() if each.code.startswith("run.job.")}

@@ -3,8 +3,8 @@
 from datetime import timedelta
 from unittest import mock
 
-from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent, QFontMetricsF, QPixmap
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QFontMetricsF, QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -13,7 +13,7 @@ from kaustos.app.runs import end_run, start_run
 from kaustos.core.records import Observation
 from kaustos.ui.run_card import CAPITALS_MM, TARGET_MM
 from tests.support import NOW
-from tests.ui.support import WindowTest, press_key
+from tests.ui.support import WindowTest, drop, press_key
 
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
@@ -197,10 +197,7 @@ class TestKeys(CardTest):
         QPixmap(8, 8).save(str(picture))
         (self.folder / "words.txt").write_text("no photo")
         for name in ("words.txt", "corner.png"):
-            data = QMimeData()
-            data.setUrls([QUrl.fromLocalFile(str(self.folder / name))])
-            self.card.dropEvent(QDropEvent(QPointF(5, 5), Qt.DropAction.CopyAction, data,
-                                           Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier))  # fmt: skip
+            self.assertTrue(drop(self.card, self.folder / name))
             words = self.card.says.text()
             self.assertIn(name, words)
         self.assertEqual([each.name for each in self.run_.photos], ["corner.png"])

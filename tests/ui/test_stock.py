@@ -5,7 +5,7 @@ import threading
 from pathlib import Path
 from unittest import mock
 
-from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
@@ -15,7 +15,7 @@ from kaustos.app.wording import when_words
 from kaustos.ui.fields import FieldBox
 from kaustos.ui.jobs import Pace, run_now
 from kaustos.ui.rooms.names import ROOMS
-from tests.ui.support import WindowTest, drag, type_into
+from tests.ui.support import WindowTest, drag, drop, type_into
 
 ALT, CONTROL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
 
@@ -327,9 +327,7 @@ class TestRoom(StockTest):
         image.fill(QColor("white"))
         image.save(str(file))
         self.room.choose("lot_n061")
-        data = QMimeData()
-        data.setUrls([QUrl.fromLocalFile(str(file))])
-        self.window.files.take_dropped(data)
+        self.assertTrue(drop(self.window, file))
         photo = self.lots()["lot_n061"].photos[0]
         self.assertEqual(photo.name, "label.png")
         self.assertEqual(self.window.desk.workspace.attachment(photo.sha256), file.read_bytes())

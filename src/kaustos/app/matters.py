@@ -46,13 +46,12 @@ def _check_reading(run: Run, kind: Kind, proof: str, wording: Wording) -> None:
     found = _READING[kind.reads].search(proof)
     if found is None:
         raise KaustosError(f"Say {kind.proof}, with its unit.")
-    value = wording.read(found[0], kind.reads)
-    zones = (
-        [zone] if (zone := zone_of(proof)) else [each.zone for each in run.sensors if {"short", "never"} & {*each.says}]
-    )
-    wanted = min((run.hot[zone] for zone in zones if zone in run.hot), default=None)
-    if kind.reads == "temperature" and wanted is not None and value < wanted - RUN["short_k"].value:
-        reached, asked = wording.value(value, kind.reads), wording.value(wanted, kind.reads)
+    shown = wording.read(found[0], kind.reads)
+    short = {each.zone for each in run.sensors if {"short", "never"} & {*each.says}}
+    zones = {zone_of(proof)} - {None} or short
+    wanted = min((value for zone, value in run.hot.items() if zone in zones), default=None)
+    if kind.reads == "temperature" and wanted is not None and shown < wanted - RUN["short_k"].value:
+        reached, asked = wording.value(shown, kind.reads), wording.value(wanted, kind.reads)
         raise KaustosError(f"It reaches {reached} where the run wanted {asked}: that stays open.")
 
 

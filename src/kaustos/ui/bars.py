@@ -4,14 +4,14 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton
 
 from kaustos.app.messages import Message
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 Act = Callable[[], object]
 
@@ -59,7 +59,7 @@ class SaveBar(QFrame):
         self.setObjectName("panel")
         self._save = save
         self.who = Label()
-        self.why = QLineEdit()
+        self.why = Line()
         self.why.setPlaceholderText("Why this revision? For example: hotter after the shell split")
         self.why.setAccessibleName("Why this revision")
         self.why.setMaxLength(500)
@@ -103,7 +103,7 @@ class StopBar(QFrame):
         self._start = start
         self.mark, self.words = StandingMark(), Label(wordWrap=True)
         self.mark.show_standing("stop")
-        self.who, self.why = QLineEdit(), QLineEdit()
+        self.who, self.why = Line(), Line()
         self.who.setPlaceholderText("Name")
         self.who.setAccessibleName("Who answers for it")
         self.who.setMaximumWidth(140)

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from kaustos.app.field_kinds import choices_of, quantity_of
 from kaustos.app.records import Address, path_of
@@ -12,12 +12,12 @@ from kaustos.core.records import declared
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 NOT_RECORDED = "not recorded"
 
 
-class _Edit(QLineEdit):
+class _Edit(Line):
     """A line that gives its text back on Esc."""
 
     def __init__(self, owner: "FieldBox") -> None:

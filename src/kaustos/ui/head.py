@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QCompleter,
     QHBoxLayout,
-    QLineEdit,
     QMenu,
     QPushButton,
     QToolButton,
@@ -24,7 +23,7 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
 from kaustos.ui.leading import ANSWERS, answering
-from kaustos.ui.look.text import Label, as_text
+from kaustos.ui.look.text import Label, Line, as_text
 from kaustos.ui.rooms.names import ROOMS
 
 FIELD = "Find (Ctrl+K)"
@@ -211,7 +210,7 @@ def _fill(box: QComboBox, items: list, chosen: str | None) -> None:  # type: ign
         box.setCurrentIndex(keys.index(chosen) if chosen in keys else 0 if None in keys else -1)
 
 
-class CommandField(QLineEdit):
+class CommandField(Line):
     """Finds any command, recipe, machine, run or polymer by typing a part of its name."""
 
     def __init__(self, desk: Desk, shell: Shell) -> None:

@@ -23,7 +23,6 @@ from PySide6.QtWidgets import (
     QApplication,
     QGridLayout,
     QHBoxLayout,
-    QLineEdit,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -58,7 +57,7 @@ from kaustos.ui.faults import guarded
 from kaustos.ui.files import PHOTOS, local_file
 from kaustos.ui.findings import Sentence
 from kaustos.ui.following import Following
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 from kaustos.ui.look.theme import palette
 from kaustos.ui.photos import ask_photo, keep_photo
 
@@ -101,7 +100,7 @@ class RunCard(Following, QWidget):
         self.caution = Label(wordWrap=True)
         self.caution.setProperty("role", "saying")
         self.strip = Strip()
-        self.line = QLineEdit()
+        self.line = Line()
         self.line.setAccessibleName("What is typed")
         self.line.returnPressed.connect(self._on_typed)
         self.grid = QGridLayout()

@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QHeaderView,
-    QLineEdit,
     QPushButton,
     QTableView,
     QVBoxLayout,
@@ -27,7 +26,7 @@ from kaustos.disk import write_whole
 from kaustos.formats.csv_tables import written
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
-from kaustos.ui.look.text import Label, as_text
+from kaustos.ui.look.text import Label, Line, as_text
 
 AnyIndex = QModelIndex | QPersistentModelIndex
 
@@ -231,7 +230,7 @@ class Listing(QWidget):
         self._is_reading = self._is_due = False
         self._kept: tuple[str, ...] = ()  # chosen before the rows were made anew
         self._awaited: tuple[str, ...] = ()  # to be chosen once they are listed
-        self.filter = QLineEdit()
+        self.filter = Line()
         self.filter.setPlaceholderText(f"Filter {name} by typing")
         self.filter.setAccessibleName(f"Filter {name}")
         self.filter.setClearButtonEnabled(True)

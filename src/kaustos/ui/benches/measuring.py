@@ -17,11 +17,11 @@ from kaustos.app.measuring import (
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.multiplier import CAUSES
 from kaustos.ui.desk import Desk
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 
 def _line(name: str, hint: str, width: int = 0) -> QLineEdit:
-    line = QLineEdit()
+    line = Line()
     line.setAccessibleName(name)
     line.setPlaceholderText(hint)
     if width:

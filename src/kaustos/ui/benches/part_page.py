@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QHeaderView,
-    QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -39,7 +38,7 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.leading import answering
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 UNREAD = -1
 FILES = "Part files (*.stl *.3mf *.obj)"
@@ -65,16 +64,16 @@ class PartPage(Following, QWidget):
         self.sides.setAccessibleName("Side that lies down")
         self.sides.setFixedWidth(190)
         self.sides.activated.connect(self._on_side)
-        self.scale = QLineEdit()
+        self.scale = Line()
         self.scale.setPlaceholderText("scale")
         self.scale.setAccessibleName("Scale of the part")
         self.scale.setFixedWidth(60)
         self.scale.editingFinished.connect(self._on_scale)
-        self.why = QLineEdit()
+        self.why = Line()
         self.why.setPlaceholderText("why the earlier file is given up")
         self.why.setAccessibleName("Why the earlier file is given up")
         self.why.setFixedWidth(210)
-        self.hole = QLineEdit()
+        self.hole = Line()
         self.hole.setPlaceholderText("hole for: M5 insert")
         self.hole.setAccessibleName("What goes into a hole")
         self.fit = QComboBox()
@@ -83,7 +82,7 @@ class PartPage(Following, QWidget):
         for key, title in FITS.items():
             self.fit.addItem(title, key)
         self.fit.setFixedWidth(118)
-        self.across = QLineEdit()
+        self.across = Line()
         self.across.setPlaceholderText("across, mm")
         self.across.setAccessibleName("Across, of what goes in")
         self.across.setFixedWidth(96)

@@ -6,7 +6,7 @@ from kaustos.app.plates import keep_correction, probe_words
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.skirt import SIDES
 from kaustos.ui.desk import Desk
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 
 class SkirtProbe(QWidget):
@@ -21,7 +21,7 @@ class SkirtProbe(QWidget):
         grid.setVerticalSpacing(4)
         self.lines: dict[str, QLineEdit] = {}
         for place, side in enumerate(SIDES):
-            line = QLineEdit()
+            line = Line()
             line.setPlaceholderText("thickness")
             line.setAccessibleName(f"Thickness of the skirt, {side}")
             line.setFixedWidth(84)

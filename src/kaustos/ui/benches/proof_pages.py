@@ -38,7 +38,7 @@ from kaustos.core.review import Set
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 
 class EvidencePage(Following, QWidget):
@@ -82,7 +82,7 @@ class EvidencePage(Following, QWidget):
 
     def line(self, name: str, hint: str, act: Callable[[], object], width: int = 0) -> QLineEdit:
         """A line to type into; Enter does what its button does."""
-        found = QLineEdit()
+        found = Line()
         found.setAccessibleName(name)
         found.setPlaceholderText(hint)
         found.setMaxLength(400)
@@ -234,7 +234,7 @@ class TrialPage(QWidget):
         self.field.setAccessibleName("Setting that is tried")
         for key, (_, title) in TRIED.items():
             self.field.addItem(title, key)
-        self.limits, self.tried = QLineEdit(), QLineEdit()
+        self.limits, self.tried = Line(), Line()
         for line, name, hint in ((self.limits, "Between", "340 400"),
                                  (self.tried, "Tried, with its score", "350 2; 370 3.5")):  # fmt: skip
             line.setAccessibleName(name)

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QWidget
 
 from kaustos.app.clock import read_moment, ready_words, start_words
 from kaustos.app.wording import drying_words, when_words
@@ -18,7 +18,7 @@ from kaustos.ui.benches.picture import Picture
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.forms import Form
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 FIELDS = ("context.dryer", "lot.feed", "stock.dryer_c", "lot.box_humidity_pct", "stock.dryer_h", "lot.flange",
           "stock.wait_h", "stock.wait_in")  # fmt: skip
@@ -35,7 +35,7 @@ class StockBench(Bench):
     def _form(self, desk: Desk) -> QWidget:
         self.form = Form(desk, FIELDS)
         grid = self.form.grid
-        self.wanted = QLineEdit()
+        self.wanted = Line()
         self.wanted.setPlaceholderText("07:30")
         self.wanted.setAccessibleName("Dry spool wanted at")
         self.wanted.setFixedWidth(128)

@@ -4,7 +4,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QHeaderView,
-    QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -41,7 +40,7 @@ from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.forms import Form
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 FIELDS = (
     "supports.way", "supports.gap_mm", "supports.from_deg", "supports.filled_pct", "supports.material",
@@ -172,7 +171,7 @@ class PlacePage(QWidget):
         for column, width in enumerate((20, 84, 44, 58, 52, 58, 88)):
             header.resizeSection(column, width)
         header.setSectionResizeMode(7, QHeaderView.ResizeMode.Stretch)
-        self.what, self.why, keep = QComboBox(), QLineEdit(), QPushButton("Decide")
+        self.what, self.why, keep = QComboBox(), Line(), QPushButton("Decide")
         self.what.setAccessibleName("What is decided")
         self.what.addItem("Let the limit decide", "")
         for key, title in DECISIONS.items():
@@ -222,7 +221,7 @@ class CouponPage(QWidget):
     def __init__(self, desk: Desk, picture: Picture) -> None:
         super().__init__()
         self._desk, self._picture = desk, picture
-        self.angle, self.convention, self.steps = QLineEdit(), QComboBox(), QLineEdit()
+        self.angle, self.convention, self.steps = Line(), QComboBox(), Line()
         self.angle.setFixedWidth(70)
         for line, name, hint in (
             (self.angle, "Steepest lean without a flaw", "50°"),

@@ -4,7 +4,7 @@ from html import escape
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import Qt as Text
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QLabel, QLineEdit
 
 
 class Label(QLabel):
@@ -15,6 +15,14 @@ class Label(QLabel):
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setWordWrap(wordWrap)
         self.setText(text)
+
+
+class Line(QLineEdit):
+    """A line to type into; a file that is dropped on it goes to the window, as one beside it does."""
+
+    def __init__(self, text: str = "") -> None:
+        super().__init__(text)
+        self.setAcceptDrops(False)
 
 
 def as_text(words: str) -> str:

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFrame,
     QHBoxLayout,
-    QLineEdit,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -24,7 +23,7 @@ from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import LiveDevices
 from kaustos.ui.leading import lead
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 from kaustos.ui.rooms.machine.chamber import ChamberPage
 from kaustos.ui.rooms.machine.history import HistoryPage
 from kaustos.ui.rooms.machine.limits import LimitsPage
@@ -227,7 +226,7 @@ class _Beginning(QFrame):
     def __init__(self, desk: Desk, make: Callable[[str, str | None], None]) -> None:
         super().__init__()
         self._desk, self._make = desk, make
-        self.name = QLineEdit()
+        self.name = Line()
         self.name.setPlaceholderText("Name of the new machine")
         self.name.setAccessibleName("Name of the new machine")
         self.name.setMaxLength(200)

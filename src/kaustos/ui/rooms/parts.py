@@ -6,7 +6,7 @@ from typing import Any
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QWidget
 
 from kaustos.ui.benches.figures import PlainTable
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 
 def small_table(headings: tuple[str, ...], name: str) -> PlainTable:
@@ -20,7 +20,7 @@ def small_table(headings: tuple[str, ...], name: str) -> PlainTable:
 
 def entry(words: str, name: str, width: int) -> QLineEdit:
     """A line to type into, with what it wants shown while it is empty."""
-    line = QLineEdit()
+    line = Line()
     line.setPlaceholderText(words)
     line.setAccessibleName(name)
     line.setFixedWidth(width)

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QLineEdit, QPushButton
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QPushButton
 
 from kaustos.app.recipes import copy_recipe, retire
 from kaustos.app.wording import GRADE_WORDS
@@ -10,7 +10,7 @@ from kaustos.app.workspace import STATUSES
 from kaustos.core.records import CHOSEN, RecipeCard
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -125,7 +125,7 @@ class _Beginning(QFrame):
     def __init__(self, desk: Desk, make: Callable[[str, str | None, str | None], object]) -> None:
         super().__init__()
         self._desk, self._make = desk, make
-        self.name = QLineEdit()
+        self.name = Line()
         self.name.setPlaceholderText("Name of the new recipe")
         self.name.setAccessibleName("Name of the new recipe")
         self.name.setMaxLength(200)

@@ -1,6 +1,6 @@
 """Saved revisions of the open recipe, and what differs between two of them."""
 
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QLineEdit, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout
 
 from kaustos.app.giving import give_status
 from kaustos.app.revisions import differences, is_damaged, plain_of
@@ -11,7 +11,7 @@ from kaustos.store import Revision
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 DRAFT = "the draft of now"
 
@@ -38,7 +38,7 @@ class RevisionsPage(Following, QFrame):
         for table, stretched in ((self.list, 4), (self.differing, 0)):
             table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             table.horizontalHeader().setSectionResizeMode(stretched, QHeaderView.ResizeMode.Stretch)
-        self.status, self.why = QComboBox(), QLineEdit()
+        self.status, self.why = QComboBox(), Line()
         self.status.setAccessibleName("New status")
         for key, words in STATUSES.items():
             self.status.addItem(words, key)
@@ -46,7 +46,7 @@ class RevisionsPage(Following, QFrame):
         self.why.setPlaceholderText("Why? For example: three good runs over two shapes")
         self.why.setMaxLength(500)
         self.why.returnPressed.connect(self._on_status)
-        self.second = QLineEdit()
+        self.second = Line()
         self.second.setAccessibleName("Second name, where a release lacks something")
         self.second.setPlaceholderText("second name")
         self.second.setMaxLength(100)

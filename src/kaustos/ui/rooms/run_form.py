@@ -26,7 +26,7 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import OUTCOMES, PLACES, SEEN, Observation, Place, Run
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 DETAILS = (
     "kind", "shape", "planned_h", "ran_h", "mass_g", "filament", "off", "off_c", "hours_lost", "money_lost", "part",
@@ -46,12 +46,12 @@ class RunForm(QFrame):
             _picker("Where it was seen", "where", PLACES),
             _picker("Outcome", "still running", OUTCOMES),
         )
-        self.at = QLineEdit()
+        self.at = Line()
         self.at.setAccessibleName("Minute or height at which it was seen")
         self.at.setPlaceholderText("12 min or 40 mm")
         self.at.setFixedWidth(132)
         self.at.returnPressed.connect(self.add_observation)
-        self.lift = QLineEdit()
+        self.lift = Line()
         self.lift.setAccessibleName("How far the corner lifted")
         self.lift.setPlaceholderText("lift, mm")
         self.lift.setFixedWidth(92)
@@ -68,7 +68,7 @@ class RunForm(QFrame):
         self.good.clicked.connect(self._on_good)
         self.details = Form(desk, DETAILS, "runs", whole_row=("part", "note"))
         self._quick()
-        self.settings: dict[str, QLineEdit] = {}
+        self.settings: dict[str, Line] = {}
         for first, second in ((self.what, self.where), (self.where, self.at), (self.at, self.outcome)):
             self.setTabOrder(first, second)
         self.setTabOrder(self.outcome, self.lift)
@@ -131,7 +131,7 @@ class RunForm(QFrame):
         planned = deviations(self._desk.workspace, run)
         for place, path in enumerate(RUN_SETTINGS):
             if path not in self.settings:
-                line = QLineEdit()
+                line = Line()
                 line.setFixedWidth(92)
                 line.setAccessibleName(f"{wording.field(path)} as run")
                 line.editingFinished.connect(lambda path=path, line=line: self._on_setting(path, line))

@@ -19,7 +19,7 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import Looker
 from kaustos.ui.drawn import Drawn
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 
 if TYPE_CHECKING:
     from kaustos.app.readings import Watch
@@ -44,6 +44,7 @@ class RunReadings(QFrame):
         self.caution.setProperty("role", "muted")
         self.caution.setText(RESETS)
         self.port = QComboBox(editable=True)
+        self.port.setLineEdit(Line())
         self.port.setAccessibleName("Serial line of the machine")
         self.port.setFixedWidth(150)
         self.port.setToolTip(f"A serial line, or a chamber controller over Modbus TCP as {SPELT}")

@@ -20,7 +20,7 @@ from kaustos.core.records import Rules
 from kaustos.ui.benches.switches import switches
 from kaustos.ui.desk import Desk
 from kaustos.ui.fields import FieldBox
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 from kaustos.ui.rooms.room import Room
 from kaustos.ui.tables import Listing, Row
 
@@ -80,7 +80,7 @@ class SettingsRoom(Room):
                 box.setCurrentText(value)
                 box.activated.connect(lambda _=0, name=setting.name, box=box: self._change(name, box.currentText()))
             else:
-                box = QLineEdit(value)
+                box = Line(value)
                 box.setMaxLength(100)
                 box.editingFinished.connect(lambda name=setting.name, box=box: self._change(name, box.text().strip()))
             box.setAccessibleName(setting.title)

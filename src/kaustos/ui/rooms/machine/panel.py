@@ -8,7 +8,7 @@ from kaustos.core.records import PANEL_PATHS, ZONES, Machine, PanelField, Place
 from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.forms import Form
-from kaustos.ui.look.text import Label
+from kaustos.ui.look.text import Label, Line
 from kaustos.ui.rooms.logs import LogTable
 from kaustos.ui.rooms.machine.page import MachinePage, cleared
 from kaustos.ui.rooms.parts import choice_of, entry, heading, push, row_of, show_records
@@ -95,7 +95,7 @@ class PanelPage(MachinePage):
             self.rows.setItem(row, 3, QTableWidgetItem())
             self.rows.removeCellWidget(row, 3)
             if each.typed is not None:
-                line = QLineEdit(kept.get(each.path, ""))
+                line = Line(kept.get(each.path, ""))
                 line.setAccessibleName(f"{each.title} typed back")
                 line.returnPressed.connect(self._on_check)
                 self.rows.setCellWidget(row, 3, line)

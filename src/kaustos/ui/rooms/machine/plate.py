@@ -24,6 +24,7 @@ class PlatePage(MachinePage):
         self.map = Drawn(desk, draw_plate, "Map of the plate", 200)
         self.words = Label(wordWrap=True)
         self.points = QPlainTextEdit()
+        self.points.setAcceptDrops(False)
         self.points.setAccessibleName("Probed points")
         self.points.setPlaceholderText("x; y; height of each point, a line each, such as\n20; 20; -0.05\n180; 20; 0.02")
         self.points.setTabChangesFocus(True)
