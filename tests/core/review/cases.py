@@ -198,6 +198,8 @@ def hot(card, machine, hours, **zones):
                outcome="good", hot=zones)  # fmt: skip
 
 
+ON_NYLON = {"polymer": "pa_cf", "context.lot": None}
+
 CASES = {
     "machine.nozzle.reads_off": (CAGE, "tarn", {"melt.nozzle_c": 273.0}, {"melt.nozzle_c": 274.0}),
     "machine.plate.reads_off": (SHELL, "crag", {"plate.bed_c": 155.0} | PLATE_OFF,
@@ -501,8 +503,8 @@ CASES = {
     "run.day.timer": (CLAMP, "tarn", {"machine.timer_h": 1.0}, {"machine.timer_h": 8.0}),
     "run.day.timer_tight": (CLAMP, "tarn", {"machine.timer_h": 2.0}, {"machine.timer_h": 8.0}),
     "run.value.outside": (CLAMP, "tarn", {"job.nozzle_c": 1500.0}, {}),
-    "release.shut.long": (CLAMP, "tarn", {}, {"plate.bed_c": 60.0, "heat.chamber_c": None}),
-    "release.shut.never": (CLAMP, "tarn", {"rules.room_c": 46.0}, {}),
+    "release.shut.long": (CLAMP, "tarn", ON_NYLON, ON_NYLON | {"plate.bed_c": 60.0, "heat.chamber_c": None}),
+    "release.shut.never": (CLAMP, "tarn", ON_NYLON | {"rules.room_c": 46.0}, ON_NYLON),
     "release.door.cracks": (SHELL, "tarn", {}, {"plate.release": "hot"}),
     "release.hot.alone": (BRACKET, "gill", {"plate.release": "hot", "rules.staffed_days": 0.0},
                           {"plate.release": "hot", "brief.print_h": 2.0}),
@@ -516,8 +518,9 @@ CASES = {
                          {"anneal.steps": at_holds(150.0, 180.0)}),
     "anneal.hold.short": (BLADE, "crag", {"anneal.steps": at_holds(150.0, 168.0, hours=0.25)},
                           {"anneal.steps": at_holds(150.0, 175.0, hours=30.0)}),
-    "anneal.ramp.steep": (RING, "crag", {"anneal.steps.1.ramp_k_h": None, "oven.rise_k_h": 280.0}, {}),
-    "anneal.cool.steep": (RING, "crag", {}, {"anneal.cool_k_h": 60.0}),
+    "anneal.ramp.steep": (RING, "crag", {"anneal.steps.1.ramp_k_h": None, "oven.rise_k_h": 280.0},
+                          {"anneal.steps.0.ramp_k_h": 30.0, "anneal.steps.1.ramp_k_h": 30.0}),
+    "anneal.cool.steep": (RING, "crag", {}, {"anneal.cool_k_h": 30.0}),
     "anneal.out.hot": (RING, "crag", {"anneal.out_c": 120.0}, {}),
     "anneal.reach.short": (RING, "crag", {"anneal.where": "machine"}, {}),
     "anneal.reach.small": (BLADE, "crag", {f"oven.size_{axis}_mm": 100.0 for axis in "xyz"}, {}),

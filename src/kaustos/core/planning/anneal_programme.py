@@ -7,6 +7,8 @@ import attrs
 from kaustos.core.estimates import ANNEAL
 from kaustos.core.records import AnnealStep, Polymer
 
+FREE = ("pps", "ppa", "pet")  # families that are held cooler and for longer, for their parts lie free
+
 
 @attrs.frozen(kw_only=True)
 class Window:
@@ -35,8 +37,8 @@ def window_of(polymer: Polymer) -> Window | None:
     Notes
     -----
     A glass lets its stress go close below its glass transition. A crystallising polymer acts between glass transition
-    and melting: from about a seventh of the way, to half of it. One that is soft at room heat is held close below its
-    melting point. Practice, estimates.
+    and melting: from about a seventh of the way, to half of it; filled ones that lie free are held at its cool end.
+    One that is soft at room heat is held close below its melting point. Practice, estimates.
     """
     glass, melting = (each.value if (each := polymer.value(key)) is not None else None
                       for key in ("glass_transition_c", "melting_c"))  # fmt: skip
@@ -59,6 +61,9 @@ def window_of(polymer: Polymer) -> Window | None:
         low, high = melting - value["melting_low"], melting - value["melting_high"]
         return Window(low=low, aim=(low + high) / 2.0, high=high, lost=lost, by="melting")
     low, aim, high = (glass + value[f"crystal_{key}"] * (melting - glass) for key in ("low", "aim", "high"))
+    if polymer.family in FREE:
+        low = glass + value["free_low"] * (melting - glass)
+        aim = min(aim, value["free_aim_c"])
     return Window(low=low, aim=aim, high=high, lost=lost, by="glass transition and melting")
 
 

@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 from kaustos.core.estimates import ANNEAL, WELD
 from kaustos.core.physics.annealing import Array, Course, Lags, Section, followed, lags, stress_left, thermal_stress
 from kaustos.core.physics.weld import crystal_rate
-from kaustos.core.planning.anneal_programme import Load, Programme
+from kaustos.core.planning.anneal_programme import Load, Programme, window_of
+from kaustos.core.planning.anneal_usage import Usage, usage_of
 from kaustos.core.planning.draws import drawn, ends_along, estimate
 from kaustos.core.planning.draws import ends as ends_of
 from kaustos.core.records import Estimate, Polymer
@@ -19,6 +20,7 @@ DRAWS = 96
 THERMAL = 24  # of them that differ in how heat gets in
 POINTS = 150
 HOLDS_H = (1.0, 1.5, 2.0, 3.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0, 48.0)  # that are tried
+USUAL = "usual for such a section"
 METHOD = "one section followed through the programme, sampled"
 SOURCE = "heat of a slab or rod; relaxation after Kohlrausch, crystals after Nakamura; constants are estimates"
 
@@ -304,6 +306,7 @@ class RampLimit:
     ramp_k_h: float
     split_k: float  # from skin to core, at that ramp
     by: str
+    bears_k_h: float  # by heat and stress alone, whatever is usual
 
 
 def ramp_limit(load: Load, polymer: Polymer) -> RampLimit | None:
@@ -323,22 +326,26 @@ def ramp_limit(load: Load, polymer: Polymer) -> RampLimit | None:
 
     Notes
     -----
-    Two limits: a few kelvin from skin to core, beyond which parts bend in practice; and a share of the strength across
-    layers, against the stress of the skin. The lower one holds.
+    Three limits: a few kelvin from skin to core, beyond which parts bend in practice; a share of the strength across
+    layers, against the stress of the skin; and what nobody goes beyond for such a section. The lowest one holds.
     """
     likely = section_of(load, polymer, 1)
     if likely is None:
         return None
     split = float(lags(likely, 1.0 / 3600.0).core[0])  # K from skin to core for 1 K/h
-    by_split = ANNEAL["split_k"].value / split
+    limits = {
+        USUAL: usage_of(polymer, load.wall_mm).most_k_h,
+        "skin and core apart": ANNEAL["split_k"].value / split,
+    }
     strength, expansion = polymer.value("strength_mpa"), polymer.value("expansion_glassy_um_mk")
-    if strength is None or expansion is None or polymer.modulus is None:
-        return RampLimit(ramp_k_h=by_split, split_k=by_split * split, by="skin and core apart")
-    per_k = float(thermal_stress(1.0, polymer.modulus.points[0][1] * 1e6, expansion.value * 1e-6, is_rod=load.is_rod))
-    bears = ANNEAL["pull"].value * ANNEAL["across"].value * strength.value * 1e6 / per_k / split
-    if bears < by_split:
-        return RampLimit(ramp_k_h=bears, split_k=bears * split, by="stress across layers")
-    return RampLimit(ramp_k_h=by_split, split_k=by_split * split, by="skin and core apart")
+    if strength is not None and expansion is not None and polymer.modulus is not None:
+        stiff = polymer.modulus.points[0][1] * 1e6
+        per_k = float(thermal_stress(1.0, stiff, expansion.value * 1e-6, is_rod=load.is_rod))
+        bears = ANNEAL["pull"].value * ANNEAL["across"].value * strength.value * 1e6
+        limits["stress across layers"] = bears / per_k / split
+    by = min(limits, key=lambda key: limits[key])
+    bears = min(value for key, value in limits.items() if key != USUAL)
+    return RampLimit(ramp_k_h=limits[by], split_k=limits[by] * split, by=by, bears_k_h=bears)
 
 
 def hold_wanted_h(programme: Programme, load: Load, polymer: Polymer, *, strict: bool) -> float | None:
@@ -358,17 +365,24 @@ def hold_wanted_h(programme: Programme, load: Load, polymer: Polymer, *, strict:
     Returns
     -------
     float or None
-        At least the usual least hold [h]; None where two days do not do, or data are missing
+        At least what is usual for its section, in its window at most what is [h]; None where two days do not do, or
+        data are missing
     """
-    least = ANNEAL["least_h"].value
+    usual, least = usage_of(polymer, load.wall_mm), ANNEAL["least_h"].value
     last = attrs.evolve(programme.steps[-1], hold_h=least)
     found = annealed(attrs.evolve(programme, steps=(*programme.steps[:-1], last)), load, polymer)
     if found is None:
         return None
     for hours in HOLDS_H:
-        if _does(*found.ends.after((hours - least) * 3600.0), strict=strict):
-            return hours
-    return None
+        if hours >= usual.least_h and _does(*found.ends.after((hours - least) * 3600.0), strict=strict):
+            return min(hours, _most_h(programme, usual, polymer) or hours)
+    return _most_h(programme, usual, polymer)
+
+
+def _most_h(programme: Programme, usual: Usage, polymer: Polymer) -> float | None:
+    """Hours beyond which practice waits for nothing [h]; None below the window, where only what comes of it counts."""
+    window = window_of(polymer)
+    return usual.most_h if window is not None and programme.steps[-1].hold_c >= window.low else None
 
 
 def _does(crystals: Array | None, stress: Array, *, strict: bool) -> bool:
@@ -379,21 +393,32 @@ def _does(crystals: Array | None, stress: Array, *, strict: bool) -> bool:
     return (high if strict else likely) <= ANNEAL["stress_wanted"].value
 
 
-def is_enough(found: Annealed, *, strict: bool) -> bool:
+def is_enough(found: Annealed, programme: Programme, load: Load, polymer: Polymer, *, strict: bool) -> bool:
     """Whether a programme leaves a part annealed.
 
     Parameters
     ----------
     found : Annealed
         What it makes of the load [1]
+    programme : Programme
+        With the hours of its last hold [h]
+    load : Load
+        With its thickest section [mm]
+    polymer : Polymer
+        Whose practice counts [-]
     strict : bool
         Whether the unlucky end of the band decides [-]
 
     Returns
     -------
     bool
-        True where crystals are there, or stress is gone from a glass [-]
+        True where crystals are there, or stress is gone from a glass, after the hours that are usual at least; and
+        after the most that are usual in its window [-]
     """
+    held, usual = programme.steps[-1].hold_h, usage_of(polymer, load.wall_mm)
+    most = _most_h(programme, usual, polymer)
+    if held < usual.least_h or (most is not None and held >= most):
+        return held >= usual.least_h
     crystals = found.crystals_at_end
     if crystals is not None:
         return (crystals.low if strict else crystals.value) >= ANNEAL["crystals_wanted"].value

@@ -171,7 +171,7 @@ def _proof() -> Package:
 
 
 _OF_RUN = Reads(
-    recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
+    recipe=("anneal", "supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
     context=(
         "polymer", "machine", "nozzle", "lot", "dryer", "part", "job", "bath", "rules", "calibrations", "supplies",
         "now", "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "shop.paces", "plate", "agent",

@@ -14,17 +14,7 @@ from kaustos.core.planning.reach import reach_through
 from kaustos.core.records import Estimate, Oven, OvenLoad, Polymer, Recipe
 from kaustos.core.records.recipe import STRICT
 from kaustos.core.review.contract import Context
-
-ROD = 0.6  # of the area of its own circle that a section fills, from which it is taken as a rod
-
-
-@attrs.frozen(kw_only=True)
-class Wall:
-    """The thickest section, and from where it is known [mm]."""
-
-    mm: float
-    by: str  # typed, file or size
-    is_rod: bool = False
+from kaustos.core.review.section import Wall, wall_of
 
 
 @attrs.frozen(kw_only=True)
@@ -93,21 +83,6 @@ def _oven_of(load: OvenLoad, context: Context) -> Oven | None:
     """The oven that a load lay in, which need not be the one that is chosen for the next."""
     every = (*context.shop.ovens, *((context.oven,) if context.oven is not None else ()))
     return next((each for each in every if each.id == load.oven), None)
-
-
-def wall_of(recipe: Recipe, context: Context) -> Wall | None:
-    """The thickest section: as typed, else the largest that the file may hide, else the smallest side of the part."""
-    if recipe.anneal.wall_mm is not None:
-        return Wall(mm=recipe.anneal.wall_mm, by="typed")
-    shape, brief = (context.part.shape if context.part is not None else None), recipe.brief
-    if shape is not None and shape.perimeters_mm:
-        sides = (shape.size_x_mm, shape.size_y_mm, shape.size_z_mm)
-        thick = max((4.0 * area / around for area, around in zip(shape.areas_mm2, shape.perimeters_mm, strict=True)
-                     if around > 0.0), default=0.0)  # fmt: skip
-        if thick > 0.0:
-            return Wall(mm=min(thick, *sides), by="file", is_rod=min(sides[:2]) <= thick / ROD)
-    sizes = [each for each in (brief.size_x_mm, brief.size_y_mm, brief.size_z_mm) if each]
-    return Wall(mm=min(sizes), by="size") if len(sizes) == 3 else None
 
 
 def load_of(recipe: Recipe, oven: Oven | None, wall: Wall) -> Load:

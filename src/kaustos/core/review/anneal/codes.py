@@ -30,7 +30,7 @@ CODES = (
     ),
     Code(
         "anneal.hold.short", "watch",
-        "{left:text} stands after the hold; {wanted:text} is wanted. Held {held:duration} from when the core is there.",
+        "{left:text}: {wanted:text} is wanted. Held {held:duration} from when the core is there.",
         "What is called annealed and is not softens in service as printed parts do, or warps there.",
         RELAX, AVERAGE, title="anneal: held too short", cap="reduced", shows=("gave_way", "warped"),
     ),

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from kaustos.core.estimates import ANNEAL
+from kaustos.core.planning.anneal_usage import usage_of
 from kaustos.core.planning.annealing import is_enough
 from kaustos.core.planning.growth import AXES
 from kaustos.core.planning.oven_load import SAYS
@@ -66,16 +67,21 @@ def _enough(case: AnnealCase, recipe: Recipe, context: Context) -> Iterator[Find
     found, window, hold, programme = case.found, case.window, case.hottest_c, case.programme
     if found is None or window is None or hold is None or programme is None or hold < window.low:
         return
-    if is_enough(found, strict=case.is_strict):
+    assert case.load is not None
+    assert case.polymer is not None
+    if is_enough(found, programme, case.load, case.polymer, strict=case.is_strict):
         return
     crystals, stress = found.crystals_at_end, found.stress_at_end
-    if crystals is not None:
+    usual = usage_of(case.polymer, case.load.wall_mm)
+    if programme.steps[-1].hold_h < usual.least_h:
+        left, wanted = "Less than is usual for its section", f"{usual.least_h:.1f} to {usual.most_h:.1f} h"
+    elif crystals is not None:
         value = crystals.low if case.is_strict else crystals.value
-        left = f"{'As little as ' if case.is_strict else ''}{100.0 * value:.0f} % of its crystals"
+        left = f"{'As little as ' if case.is_strict else ''}{100.0 * value:.0f} % of its crystals stands after the hold"
         wanted = f"{100.0 * ANNEAL['crystals_wanted'].value:.0f} %"
     else:
         value = stress.high if case.is_strict else stress.value
-        left = f"{'As much as ' if case.is_strict else ''}{100.0 * value:.0f} % of its stress"
+        left = f"{'As much as ' if case.is_strict else ''}{100.0 * value:.0f} % of its stress is left after the hold"
         wanted = f"{100.0 * ANNEAL['stress_wanted'].value:.0f} % or less"
     values: Values = {"left": left, "wanted": wanted, "held": programme.steps[-1].hold_h, "gap": 1.0}
     field = f"anneal.steps.{cures.last_held(recipe)}.hold_h"

@@ -8,6 +8,7 @@ import numpy as np
 from kaustos.core.estimates import ANNEAL
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.anneal_programme import Programme, Step, Window
+from kaustos.core.planning.anneal_usage import usage_of
 from kaustos.core.planning.annealing import hold_wanted_h
 from kaustos.core.records import Polymer, Recipe
 from kaustos.core.review.anneal.case import AnnealCase, anneal_case
@@ -182,9 +183,6 @@ def after_bad(case: AnnealCase, recipe: Recipe) -> tuple[Remedy, ...]:
     return (NO_AIR,) if outcome == "browned" else ()
 
 
-USUAL_K_H = 60.0  # a ramp that every oven follows
-
-
 def planned(recipe: Recipe, context: Context) -> Set | None:
     """The programme that polymer, section and place ask for; None where too little is known of them."""
     case = anneal_case(recipe, context)
@@ -192,7 +190,7 @@ def planned(recipe: Recipe, context: Context) -> Set | None:
     if window is None or limit is None or load is None or polymer is None or case.out_c is None:
         return None
     aim = _aim(case, window)
-    ramp = min(rounded_down(limit.ramp_k_h), USUAL_K_H)
+    ramp = rounded_down(min(limit.ramp_k_h, usage_of(polymer, load.wall_mm).ramp_k_h))
     soft = polymer.modulus is not None and modulus_at(polymer, aim) < ANNEAL["soft_mpa"].value
     changes: dict[str, float | str | None] = {}
     packed = recipe.anneal.packed

@@ -2,8 +2,8 @@
 
 from kaustos.core.planning.draws import drawn, estimate
 from kaustos.core.records import Estimate, Polymer
-from kaustos.core.review.anneal.case import Wall
 from kaustos.core.review.contract import Context
+from kaustos.core.review.section import Wall
 
 GAS = 8.314462618e-3  # kJ/mol/K
 HALF = 0.1963  # Fourier number at which a slab open on both faces is half full, by its half thickness

@@ -5,13 +5,17 @@ import numpy as np
 
 from kaustos.core.estimates import RUN
 from kaustos.core.memo import by_identity
+from kaustos.core.planning.anneal_programme import Load
+from kaustos.core.planning.anneal_usage import BY_WALL
+from kaustos.core.planning.annealing import ramp_limit
 from kaustos.core.planning.cooling import Cooling, body_of, cooled, hold_kwh
 from kaustos.core.planning.draws import Array, drawn
 from kaustos.core.planning.warmth import chamber_of
-from kaustos.core.records import Calibration, Estimate, Layer, Machine, Recipe, Surface
+from kaustos.core.records import Calibration, Estimate, Layer, Machine, Polymer, Recipe, Surface
 from kaustos.core.review.contract import Context
 from kaustos.core.review.machine.warmth_findings import fitted
 from kaustos.core.review.plate.case import air_of
+from kaustos.core.review.section import wall_of
 from kaustos.core.review.zones import surface_of
 
 
@@ -24,11 +28,12 @@ class CoolingCase:
     air_c: float  # round the part
     room_c: float
     release_c: float  # at which it may come off
-    release_key: str  # of the estimate that says so
+    release: Estimate  # the same as a band
     has_door: bool
     shut: Cooling | None  # door kept shut
     opened: Cooling | None
-    cracks: bool  # whether cold air may crack it
+    cracks: bool  # whether cold air may bend or crack it, where that cools it more quickly than it bears
+    bears_k_min: float  # cooling that its section bears [K/min]
     kwh_per_h: Estimate | None  # that holding it hot takes
     is_brittle: bool  # whether the plate is
     is_flexible: bool
@@ -53,22 +58,58 @@ def cooling_case(recipe: Recipe, context: Context) -> CoolingCase:
     surface, machine, polymer = surface_of(context), context.machine, context.polymer
     plate, air, room = recipe.plate.bed_c, air_of(recipe, context), context.rules.room_c
     bends = recipe.plate.release == "flex" or (surface is not None and surface.is_flexible)
-    key = "release_sheet_c" if bends else "release_c"
-    release = RUN[key].value
+    release = release_of(polymer, bends=bends)
     has_door = machine is not None and machine.enclosure.kind not in (None, "open")
     courses: tuple[Cooling | None, Cooling | None, Estimate | None] = (None, None, None)
     if plate is not None:
         mass = recipe.brief.mass_g
         fits = fitted(context, "chamber_fit"), fitted(context, "plate_cooling")
-        courses = _courses(plate, air, room, release, mass, machine, surface, *fits)
+        courses = _courses(plate, air, room, release.value, mass, machine, surface, *fits)
     shut, opened, kwh = courses
+    bears = _bears(recipe, context)
     return CoolingCase(
-        way=recipe.plate.release, plate_c=plate, air_c=air, room_c=room, release_c=release, release_key=key,
+        way=recipe.plate.release, plate_c=plate, air_c=air, room_c=room, release_c=release.value, release=release,
         has_door=has_door, shut=shut, opened=opened, kwh_per_h=kwh,
-        cracks=polymer is not None and polymer.is_glassy and air - room > RUN["open_from_k"].value,
+        cracks=_is_chilled(polymer, air - room) and (opened is None or opened.steepest_k_min > bears),
+        bears_k_min=bears,
         is_brittle=surface is not None and surface.is_brittle,
         is_flexible=surface is not None and surface.is_flexible,
     )  # fmt: skip
+
+
+def release_of(polymer: Polymer | None, *, bends: bool) -> Estimate:
+    """Heat of a plate at which a part lets go: by its polymer, hotter where a sheet is bent.
+
+    Parameters
+    ----------
+    polymer : Polymer or None
+        Of the part [-]
+    bends : bool
+        Whether the sheet is bent [-]
+
+    Returns
+    -------
+    Estimate
+        Practice [°C]
+    """
+    key = f"release_c.{polymer.family}" if polymer is not None else ""
+    low, value, high = (RUN[key] if key in RUN else RUN["release_c"]).band
+    more = RUN["release_bent"].value if bends else 0.0
+    return Estimate(value + more, low, high + more, "°C", "by polymer and surface", "practice, estimate")
+
+
+def _is_chilled(polymer: Polymer | None, above_k: float) -> bool:
+    """Whether a part is hot and brittle enough for cold air: a glass, or a stiff polymer of a thick section."""
+    if polymer is None or above_k <= RUN["open_from_k"].value:
+        return False
+    return polymer.is_glassy or polymer.family in BY_WALL
+
+
+def _bears(recipe: Recipe, context: Context) -> float:
+    """Cooling that a section bears [K/min]: what it bears in an oven, as far as it is known."""
+    wall, polymer = wall_of(recipe, context), context.polymer
+    limit = ramp_limit(Load(wall_mm=wall.mm, is_rod=wall.is_rod), polymer) if wall and polymer is not None else None
+    return RUN["ramp"].value if limit is None else float(np.clip(limit.bears_k_h / 60.0, *RUN["ramp"].band[::2]))
 
 
 @by_identity(64)

@@ -30,7 +30,7 @@ CODES = (
         "release.door.cracks",
         "watch",
         "{polymer:text} is at {air:temperature} when it ends; an open door cools it by {ramp:temperature_difference} "
-        "in a minute.",
+        "in a minute; its section bears {bears:temperature_difference}.",
         "Glassy polymers bend or crack where one side is chilled; a shut door takes longer and keeps the part.",
         "Practice on dense glassy parts, estimate",
         AVERAGE,

@@ -2,7 +2,6 @@
 
 import attrs
 
-from kaustos.core.estimates import RUN
 from kaustos.core.planning.cooling import Cooling
 from kaustos.core.records import Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
@@ -16,8 +15,7 @@ def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
     case = cooling_case(recipe, context)
     release: Estimate | str = "at once, hot"
     if case.way != "hot":
-        low, high = (RUN[case.release_key].band[place] for place in (0, 2))
-        release = Estimate(case.release_c, low, high, "°C", "by surface", PRACTICE)
+        release = case.release
     return (
         Figure("release.time.open", "Door open, comes off after", _until(case, case.opened, "")),
         Figure("release.time.shut", "Door shut, comes off after", _until(case, case.shut, "no door")),

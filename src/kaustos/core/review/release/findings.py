@@ -49,9 +49,7 @@ def _door(case: CoolingCase, recipe: Recipe, context: Context) -> Iterator[Findi
     if not (case.cracks and case.has_door) or case.way == "hot" or case.opened is None or case.shut is None:
         return
     ramp = case.opened.steepest_k_min
-    if ramp <= RUN["ramp"].value:
-        return
-    values: Values = {"air": case.air_c, "ramp": ramp, "gap": ramp - RUN["ramp"].value}
+    values: Values = {"air": case.air_c, "ramp": ramp, "bears": case.bears_k_min, "gap": ramp - case.bears_k_min}
     yield _found(recipe, context, "door.cracks", "heat.chamber_c", values, kept_shut(case))
 
 

@@ -1,0 +1,60 @@
+"""What the trade gives an anneal by polymer and section: hours at the hold, and ramps that nobody goes beyond."""
+
+import math
+
+import attrs
+
+from kaustos.core.estimates import ANNEAL
+from kaustos.core.records import Polymer
+
+BY_WALL = ("pei", "sulfone", "pc", "paek")  # families whose hours grow with the section from the first millimetre
+STIFFEST_C = 165.0  # glass transition from which a glass is ramped as the hottest ones are
+
+
+@attrs.frozen(kw_only=True)
+class Usage:
+    """What is usual for one section."""
+
+    least_h: float  # below which nobody calls it done
+    most_h: float  # beyond which nobody waits, in its window
+    ramp_k_h: float  # up and down
+    most_k_h: float  # beyond which nobody goes
+
+
+def usage_of(polymer: Polymer, wall_mm: float) -> Usage:
+    """Hours and ramps that are usual.
+
+    Parameters
+    ----------
+    polymer : Polymer
+        Its family, structure and glass transition [°C]
+    wall_mm : float
+        Thickest section [mm]
+
+    Returns
+    -------
+    Usage
+        For its thickest section [h, K/h]
+
+    Notes
+    -----
+    Hours grow with the section, from a least that a thin wall wants as well; ramps fall with its root. Practice.
+    """
+    family = polymer.family if f"hours.{polymer.family}" in ANNEAL else "wall" if polymer.family in BY_WALL else "other"
+    by = polymer.family if polymer.family == "paek" else family if family == "wall" else "other"
+    hours, each_mm = ANNEAL[f"hours.{family}"], ANNEAL[f"hours_mm.{by}"]
+    ramp = ANNEAL[f"ramp.{_ramped_as(polymer)}"]
+    thick = math.sqrt(ANNEAL["ramp_wall"].value / max(wall_mm, 1.0))
+    return Usage(
+        least_h=max(hours.low, each_mm.low * wall_mm), most_h=max(hours.high, each_mm.high * wall_mm),
+        ramp_k_h=ramp.value * thick, most_k_h=ramp.high * thick,
+    )  # fmt: skip
+
+
+def _ramped_as(polymer: Polymer) -> str:
+    glass = polymer.value("glass_transition_c")
+    if polymer.family == "paek":
+        return "paek"
+    if polymer.family in BY_WALL and glass is not None:
+        return "hot_glass" if glass.value >= STIFFEST_C else "glass"
+    return "other"
