@@ -11,16 +11,15 @@ from kaustos.core.planning.tone import Bar, tone_wanted
 from kaustos.library import load
 
 WALLS = (3.0, 10.0, 30.0)
-COLD = "practice holds cooler and for longer, for parts that lie free"
 USUAL = (  # polymer, hold [°C], hours at it, why hours or holds differ by more than 1.5
     ("pla", 80.0, 110.0, 0.5, 1.5, ""),
-    ("pet_cf", 100.0, 150.0, 4.0, 12.0, COLD),
-    ("pa6", 80.0, 130.0, 1.0, 6.0, ""),
-    ("pps_cf", 120.0, 200.0, 1.0, 4.0, ""),
-    ("peek", 180.0, 250.0, 1.0, 4.0, ""),
-    ("pekk_a", 180.0, 230.0, 1.0, 4.0, ""),
-    ("pc", 120.0, 138.0, 1.0, 4.0, ""),
-    ("pei", 190.0, 208.0, 1.0, 4.0, ""),
+    ("pet_cf", 110.0, 150.0, 4.0, 12.0, ""),
+    ("pa6", 80.0, 120.0, 4.0, 8.0, ""),
+    ("pps_cf", 110.0, 150.0, 4.0, 12.0, ""),
+    ("peek", 195.0, 250.0, 1.0, 10.0, ""),
+    ("pekk_a", 180.0, 230.0, 1.0, 10.0, ""),
+    ("pc", 120.0, 135.0, 1.0, 10.0, ""),
+    ("pei", 195.0, 205.0, 1.0, 10.0, ""),
 )
 THICK_RAMP = (5.0, 60.0)  # usual for 30 mm [K/h]
 GROWTH = (  # polymer, usual growth along the beads and across the layers [%]

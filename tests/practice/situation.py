@@ -7,7 +7,7 @@ import attrs
 
 from kaustos.app.judge import context_of_records
 from kaustos.app.records import Records
-from kaustos.core.records import Lot, PlateItem, Polymer, Recipe, Stay
+from kaustos.core.records import AgentBatch, Lot, PlateItem, Polymer, PrintedPart, Recipe, Shape, Stay
 from kaustos.core.records.recipe import Brief, FirstLayer, Heat, Melt, Plate
 from kaustos.core.review import Context, Review
 from kaustos.library import load
@@ -43,9 +43,14 @@ def _shop() -> Records:
                                cleaned="wiped", prints=5.0, renewed_prints=0.0)
         for key in load().supplies.bonds.surfaces
     }  # fmt: skip
+    agents = {
+        f"with_{key}": AgentBatch(id=f"with_{key}", name=key, agent=key, mixed_ml=200.0, left_ml=150.0, state="clear",
+                                  mixed_utc="2026-02-20T08:00:00Z")
+        for key in load().supplies.bonds.agents
+    }  # fmt: skip
     tables = {
         "machines": {MACHINE: machine}, "plates": plates, "calibrations": {}, "runs": {}, "proofs": {}, "loads": {},
-        "lots": {}, "agents": {}, "services": {}, "parts": {}, "jobs": {},
+        "lots": {}, "agents": agents, "services": {}, "parts": {}, "jobs": {},
     }  # fmt: skip
     return base.with_tables(**tables)
 
@@ -69,7 +74,8 @@ def situation(
     polymer: str, *, size: tuple[float, float, float] = (30.0, 25.0, 30.0), air: float | None = None,
     nozzle: float | None = None, plate: float | None = None, surface: str = "pei_film", layer: float = 0.2,
     bead: float = 0.6, bore: float = 0.4, speed: float = 50.0, infill: float = 100.0, walls: float = 3.0,
-    fan: float = 0.0, anchor: str = "none", brim: float | None = None, purpose: str = "tool", dry: bool = True,
+    fan: float = 0.0, agent: str = "", release: str = "cold", shape: Shape | None = None, anchor: str = "none",
+    brim: float | None = None, purpose: str = "tool", dry: bool = True,
     **changes: Any,
 ) -> Records:  # fmt: skip
     """A recipe as an engineer would tell it in one breath; air is that beside the part."""
@@ -90,10 +96,15 @@ def situation(
         first_layer=FirstLayer(nozzle_c=nozzle, bed_c=plate, height_mm=layer, width_mm=bead, speed_mm_s=20.0),
         melt=Melt(nozzle_c=nozzle, width_mm=bead, height_mm=layer, speed_mm_s=speed, walls=walls, infill_pct=infill),
         heat=Heat(chamber_c=air, fan_pct=fan),
-        plate=Plate(bed_c=plate, anchor=anchor, brim_mm=brim, copies=1.0, release="cold"),
+        plate=Plate(bed_c=plate, anchor=anchor, brim_mm=brim, copies=1.0, release=release),
     )  # fmt: skip
     base = _shop().with_tables(lots={"spool": _spool(polymer, made, dry=dry)})
     chosen = {"machine": MACHINE, "plate": f"on_{surface}", "lot": "spool", "dryer": "kiln"}
+    if shape is not None:
+        base = base.with_tables(parts={"body": PrintedPart(id="body", name="Body", shape=shape)})
+        chosen["part"] = "body"
+    if agent:
+        chosen["agent"] = f"with_{agent}"
     card = attrs.evolve(base.cards["packer_ring"], recipe=recipe, chosen=chosen)
     records = attrs.evolve(base.with_tables(cards={"asked": card}), current="asked")
     return changed(records, changes)

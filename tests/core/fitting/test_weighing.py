@@ -32,6 +32,13 @@ class TestTimeConstant(unittest.TestCase):
         self.assertAlmostEqual(found.time_constant_h.value, 6.0, delta=0.1)
         self.assertAlmostEqual(found.end_g.value, 1000.0, delta=0.2)
 
+    def test_its_residual_is_the_scatter_of_the_weighings(self):
+        hours, _ = weighings(6.0, 12.0, 0)
+        course, noise = 1000.0 + 12.0 * np.exp(-hours / 6.0), np.random.default_rng(4).normal(0.0, 0.3, hours.size)
+        self.assertLess(fit_drying(hours, course, scale_g=0.3).residual_g, 0.05)
+        found = fit_drying(hours, course + noise, scale_g=0.3).residual_g
+        self.assertTrue(0.4 * noise.std() <= found <= noise.std(), found)  # a fit of three numbers takes some of it
+
     def test_what_the_data_cannot_determine_is_said(self):
         hours, grams = weighings(6.0, 12.0, 3)
         for times, masses, words in (

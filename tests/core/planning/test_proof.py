@@ -12,6 +12,7 @@ from kaustos.core.planning.sizes import line_of, round_by_diameters, round_of
 from kaustos.core.planning.specimens import Curve, group_of, pulled, rate_of, ratio_of
 from kaustos.core.planning.tone import Bar, stiffness_of, tone_of, tone_wanted
 from kaustos.core.planning.trial_plan import Factor, Result, propose
+from kaustos.core.records import Proof
 
 
 def load_tests(loader, tests, pattern):
@@ -108,6 +109,18 @@ def tap(hz, rate, seconds=1.0, decay=0.15, noise=0.0, gain=0.6, seed=3):
         ring = ring + 0.3 * np.exp(-at / (0.3 * decay)) * np.sin(2.0 * np.pi * 2.76 * hz * at)
     found = np.concatenate([quiet, gain * ring]) + noise * np.random.default_rng(seed).normal(size=quiet.size + at.size)
     return np.clip(found, -1.0, 1.0)
+
+
+class TestDeadEnds(unittest.TestCase):
+    def test_settings_are_near_a_dead_end_where_all_that_is_known_of_it_is(self):
+        dead = Proof(id="dead", card="c", nozzle_c=250.0, chamber_c=60.0)
+        unknown = Proof(id="unknown", card="c")
+        for proof, nozzle, chamber, is_so in (
+            (dead, 252.0, 65.0, True), (dead, 252.0, 120.0, False), (dead, 290.0, 60.0, False),
+            (dead, 252.0, None, True), (dead, None, None, False), (unknown, 252.0, 65.0, False),
+        ):  # fmt: skip
+            with self.subTest(proof.id, nozzle=nozzle, chamber=chamber):
+                self.assertEqual(evidence.is_near(proof, nozzle, chamber), is_so)
 
 
 class TestTone(unittest.TestCase):

@@ -9,6 +9,7 @@ from kaustos.core.errors import FaultList, FieldError, KaustosError
 from kaustos.core.records import (
     CHOSEN,
     Datum,
+    JobFile,
     Lot,
     Machine,
     Part,
@@ -40,6 +41,17 @@ LISTS = ("near", "stack", "panel_fields")  # records of a machine, each with tit
 def is_part(field):
     """Whether a field holds a record."""
     return isinstance(field.type, type) and attrs.has(field.type)
+
+
+class TestJobFile(unittest.TestCase):
+    def test_a_tool_that_feeds_nothing_is_none_of_its_tools(self):
+        for fed, tools in (({}, 0), ({"0": 0.0}, 0), ({"0": 812.0, "1": 0.0}, 1), ({"0": 812.0, "1": 40.0}, 2)):
+            with self.subTest(fed):
+                self.assertEqual(JobFile(id="j", filament_mm=fed).tools, tools)
+
+    def test_its_box_is_as_large_as_its_corners_are_apart(self):
+        found = JobFile(id="j", low_mm=(10.0, -5.0, 0.2), high_mm=(110.0, 45.0, 30.2))
+        self.assertEqual(found.size_mm, (100.0, 50.0, 30.0))
 
 
 class TestQuantities(unittest.TestCase):

@@ -7,6 +7,7 @@ import attrs
 import numpy as np
 
 from kaustos.app.wording import Wording
+from kaustos.core.estimates import BOND
 from kaustos.core.fitting.bond_outcomes import SCATTER
 from kaustos.core.records import Observation, Run
 from kaustos.core.records.plate import Damage
@@ -276,6 +277,26 @@ class TestPart(unittest.TestCase):
         alone = changed(opened("centraliser_blade"), {"plate.copies": 1.0})
         both = next(each for each in finding(alone, "brief.part.twin_apart").remedies if isinstance(each, Set))
         self.assertNotIn("brief.part.twin_apart", codes_of(changed(alone, both.changes)))
+
+    def test_what_is_not_known_of_its_holes_is_asked_where_it_fits_something(self):
+        records = opened("centraliser_blade")
+        for error, is_missed in ((0.2, False), (None, True)):
+            _, _, found = judged(changed(records, {"part.hole_error_mm": error}))
+            missed = {each.field for each in operation_of(found, "brief").missing}
+            self.assertEqual("part.hole_error_mm" in missed, is_missed)
+
+    def test_an_anchor_lowers_the_load_by_the_support_it_adds(self):
+        gains = {}
+        for kind in ("none", "ears", "brim"):
+            records = changed(opened(SHELL), {"plate.anchor": kind, "plate.brim_mm": 10.0})
+            case, gain = case_of(*recipe_and_context(records)), figure(records, "plate.anchor.gain")
+            self.assertGreaterEqual(gain.value, 1.0 - 1e-9)
+            without = case.loads.along[case.loads.worst] * gain.value ** BOND["sharp_power"].value
+            bare = case_of(*recipe_and_context(changed(records, {"plate.anchor": "none"})))
+            self.assertAlmostEqual(without / bare.loads.along[case.loads.worst], 1.0, delta=0.01)
+            gains[kind] = gain.value
+        self.assertAlmostEqual(gains["none"], 1.0, places=9)
+        self.assertGreater(gains["brim"], 1.0)
 
 
 class TestFirstLayer(unittest.TestCase):

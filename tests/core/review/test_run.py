@@ -9,6 +9,7 @@ from kaustos.core.records import Stay
 from kaustos.core.records.job import JobPause
 from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.machine.warmth_findings import warmth_of
+from kaustos.core.review.release.case import release_case
 from kaustos.core.review.run import run_case
 from kaustos.core.review.stock.plan import plan_of
 from tests.core.review.cases import BRACKET, CLAMP, SHELL
@@ -137,6 +138,12 @@ class TestTimer(unittest.TestCase):
         self.assertIsNone(self.found(finding.remedies[0].values["hours"]))
         self.assertIsNone(self.found(0.0))
         self.assertIsNone(self.found(None))
+
+    def test_what_a_timer_leaves_is_what_heat_up_soak_and_print_do_not_take(self):
+        recipe, context = recipe_and_context(changed(opened(CLAMP), {"machine.timer_h": 30.0}))
+        run, left = run_case(recipe, context), release_case(recipe, context).timer_h
+        self.assertGreater(run.heat_min, 1.0)
+        self.assertAlmostEqual(left + run.heat_min / 60.0 + run.soak_min / 60.0 + run.hours.value, 30.0, places=6)
 
     def test_heat_that_is_held_over_night_says_for_how_long_and_that_the_timer_ends_it(self):
         night = {"plate.release": "hot", "rules.staffed_days": 1.0, "brief.print_h": 60.0, "context.job": None}

@@ -38,6 +38,7 @@ ANNEAL = Area(
     _of("hours.other", 2.0, 1.0, 6.0, "h", "the same of any other polymer"),
     _of("hours_mm.wall", 0.3, 0.2, 0.4, "h/mm", "that each millimetre of the thickest section wants at least, stiff"),
     _of("hours_mm.paek", 0.32, 0.28, 0.4, "h/mm", "the same of a poly aryl ether ketone"),
+    _of("hours_mm.styrenic", 0.2, 0.1, 0.32, "h/mm", "the same of styrene polymers"),
     _of("hours_mm.other", 0.2, 0.1, 0.32, "h/mm", "the same of any other polymer"),
     _of("ramp.hot_glass", 20.0, 10.0, 30.0, "K/h", "usual ramp of a hot stiff glass"),
     _of("ramp.glass", 35.0, 20.0, 52.0, "K/h", "the same of a polycarbonate"),

@@ -38,15 +38,17 @@ def usage_of(polymer: Polymer, wall_mm: float) -> Usage:
 
     Notes
     -----
-    Hours grow with the section, from a least that a thin wall wants as well; ramps fall with its root. Practice.
+    Hours of stiff glasses, styrenics and poly aryl ether ketones grow with the section, from a least that a thin wall
+    wants as well; those of others are what crystals or stress want. Ramps fall with the root of the section. Practice.
     """
     family = polymer.family if f"hours.{polymer.family}" in ANNEAL else "wall" if polymer.family in BY_WALL else "other"
-    by = polymer.family if polymer.family == "paek" else family if family == "wall" else "other"
-    hours, each_mm = ANNEAL[f"hours.{family}"], ANNEAL[f"hours_mm.{by}"]
+    hours = ANNEAL[f"hours.{family}"]
+    grows = f"hours_mm.{polymer.family if polymer.family == 'paek' else family}"
+    by_mm = ANNEAL[grows].band if grows in ANNEAL else (0.0, 0.0, 0.0)
     ramp = ANNEAL[f"ramp.{_ramped_as(polymer)}"]
     thick = math.sqrt(ANNEAL["ramp_wall"].value / max(wall_mm, 1.0))
     return Usage(
-        least_h=max(hours.low, each_mm.low * wall_mm), most_h=max(hours.high, each_mm.high * wall_mm),
+        least_h=max(hours.low, by_mm[0] * wall_mm), most_h=max(hours.high, by_mm[2] * wall_mm),
         ramp_k_h=ramp.value * thick, most_k_h=ramp.high * thick,
     )  # fmt: skip
 

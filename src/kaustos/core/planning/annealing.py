@@ -19,7 +19,7 @@ from kaustos.core.records import Estimate, Polymer
 DRAWS = 96
 THERMAL = 24  # of them that differ in how heat gets in
 POINTS = 150
-HOLDS_H = (1.0, 1.5, 2.0, 3.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0, 48.0)  # that are tried
+HOLDS_H = (1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 16.0, 24.0, 48.0)  # that are tried
 USUAL = "usual for such a section"
 METHOD = "one section followed through the programme, sampled"
 SOURCE = "heat of a slab or rod; relaxation after Kohlrausch, crystals after Nakamura; constants are estimates"

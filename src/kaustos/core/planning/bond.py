@@ -320,10 +320,15 @@ def _draws(polymer: Polymer, part_filled: float | None) -> _Drawn:
 
 
 def _force(stress: _Thin, standing: Standing, length: float) -> Array:
-    """Pull of a part that cools, for each width of its foot, as high as it is stressed [N/m]."""
+    """Pull of a part that cools, for each width of its foot, as high as it is stressed [N/m].
+
+    Less by as much as fewer scratches of a brittle plate lie under a small foot.
+    """
     high = min(standing.height, length / 4.0)
     levels = max(round(LEVELS * high / standing.height), 2)
-    return np.asarray(stress[:, :levels].mean(axis=1) * high * standing.solid)
+    pulls = stress[:, :levels].mean(axis=1) * high * standing.solid
+    large = standing.contact_mm2 / 100.0 / BOND["glass_area"].value
+    return np.asarray(pulls * large ** (1.0 / BOND["glass_flaws"].value))
 
 
 def _plate_stress(surface: Surface, force: Array) -> Array:

@@ -146,7 +146,7 @@ def _candidate(
         polymer.id, polymer.name, min((reason.verdict for reason in reasons), key=VERDICTS.index),
         margin_of(brief, polymer), reasons, runs_on,
         None if runs_on or not lacks else min(lacks, key=lambda lack: lack.total_k),
-        price_per_litre(polymer), _hindrances(polymer, rules, dryers),
+        price_per_litre(polymer), _hindrances(brief, polymer, rules, dryers),
         _pair(polymer, "dryer_low_c", "dryer_high_c"), _pair(polymer, "fan_low", "fan_high"),
         datum.value if (datum := polymer.value("abrasion")) else None,
     )  # fmt: skip
@@ -158,15 +158,21 @@ def _pair(polymer: Polymer, low: str, high: str) -> tuple[float, float] | None:
 
 
 WEARS, HOT_CHAMBER_K = MACHINE["wears_much"].value, PURPOSE["warm_air"].value
+LARGE_MM, SHRINKS = PURPOSE["large"].value, PURPOSE["shrinks"].value
 
 
-def _hindrances(polymer: Polymer, rules: Rules, dryers: tuple[Dryer, ...]) -> tuple[str, ...]:
-    low, chamber, wear = (polymer.value(key) for key in ("dryer_low_c", "chamber_low_c", "abrasion"))
+def _hindrances(brief: Brief, polymer: Polymer, rules: Rules, dryers: tuple[Dryer, ...]) -> tuple[str, ...]:
+    low, chamber, wear, shrinks = (
+        polymer.value(key) for key in ("dryer_low_c", "chamber_low_c", "abrasion", "crystal_shrinkage_pct")
+    )
+    longest = max(brief.size_x_mm or 0.0, brief.size_y_mm or 0.0)
     hottest = max((each.max_c for each in dryers if each.max_c is not None), default=None)
     found = (
         (polymer.absorbs and low is not None and hottest is not None and hottest < low.value, "no dryer hot enough"),
         (wear is not None and wear.value > WEARS, "wears the nozzle"),
         (chamber is not None and chamber.value > rules.room_c + HOT_CHAMBER_K, "wants a hot chamber"),
+        (shrinks is not None and shrinks.value >= SHRINKS and longest >= LARGE_MM, "curls off a plate at such a size"),
+        (brief.character is None and polymer.character == "rubbery", "gives way, being rubbery"),
         (bool(polymer.cautions), "asks for care with fumes or dust"),
     )
     return tuple(words for is_so, words in found if is_so)

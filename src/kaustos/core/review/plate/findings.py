@@ -323,6 +323,8 @@ def _release(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     strong = bond is not None and _mid(bond, "grip") > 0.5 * _mid(bond, "damage")
     if way == "hot" and surface.is_flexible and surface.body in ("film", "coating", "sheet"):
         reason, better = "soft films tear when they are pulled hot", "flex"
+    elif way == "blade" and surface.body in ("film", "coating"):
+        reason, better = "metal cuts a film or coat", "flex" if surface.is_flexible else "cold"
     elif way in ("cold", "blade") and surface.is_brittle and strong and case.agent is not None:
         reason, better = "the bond is strong, and the plate breaks before it lets go", "hot"
     elif way == "flex" and not surface.is_flexible:
