@@ -173,6 +173,13 @@ class TestLevers(unittest.TestCase):
         offered = finding(records, "plate.corner.lifts").remedies
         self.assertTrue(any("plate.anchor" in each.changes for each in offered if isinstance(each, Set)))
 
+    def test_plates_that_are_tried_fit_the_machine_and_are_others(self):
+        records = changed(opened(COVER), {"plate.cleaned": "touched", "plate.anchor": "none"})
+        records = changed(records, {"plates/plate_g2/fits_on": None, "plates/plate_g1/fits_on": "tarn"})
+        tried = {each.remedy.id for each in judged(records)[1].results[LEVERS].levers
+                 if isinstance(each.remedy, Choose) and each.remedy.what == "plate"}  # fmt: skip
+        self.assertEqual(tried, {"plate_l5", "plate_g2"}, "the one that is taken, and those of other machines, are not")
+
     def test_a_release_film_is_offered_where_a_pair_welds(self):
         offered = finding(changed(opened(GUIDE, "gill"), BARE), "plate.surface.torn").remedies
         films = [each for each in offered if isinstance(each, Choose) and each.what == "agent"]
@@ -185,6 +192,21 @@ class TestLevers(unittest.TestCase):
         records = changed(opened("packer_ring", "crag"), SOLID | {"context.plate": "plate_g2", "plate.release": "cold"})
         hot = next(each for each in finding(records, "plate.surface.breaks").remedies if isinstance(each, Set))
         self.assertNotIn("plate.surface.breaks", codes_of(changed(records, hot.changes)))
+
+
+class TestPicture(unittest.TestCase):
+    def test_the_outline_with_its_loads_lies_on_the_anchored_foot(self):
+        for card, anchor in ((COVER, "brim"), (SHELL, "ears"), (BRACKET, "none")):
+            found = picture(*recipe_and_context(changed(opened(card), {"plate.anchor": anchor, "plate.brim_mm": 8.0})))
+            rings = np.concatenate([np.array(each) for each in found.anchored or found.rings])
+            with self.subTest(card):
+                self.assertEqual(len(found.load), len(found.outline))
+                low, high = np.array(found.outline).min(axis=0), np.array(found.outline).max(axis=0)
+                self.assertTrue((rings.min(axis=0) - 0.5 <= low).all() and (high <= rings.max(axis=0) + 0.5).all())
+                self.assertTrue((rings.min(axis=0) > -0.5).all(), "from the corner of its place on")
+                feet = np.concatenate([np.array(each) for each in found.rings])
+                np.testing.assert_allclose(low, feet.min(axis=0), atol=0.6)
+                np.testing.assert_allclose(high, feet.max(axis=0), atol=0.6)
 
 
 class TestLearning(unittest.TestCase):

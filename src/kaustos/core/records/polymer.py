@@ -44,7 +44,7 @@ CHEMICALS = {
     "ketones": "Ketones",
     "chlorinated": "Chlorinated solvents",
     "hot_water": "Hot water",
-    "steam": "Steam, sterilised by it",
+    "steam": "Cycles of steam",
 }
 
 
