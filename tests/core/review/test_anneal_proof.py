@@ -10,7 +10,7 @@ from kaustos.core.review.anneal.case import anneal_case
 from kaustos.core.review.contract import GRADES
 from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.proof import proof_case
-from tests.core.review.cases import CASES, at_holds, good_runs, measured, rows_of
+from tests.core.review.cases import CASES, EVERY_GROUP, at_holds, good_runs, measured, rows_of
 from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context, said_by
 
 BLADE, RING, COVER = "centraliser_blade", "packer_ring", "wellhead_cover"
@@ -52,6 +52,18 @@ class TestGrowthReachesSizes(unittest.TestCase):
                 self.assertAlmostEqual(figures["proof.print_at.x"].value, 1.0 / (1.0 + off / 100.0), places=6)
                 is_out = any(each.code == "proof.size.out" for each in said_of_proof(recipe, context).findings)
                 self.assertEqual(is_out, off < 0.0)
+
+
+class TestRatios(unittest.TestCase):
+    def test_ratios_are_told_in_hundredths(self):
+        """Means by hand: across 18 MPa, along 38, moulded 44, aged 12."""
+        records = changed(opened("wellhead_cover"), {"proofs/pull_cover/rows": EVERY_GROUP})
+        figures = {each.key: each.value for each in operation_of(judged(records)[2], "proof").figures}
+        for key, by_hand in (("along", 18.0 / 38.0), ("moulded", 18.0 / 44.0), ("aged", 12.0 / 18.0)):
+            found = figures[f"proof.ratio.{key}"]
+            with self.subTest(key):
+                self.assertAlmostEqual(found.value, 100.0 * by_hand, delta=0.2)
+                self.assertTrue(found.low < 100.0 * by_hand < found.high)
 
 
 def said_of_proof(recipe, context):

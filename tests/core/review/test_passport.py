@@ -7,6 +7,7 @@ import attrs
 from kaustos.app.wording import Wording
 from kaustos.core.records import Feeding, Layer, NearPart, PartChange
 from kaustos.core.review import Advice, Estimate, Set
+from kaustos.core.review.machine.passport_findings import PEAK, heat_needed
 from tests.support import at_once, changed, judged, opened, operation_of, recipe_and_context
 
 ORDER = ("", "watch", "stop")
@@ -76,6 +77,21 @@ class TestWorseIsNeverBetter(unittest.TestCase):
                  for each in stacks]  # fmt: skip
         self.assertEqual(found, sorted(found))
         self.assertGreater(found[-1], 0)
+
+
+class TestHeaterPower(unittest.TestCase):
+    def test_the_melt_takes_what_its_flow_carries_from_the_room_to_its_heat(self):
+        """By hand: grams a second at the peak, times heat capacity, times kelvins; a glass melts no crystals."""
+        records = changed(opened("sensor_cage"), {"context.job": None, "brief.mass_g": 100.0})
+        watts = []
+        for hours in (10.0, 5.0):
+            recipe, context = recipe_and_context(changed(records, {"brief.print_h": hours}))
+            watts.append(heat_needed(recipe, context).value)
+        over_k = recipe.melt.nozzle_c - context.rules.room_c
+        by_hand = [PEAK * 100.0 / (hours * 3600.0) * 1.9 * over_k for hours in (10.0, 5.0)]
+        self.assertAlmostEqual((watts[1] - watts[0]) / (by_hand[1] - by_hand[0]), 1.0, delta=0.1)
+        idle = 0.042 * over_k + 8.3e-5 * over_k**2
+        self.assertAlmostEqual((watts[0] - by_hand[0]) / idle, 1.0, delta=0.1)
 
 
 class TestStaleness(unittest.TestCase):
