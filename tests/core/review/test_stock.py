@@ -388,6 +388,17 @@ class TestWorseIsNeverBetter(TableTest):
                         self.assertEqual(said, ["stop" if stops else "watch"])
         self.assertIn("watch", severities)
 
+    def test_a_whole_spool_lighter_than_the_run_is_too_little_whatever_its_body_weighs(self):
+        weighed = (
+            Weighing(at_utc="2026-02-25T08:00:00Z", gross_g=900.0),
+            Weighing(at_utc="2026-02-28T08:00:00Z", gross_g=120.0),
+        )
+        bare = {"lot.tare_g": None, "lot.net_g": None, "brief.mass_g": 150.0}
+        for rows, is_short in ((weighed, True), (weighed[:1], False), ((), False)):
+            with self.subTest(rows=len(rows)):
+                found = codes_of(changed(opened("winch_bracket"), bare | {"lot.weighings": rows}))
+                self.assertEqual("stock.mass.short" in found, is_short)
+
     def test_a_short_spool_says_how_much_of_the_run_it_is_enough_for(self):
         found = finding(changed(opened(BRACKET), {"brief.mass_g": 350.0}), "stock.mass.short")
         self.assertAlmostEqual(found.values["needed"], 350.0 * 1.05)

@@ -27,6 +27,15 @@ def free_g(lot: Lot | None, context: Context) -> float | None:
     return known.free_g if known else None
 
 
+def most_g(lot: Lot | None, context: Context) -> float | None:
+    """What a run may take of a lot at most [g]: with an unknown body no more than the whole spool weighed last."""
+    free = free_g(lot, context)
+    if free is not None or lot is None:
+        return free
+    weighed = [each for each in lot.weighings if each.gross_g is not None]
+    return max(weighed, key=lambda each: each.at_utc).gross_g if weighed else None
+
+
 def wanted_g(recipe: Recipe, context: Context) -> float:
     """What the runs of this recipe that are still to come take [g]."""
     return grams_wanted(recipe.brief.runs, context.runs_done, recipe.brief.mass_g)

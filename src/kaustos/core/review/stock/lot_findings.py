@@ -10,7 +10,7 @@ from kaustos.core.planning.supply import Supply, order_changes
 from kaustos.core.records import FILLER_WEARS, FILLERS, INGREDIENTS, Lot, Recipe
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.stock.conditions import spool_finding
-from kaustos.core.review.stock.lot import free_g, lot_in_use, supply, wanted_g
+from kaustos.core.review.stock.lot import free_g, lot_in_use, most_g, supply, wanted_g
 
 
 def lot_findings(recipe: Recipe, context: Context) -> tuple[Finding | None, ...]:
@@ -69,7 +69,7 @@ def _other_polymer(recipe: Recipe, context: Context) -> Finding | None:
 
 def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
     lot, mass = lot_in_use(recipe, context), recipe.brief.mass_g
-    left = free_g(lot, context)
+    left = most_g(lot, context)
     if lot is None or mass is None or left is None or left >= mass * (1.0 + MARGIN):
         return None
     needed = mass * (1.0 + MARGIN)
