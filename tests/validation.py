@@ -13,6 +13,7 @@ import attrs
 
 from tests.bond_practice import bond_lines
 from tests.machine_practice import machine_lines
+from tests.practice.rows import practice_lines
 from tests.proof_practice import proof_lines
 from tests.run_practice import run_lines
 from tests.support_practice import support_lines
@@ -439,6 +440,7 @@ def document() -> str:
                 *support_lines(),
                 *run_lines(),
                 *proof_lines(),
+                *practice_lines(),
             ]
         )
         + "\n"

@@ -192,3 +192,17 @@ class TestLoader(unittest.TestCase):
         self.assertRegex(found, r"bad.toml: Invalid value")
         self.assertIn("unit: must be '°C', got 'K'", found)
         self.assertIn("id: must be 'petg' like the file", found)
+
+
+class TestPairsOfNumbers(unittest.TestCase):
+    def test_a_window_of_one_number_or_of_three_is_named_with_its_file(self):
+        for count, numbers in ((0, "[]"), (1, "[20.0]"), (3, "[20.0, 80.0, 90.0]")):
+            with tempfile.TemporaryDirectory() as scratch, self.subTest(count):
+                folder = Path(scratch) / "pairs"
+                folder.mkdir()
+                text = (DATA / "pairs" / "board.toml").read_text(encoding="utf-8")
+                (folder / "board.toml").write_text(text.replace("[20.0, 80.0]", numbers, 1), encoding="utf-8")
+                faults = [each for each in check(Path(scratch))[1] if "bed_c" in each]
+                self.assertEqual(len(faults), 1)
+                self.assertIn("board.toml", faults[0])
+                self.assertIn(f"must be a list of 2, got {count}", faults[0])

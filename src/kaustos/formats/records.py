@@ -130,7 +130,9 @@ def _reader(kind: Any, optional: bool) -> Reader:
     """What reads a value of a kind."""
     origin = typing.get_origin(kind)
     if origin is tuple:
-        read: Reader = functools.partial(_items, _reader(*_unwrapped(typing.get_args(kind)[0])))
+        kinds = typing.get_args(kind)
+        count = None if kinds[-1] is Ellipsis else len(kinds)
+        read: Reader = functools.partial(_items, _reader(*_unwrapped(kinds[0])), count)
     elif origin is Mapping:
         read = functools.partial(_table, _reader(*_unwrapped(typing.get_args(kind)[1])))
     elif attrs.has(kind):
@@ -166,9 +168,11 @@ def _unwrapped(kind: Any) -> tuple[Any, bool]:
     return kind, False
 
 
-def _items(read: Reader, value: Any, path: str, faults: list[str]) -> tuple[Any, ...]:
+def _items(read: Reader, count: int | None, value: Any, path: str, faults: list[str]) -> tuple[Any, ...]:
     if not isinstance(value, list):
         _fault(path, f"must be a list, got {_kind(value)}", faults)
+    if count is not None and len(value) != count:
+        _fault(path, f"must be a list of {count}, got {len(value)}", faults)
     return tuple(_each(read, each, f"{path}[{place}]", faults) for place, each in enumerate(value))
 
 

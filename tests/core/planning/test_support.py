@@ -163,6 +163,23 @@ class TestCosts(unittest.TestCase):
         self.assertGreater(whole.grams, contact.grams)
         self.assertEqual(contact.scar_mm2, 0.0)
 
+    def test_each_change_purges_and_takes_its_time(self):
+        """Against the grid of the same room: 0.3 g and 30 s for each of the changes."""
+        found = needs(ceiling(20.0, 30.0, out_mm=20.0))
+        plain, paired = cost("grid", found), cost("breakaway", found)
+        self.assertAlmostEqual(paired.grams - plain.grams, 0.3 * paired.changes, places=9)
+        self.assertAlmostEqual(paired.machine_h - plain.machine_h, 30.0 * paired.changes / 3600.0, places=9)
+
+    def test_money_is_filament_hours_hands_and_lost_runs(self):
+        """By hand, from what it says it takes: 60 a kilogram, 4 an hour of machine, 45 an hour of hands, 80 a run."""
+        found = needs(ceiling(20.0, 30.0, out_mm=20.0))
+        for way in ("grid", "branches", "coat", "built_in"):
+            told = cost(way, found)
+            runs = told.risk / (1.0 - told.risk)
+            by_hand = told.grams * 0.06 + told.machine_h * 4.0 + told.attended_min / 60.0 * 45.0 + runs * 80.0
+            with self.subTest(way):
+                self.assertAlmostEqual(told.money, by_hand, places=9)
+
     def test_places_at_one_height_share_their_changes(self):
         one, two = (needs(*[ceiling(20.0, 30.0, out_mm=20.0)] * count) for count in (1, 2))
         self.assertEqual(cost("breakaway", one).changes, cost("breakaway", two).changes)
