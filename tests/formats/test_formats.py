@@ -2,6 +2,7 @@
 
 import itertools
 import json
+import math
 import unittest
 import xml.etree.ElementTree as ElementTree
 
@@ -10,7 +11,7 @@ from kaustos.app.settings import Settings
 from kaustos.app.sheet import sheet_content
 from kaustos.app.use import use_class
 from kaustos.app.wording import Wording
-from kaustos.core.errors import FaultList
+from kaustos.core.errors import FaultList, KaustosError
 from kaustos.core.records import SEEN
 from kaustos.core.review import CODES
 from kaustos.demo.scenario import RECORDS
@@ -18,6 +19,7 @@ from kaustos.formats.json_text import BadJson, read_json, write_json
 from kaustos.formats.recipe_file import RecipeDocument, read_recipe, recipe_document, write_recipe
 from kaustos.formats.review_file import review_document
 from kaustos.formats.sheet import sheet_html, sheet_pdf
+from tests.asserting import every
 from tests.support import changed, every_card, judged, opened
 
 EXAMPLE = """{"format": "kaustos-recipe", "version": 1,
@@ -52,6 +54,30 @@ class TestRecipeDocument(unittest.TestCase):
             read_recipe(text, "lid.json")
         places = [fault.split(":")[0] for fault in caught.exception.faults]
         self.assertEqual(places, ["recipe.name", "recipe.plate.bed_c", "recipe.melt.nozzle_c", "recipe.heat.chamber_c"])
+
+    def test_no_number_without_an_end_is_taken_wherever_it_stands(self):
+        """Else it is taken in, and can be written out never again."""
+        records = opened("turbine_vane")
+        whole = json.loads(
+            write_recipe(RecipeDocument(recipe=records.card.recipe, chosen=records.chosen(records.card)))
+        )
+        places = []
+
+        def walk(value, path):
+            pairs = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+            for key, each in pairs:
+                if type(each) is float:
+                    places.append((value, key, f"{path}{key}"))
+                walk(each, f"{path}{key}.")
+
+        walk(whole["context"], "context.")
+        for holder, key, path in every(places[:: max(len(places) // 16, 1)], 12):
+            before = holder[key]
+            for odd in (math.nan, math.inf, -math.inf):
+                holder[key] = odd
+                with self.subTest(path, odd=odd), self.assertRaises(KaustosError):
+                    read_recipe(json.dumps(whole), "odd.json")
+            holder[key] = before
 
     def test_a_newer_version_is_read_as_far_as_known(self):
         self.assertTrue(read_recipe(EXAMPLE.replace('"version": 1', '"version": 2'), "example").newer)

@@ -209,6 +209,12 @@ class TestComingOff(unittest.TestCase):
                 with self.subTest(polymer, agent=agent):
                     self.assertLessEqual(bond(polymer, release="hot", **how).breaks, bond(polymer, **how).breaks)
 
+    def test_a_plate_that_is_to_be_colder_than_its_air_is_told(self):
+        for air, plate, is_told in ((120.0, 90.0, True), (60.0, 40.0, True), (60.0, 60.0, False), (30.0, 80.0, False)):
+            _, _, found = asked(situation("peek" if air > 100.0 else "pla", air=air, plate=plate))
+            with self.subTest(air=air, plate=plate):
+                self.assertEqual("plate.heat.below_air" in {each.code for each in found.findings()}, is_told)
+
     def test_s16_a_metal_blade_is_not_for_a_film_or_a_coat(self):
         for surface, is_soft in (("pei_film", True), ("pei_coat", True), ("glass", False), ("laminate", False)):
             for release in ("blade", "cold"):

@@ -5,6 +5,7 @@ twelfth of the time to the first window.
 """
 
 import functools
+import math
 import types
 import typing
 from collections.abc import Callable, Mapping
@@ -97,7 +98,8 @@ def _record(record: Any, document: Any, path: str, faults: list[str]) -> Any:
                 faults.append(f"{path}.{name}: is missing")
             continue
         value = document[name]
-        if (value is None and field.optional) or (field.plain is not None and type(value) is field.plain):
+        is_plain = type(value) is field.plain and not (isinstance(value, float) and not math.isfinite(value))
+        if is_plain or (value is None and field.optional):
             values[name] = value
             continue
         try:
@@ -146,10 +148,15 @@ def _plain_value(kind: Any, value: Any, path: str, faults: list[str]) -> Any:
     words, accepted = _PLAIN[kind]
     if type(value) not in accepted:
         _fault(path, f"must be {words}, got {_kind(value)}", faults)
+    if kind is not float:
+        return value
     try:
-        return float(value) if kind is float else value
+        number = float(value)
     except OverflowError:
+        number = math.inf
+    if not math.isfinite(number):  # wherever it stands, in a list or a table too: it could not be written back
         _fault(path, "must be a finite number", faults)
+    return number
 
 
 _PLAIN: dict[Any, tuple[str, tuple[type, ...]]] = {

@@ -259,6 +259,7 @@ CASES = {
     "plate.weld.splits": (BLADE, "tarn", BLOCK | {"heat.chamber_c": 50.0}, {}),
     "plate.limit.beyond": (CLAMP, "tarn", {}, {"context.plate": "plate_g2"}),
     "plate.limit.softens": (SHELL, "tarn", {}, {"plate.bed_c": 80.0, "first_layer.bed_c": 80.0}),
+    "plate.heat.below_air": (RING, "crag", {"plate.bed_c": 110.0, "first_layer.bed_c": 110.0}, {"plate.bed_c": 138.0}),
     "plate.pair.untried": (BRACKET, "gill", {"context.agent": "agent_v14"}, {}),
     "plate.pair.contested": (CAGE, "tarn", {"context.agent": None}, {"context.plate": "plate_l5"}),
     "plate.film.used_up": (GUIDE, "beck", {"plate.film_prints": 3.0}, {"plate.film_prints": 0.0}),

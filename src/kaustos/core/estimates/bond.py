@@ -137,6 +137,14 @@ BOND = Area(
         why="stress at the face of a plate, over the pull of a part spread over its thickness",
     ),
     Assumed(
+        key="below_air",
+        value=5.0,
+        low=2.0,
+        high=10.0,
+        unit="K",
+        why="plate under its air, from which nobody knows its heat",
+    ),
+    Assumed(
         key="glass_area",
         value=300.0,
         low=100.0,

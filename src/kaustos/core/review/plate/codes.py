@@ -76,6 +76,17 @@ CODES = (
         shows=("corner_lift",),
     ),
     Code(
+        "plate.heat.below_air",
+        "watch",
+        "The plate is set to {set:temperature} in air of {air:temperature}: it does not get as cool as that, and where "
+        "between the two it lies nobody knows.",
+        "A heater does not cool. Foot, grip and release are then those of a heat that stands nowhere.",
+        "Heat flows from the warmer to the colder; margin is an estimate",
+        AVERAGE,
+        title="plate: colder than its air",
+        shows=("foot_sagged", "stuck"),
+    ),
+    Code(
         "plate.pair.untried",
         "watch",
         "Nothing is recorded of {polymer:text} on {pair:text}: {basis:text}. The grip lies between {least:bond_energy} "

@@ -344,6 +344,23 @@ def across_of(case: Case) -> float | None:
     return float(np.hypot(*(corners[1:3] - corners[:2]).T).min()) if len(corners) > 2 else None
 
 
+def _below_air(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    """A plate that is to be colder than what it stands in."""
+    plate, making = recipe.plate.bed_c, case.making
+    if plate is None or making is None or making.air_c <= plate + BOND["below_air"].value:
+        return
+    target, first = float(math.ceil(making.air_c)), recipe.first_layer.bed_c
+    changes: dict[str, float | str | None] = {"plate.bed_c": target}
+    if first is not None and first < target:
+        changes["first_layer.bed_c"] = target
+    warmer: Remedy = Set("Plate at {target:temperature}, as warm as its air", changes, {"target": target})
+    limits = limits_of(context.plate, case.surface, case.agent)
+    if limits and target > limits[0][1]:
+        warmer = Advice("Keep the air no hotter than what lies on the plate stands", "Or take a plate that stands it.")
+    values: Values = {"set": plate, "air": making.air_c, "gap": making.air_c - plate}
+    yield _found(case, recipe, context, "plate.heat.below_air", "plate.bed_c", (warmer,), values)
+
+
 def _slender(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     across = across_of(case)
     if case.shape is None or across is None or case.shape.size_z_mm <= TOPPLES * across:
@@ -373,5 +390,7 @@ def _hangs(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
 
 
 Look = Callable[[Case, Recipe, Context], Iterator[Finding]]
-_LOOKS: tuple[Look, ...] = (_bonds, _limits, _pairs, _film, _batch, _item, _room, _marks, _hangs, _slender, _release)
+_LOOKS: tuple[Look, ...] = (
+    _bonds, _limits, _below_air, _pairs, _film, _batch, _item, _room, _marks, _hangs, _slender, _release,
+)  # fmt: skip
 __all__ = ["agent_on", "dose_of", "findings_of", "layout_in", "severity_of", "where_words"]
