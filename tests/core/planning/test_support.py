@@ -6,6 +6,7 @@ import unittest
 
 import attrs
 
+from kaustos.core.estimates import SUPPORT
 from kaustos.core.planning.support import (
     Shop,
     again,
@@ -179,6 +180,17 @@ class TestCosts(unittest.TestCase):
             by_hand = told.grams * 0.06 + told.machine_h * 4.0 + told.attended_min / 60.0 * 45.0 + runs * 80.0
             with self.subTest(way):
                 self.assertAlmostEqual(told.money, by_hand, places=9)
+
+    def test_what_dissolves_pays_for_its_own_polymer_and_for_the_bath_that_takes_it(self):
+        material = load().supplies.supports["hot_water"]
+        for size in (20.0, 150.0):
+            told = cost("soluble", needs(ceiling(size, 60.0, out_mm=size)), contact_only=False)
+            litres = (told.grams - 0.3 * told.changes) / material.grams_per_l.value
+            runs = told.risk / (1.0 - told.risk)
+            by_hand = told.grams * material.price_per_kg.value / 1e3 + told.machine_h * 4.0
+            by_hand += told.attended_min / 60.0 * 45.0 + runs * 80.0 + SUPPORT["agent_l"].value * max(litres, 1.0)
+            with self.subTest(size, litres=litres):
+                self.assertAlmostEqual(told.money, by_hand, places=6)
 
     def test_places_at_one_height_share_their_changes(self):
         one, two = (needs(*[ceiling(20.0, 30.0, out_mm=20.0)] * count) for count in (1, 2))
