@@ -148,6 +148,17 @@ class TestRelease(unittest.TestCase):
                 with self.subTest(polymer, surface=surface):
                     self.assertTrue(low <= case.release_c <= high, case.release_c)
 
+    def cautions(self, found):
+        return {each.code for operation in found.operations for each in operation.cautions}
+
+    def test_whoever_takes_it_off_where_it_still_burns_is_told_so(self):
+        for polymer, burns in (("peek", True), ("pei", True), ("pc", True), ("pla", False), ("petg", False)):
+            _, _, found = asked(situation(polymer, surface="glass"))
+            with self.subTest(polymer):
+                self.assertEqual("release.warm" in self.cautions(found), burns)
+        _, _, hot = asked(situation("pei", surface="glass", release="hot"))
+        self.assertIn("release.hot", self.cautions(hot))
+
     def test_a_hot_polymer_comes_off_before_the_plate_is_cold(self):
         """Nobody waits half a day for a part of PEEK: it lets go on the way down."""
         for polymer in ("peek", "pei", "ppsu"):

@@ -65,5 +65,5 @@ def _tool(case: CoolingCase) -> str:
 
 
 def _hands(case: CoolingCase, mass_g: float | None) -> str:
-    words = "heat-proof gloves, goggles" if case.way == "hot" else "goggles, gloves: edges cut"
+    words = "heat-proof gloves, goggles" if case.burns else "goggles, gloves: edges cut"
     return words + ("; two people lift it" if mass_g is not None and mass_g > HEAVY_G else "")

@@ -134,7 +134,8 @@ class _Words:
         if case.best is not None and case.best.until is None:
             takes = "Behind the shut door it does not get there in half a day: open it by steps once the part bears it."
         release = self._wording.value(case.release_c, "temperature")
-        return f"Safe to take off at {release} or below, by the probe. {takes}"
+        burns = ", and still burns skin there: heat-proof gloves" if case.burns else ""
+        return f"It comes off at {release} or below, by the probe{burns}. {takes}"
 
     def _free(self) -> str:
         return f"{self._cooling['Method']}. Tool: {self._cooling['Tool']}. Hands: {self._cooling['Hands']}."

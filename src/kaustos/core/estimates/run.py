@@ -54,6 +54,7 @@ RUN = Area(
     _of("release_c.pei", 90.0, 60.0, 150.0, "°C", "the same of polyetherimides"),
     _of("release_c.sulfone", 90.0, 60.0, 150.0, "°C", "the same of polysulfones"),
     _of("release_c.paek", 80.0, 60.0, 120.0, "°C", "the same of poly aryl ether ketones"),
+    _of("burns_c", 48.0, 43.0, 51.0, "°C", "surface that burns skin which lies on it for minutes (ISO 13732-1)"),
     _of("release_bent", 5.0, 0.0, 15.0, "K", "hotter, at which a sheet that is bent lets go of it"),
     _of("open_from_k", 60.0, 40.0, 90.0, "K", "part over room above which cold air cracks glassy polymers"),
     _of("ramp", 3.0, 1.0, 5.0, "K/min", "cooling that dense glassy parts bear without bending"),

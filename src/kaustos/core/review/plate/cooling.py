@@ -44,6 +44,11 @@ class CoolingCase:
         return self.shut if self.cracks and self.has_door else self.opened
 
     @property
+    def burns(self) -> bool:
+        """Whether part and plate still burn skin when it comes off."""
+        return self.way == "hot" or self.release_c >= RUN["burns_c"].value
+
+    @property
     def minutes(self) -> float:
         """Until it can be taken off: likely, by the way that is proposed; as is usual where that is not known [min]."""
         if self.way == "hot":

@@ -12,12 +12,13 @@ from kaustos.core.review.release.questions import questions_of
 NUMBER = 100
 HEAVY: tuple[Heavy, ...] = ()
 HOT = Caution("release.hot", "Taken off hot: tools laid out before the door opens, heat-proof gloves.")
+WARM = Caution("release.warm", "It lets go while plate and part still burn skin: heat-proof gloves, a place to put it.")
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:
     """Judge how the part comes off: heat, door, people."""
     case = cooling_case(recipe, context)
-    cautions = [HOT] if case.way == "hot" else []
+    cautions = [HOT] if case.way == "hot" else [WARM] if case.burns and case.way is not None else []
     return conclude(
         NUMBER, "release.time.open", figures_of(recipe, context), findings_of(recipe, context), tuple(cautions),
         questions_of(recipe, context), BY_CODE, tile=tile_of(recipe, context),
