@@ -5,7 +5,7 @@ import unittest
 import attrs
 
 from kaustos.core.records import Growth, OvenLoad, Proof, ProofRow
-from kaustos.core.review import proof
+from kaustos.core.review import Past, proof
 from kaustos.core.review.anneal.case import anneal_case
 from kaustos.core.review.contract import GRADES
 from kaustos.core.review.heat.case import heat_case
@@ -52,6 +52,12 @@ class TestGrowthReachesSizes(unittest.TestCase):
                 self.assertAlmostEqual(figures["proof.print_at.x"].value, 1.0 / (1.0 + off / 100.0), places=6)
                 is_out = any(each.code == "proof.size.out" for each in said_of_proof(recipe, context).findings)
                 self.assertEqual(is_out, off < 0.0)
+
+
+class TestPast(unittest.TestCase):
+    def test_where_nothing_was_run_nothing_is_proven(self):
+        found = Past()
+        self.assertEqual((found.good, found.ended, found.wet, found.shapes, found.same), (0, 0, 0, (), None))
 
 
 class TestRatios(unittest.TestCase):

@@ -71,7 +71,8 @@ class TestWorseIsNeverBetter(unittest.TestCase):
 
 class TestMeasured(unittest.TestCase):
     def test_a_measured_ratio_replaces_the_index_and_its_cap(self):
-        cold = changed(opened(RING, "crag"), {"loads/load_03/retired": True})  # an anneal cut short caps it too
+        annealed = {"loads/load_03/retired": True, "anneal.steps.1.hold_h": 4.0}  # an anneal cut short caps it too
+        cold = changed(opened(RING, "crag"), annealed)
         self.assertIn("heat.weld.unproven", codes_of(cold))
         good = changed(cold, measured("across", "crag", "lot_k008", ratio=0.7, ratio_half=0.08, nozzle_c=415.0))
         self.assertAlmostEqual(share_of(good), 0.7, delta=0.02)

@@ -11,7 +11,9 @@ from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.release.case import release_case
 from kaustos.core.review.run import run_case
+from kaustos.core.review.run.along import along_of
 from kaustos.core.review.stock.plan import plan_of
+from kaustos.core.review.supports.case import rest_min, support_case
 from tests.core.review.cases import BRACKET, CLAMP, SHELL
 from tests.support import NOW, at_once, changed, codes_of, every_card, opened, recipe_and_context
 
@@ -138,6 +140,26 @@ class TestTimer(unittest.TestCase):
         self.assertIsNone(self.found(finding.remedies[0].values["hours"]))
         self.assertIsNone(self.found(0.0))
         self.assertIsNone(self.found(None))
+
+    def test_a_place_inside_a_piece_has_the_layer_time_of_that_piece(self):
+        for card in (CLAMP, SHELL):
+            along = along_of(*recipe_and_context(opened(card)))
+            middles = (along.tops_mm[1:] + along.tops_mm[:-1]) / 2.0
+            for at_mm, seconds in zip(middles.tolist(), along.seconds.tolist(), strict=True):
+                with self.subTest(card, at_mm=at_mm):
+                    self.assertEqual(along.at_height(at_mm).layer_s, seconds)
+
+    def test_a_coat_by_hand_is_wanted_when_the_run_is_at_its_height(self):
+        recipe, context = recipe_and_context(changed(opened(CLAMP), {"supports.way": "coat", "context.job": None}))
+        along, heights = along_of(recipe, context), support_case(recipe, context).chosen.cost.pauses
+        rest = rest_min(recipe)
+        wanted = [60.0 * along.at_height(each).at_h + number * rest for number, each in enumerate(sorted(heights))]
+        found = sorted(
+            each.at_min for each in run_case(recipe, context).hands if each.name == "coat" and each.at_min > 0.0
+        )
+        self.assertGreater(len(found), 0)
+        for one, other in zip(found, wanted, strict=True):
+            self.assertAlmostEqual(one / other, 1.0, delta=0.01)
 
     def test_what_a_timer_leaves_is_what_heat_up_soak_and_print_do_not_take(self):
         recipe, context = recipe_and_context(changed(opened(CLAMP), {"machine.timer_h": 30.0}))

@@ -21,6 +21,7 @@ class Pause:
     layer: int  # the last one before it
     at_mm: float
     after: Estimate  # the first move [h]
+    share: float  # of what is printed by then [1]
     keeps: float | None  # share of the strength across the layer laid after it, likely [1]
     usual: float | None  # the same without a pause
     limit_min: float | None  # longest rest that keeps nearly that; None where none does, or nobody asked
@@ -58,7 +59,8 @@ def pause_plan(
         keeps, usual = (_keeps(case, section, each) for each in (minutes, 0.0))
         found.append(
             Pause(
-                layer=max(round((height - first) / layer) + 1, 1), at_mm=height, after=after, keeps=keeps, usual=usual,
+                layer=max(round((height - first) / layer) + 1, 1), at_mm=height, after=after,
+                share=3600.0 * hours / max(float(passed[-1]), 1e-9), keeps=keeps, usual=usual,
                 limit_min=_limit(case, section, usual) if limits else None,
             )
         )  # fmt: skip

@@ -12,7 +12,7 @@ from kaustos.core.review.release.questions import questions_of
 NUMBER = 100
 HEAVY: tuple[Heavy, ...] = ()
 HOT = Caution("release.hot", "Taken off hot: tools laid out before the door opens, heat-proof gloves.")
-WARM = Caution("release.warm", "It lets go while plate and part still burn skin: heat-proof gloves, a place to put it.")
+WARM = Caution("release.warm", "It lets go while it still burns skin: heat-proof gloves.")
 
 
 def review(recipe: Recipe, context: Context) -> OperationReview:

@@ -189,8 +189,9 @@ def _rests(recipe: Recipe, context: Context, look_min: float, hours: Estimate) -
             name, minutes = ("coat", rest) if coats else ("it waits", look_min)
             yield Hand(name=name, at_min=60.0 * pause.after_h * slower, minutes=minutes)
     elif coats and (coat := support_case(recipe, context).chosen) is not None:
-        for planned in pause_plan(recipe, context, coat.cost.pauses, rest):
-            yield Hand(name="coat", at_min=60.0 * planned.after.value, minutes=rest)
+        for number, planned in enumerate(pause_plan(recipe, context, coat.cost.pauses, rest)):
+            printed = 60.0 * hours.value * planned.share  # by the hours of the run, as all other hands are
+            yield Hand(name="coat", at_min=printed + number * rest, minutes=rest)
 
 
 def after_start(hands: tuple[Hand, ...]) -> tuple[Hand, ...]:
