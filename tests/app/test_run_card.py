@@ -30,7 +30,7 @@ from kaustos.app.workspace import Workspace
 from kaustos.cli import app
 from kaustos.core.errors import KaustosError
 from kaustos.core.planning.run_clock import printing_h
-from kaustos.core.records import Observation, Place, Run, RunRest, RunStep
+from kaustos.core.records import Observation, Place, Run, RunRest, RunSensor, RunStep
 from kaustos.core.records.job import JobPause
 from kaustos.core.review.experience import judge_run, tallies
 from tests.app.support import ClockedTest
@@ -350,6 +350,7 @@ class TestLeftOpen(CardTest):
             ("seen to", "a reading: what it reaches now"),
             ("255 by the probe", "with its unit"),
             (f"nozzle {wanted - 20.0:.0f} °C by the probe", "that stays open"),
+            (f"{wanted:.0f} °C by the probe", "which zone"),
             (f"nozzle {1.8 * (wanted - 20.0) + 32.0:.0f} °F by the probe", "that stays open"),
         ):
             with self.subTest(proof), self.assertRaisesRegex(KaustosError, why):
@@ -357,6 +358,19 @@ class TestLeftOpen(CardTest):
         settle(self.workspace, before, "short_of_heat", f"nozzle {wanted:.0f} °C by the probe in the block")
         self.again()
         self.assertNotIn("run.matter.open", {each.code for each in self.workspace.judged_now()[1].findings()})
+
+    def test_a_reading_of_another_zone_closes_nothing_and_the_c_of_a_unit_is_no_chamber(self):
+        self.fail("short_of_heat")
+        before, hot = self.id, self.workspace.draft.records.runs[self.id].hot
+        sensor = RunSensor(name="nozzle", zone="nozzle", says=("short",), short_k=20.0)
+        self.workspace.draft.set({Place("runs", before, "sensors"): (sensor,)})
+        for proof, why in (
+            (f"plate {hot['plate']:.0f} °C by the probe", "which zone the reading is of: nozzle"),
+            (f"{hot['nozzle'] - 20.0:.0f} °C by the probe", "Its nozzle reaches"),
+        ):
+            with self.subTest(proof), self.assertRaisesRegex(KaustosError, why):
+                settle(self.workspace, before, "short_of_heat", proof)
+        self.assertIn("closed by", settle(self.workspace, before, "short_of_heat", f"{hot['nozzle']:.0f} °C, probe"))
 
     def test_a_soak_gone_without_is_closed_by_its_minutes(self):
         self.tick_until("hot")

@@ -76,8 +76,8 @@ class TestPlans(unittest.TestCase):
             for wall in WALLS:
                 records = of(polymer, wall)
                 left = codes(changed(records, dict(plan_of(records)[0].changes)))
-                told = {"anneal.hold.short", "anneal.hold.cold", "anneal.hold.hot", "anneal.ramp.steep",
-                        "anneal.cool.steep", "anneal.out.hot"}  # fmt: skip
+                told = {"anneal.hold.short", "anneal.hold.hurried", "anneal.hold.cold", "anneal.hold.hot",
+                        "anneal.ramp.steep", "anneal.cool.steep", "anneal.out.hot"}  # fmt: skip
                 with self.subTest(polymer, wall=wall):
                     self.assertFalse(left & told)
 
@@ -114,6 +114,15 @@ class TestRamps(unittest.TestCase):
                 self.assertTrue(thick.cracks)
                 self.assertFalse(cool.cracks)
 
+    def test_a_section_that_is_thicker_or_unknown_never_bears_more_of_a_chill(self):
+        for polymer in ("pei", "pc", "peek", "abs", "pa6"):
+            found = [cooling_case(*asked(situation(polymer, size=(80.0, 60.0, each)))[:2]).bears_k_min
+                     for each in (1.0, 3.0, 8.0, 15.0, 30.0, 50.0)]  # fmt: skip
+            unknown = cooling_case(*asked(situation(polymer, **{"brief.size_z_mm": None}))[:2]).bears_k_min
+            with self.subTest(polymer):
+                self.assertEqual(found, sorted(found, reverse=True))
+                self.assertLessEqual(unknown, found[-1])
+
     def test_a_wall_that_is_typed_too_thin_does_not_go_before_a_thicker_one_that_was_measured(self):
         recipe, context, _ = asked(of("peek", 30.0, **{"anneal.wall_mm": 4.0}))
         self.assertEqual(anneal_case(recipe, context).wall.mm, 4.0, "nothing else is known of its inside")
@@ -131,7 +140,7 @@ class TestRamps(unittest.TestCase):
         for polymer in ("pei", "pc", "peek", "pa6", "pla", "abs", "pps_cf"):
             hold = window_of(load().polymers[polymer]).aim
             with self.subTest(polymer):
-                self.assertIn("anneal.hold.short", codes(self.programme(polymer, 10.0, hold, 0.1, 15.0)))
+                self.assertIn("anneal.hold.hurried", codes(self.programme(polymer, 10.0, hold, 0.1, 15.0)))
 
 
 class TestRelease(unittest.TestCase):

@@ -85,30 +85,30 @@ class LateTest(WindowTest):
         bench.pulls.section.setText("20 4")  # typed for the next one
         return {("proofs", "*")}
 
-    def asks_run_readings(self):
-        run = start_run(self.desk.workspace, who="A. Tester", why="a test")
-        other = start_run(self.desk.workspace, who="A. Tester", why="a test")
+    def two_runs(self):
+        """The room of runs with the first of two that were begun chosen, and their ids."""
+        run, other = (start_run(self.desk.workspace, who="A. Tester", why="a test").id for _ in range(2))
         self.window.show_room("runs")
         room = self.window.rooms["runs"]
-        room.list.choose(run.id)
+        room.list.choose(run)
+        return room, run, other
+
+    def asks_run_readings(self):
+        room, run, other = self.two_runs()
         rows = [f"{10 * n};{40.0 + 0.1 * (n % 3):.1f}" for n in range(300)]
-        room.readings.take(self.text("log.csv", "time [s];chamber [°C]", *rows), run.id)
-        room.list.choose(other.id)
-        return {("runs", run.id)}
+        room.readings.take(self.text("log.csv", "time [s];chamber [°C]", *rows), run)
+        room.list.choose(other)
+        return {("runs", run)}
 
     def asks_line(self):
-        run = start_run(self.desk.workspace, who="A. Tester", why="a test")
-        other = start_run(self.desk.workspace, who="A. Tester", why="a test")
-        self.window.show_room("runs")
-        room = self.window.rooms["runs"]
-        room.list.choose(run.id)
+        room, self.run_asked, other = self.two_runs()
         played = Played(hours=1.0, heats_c={"nozzle": 240.0}, height_mm=5.0)
         line = SimulatedLine(SimulatedMachine(played, lambda: 60.0, np.random.default_rng(7)))
         self.addCleanup(line.stop)
-        self.run_asked, self.readings = run.id, room.readings
+        self.readings = room.readings
         self.readings.port.setEditText(line.port)
         self.readings.begin.click()
-        room.list.choose(other.id)
+        room.list.choose(other)
         return set()
 
     def asks_load_readings(self):

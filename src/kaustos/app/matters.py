@@ -47,12 +47,21 @@ def _check_reading(run: Run, kind: Kind, proof: str, wording: Wording) -> None:
     if found is None:
         raise KaustosError(f"Say {kind.proof}, with its unit.")
     shown = wording.read(found[0], kind.reads)
-    short = {each.zone for each in run.sensors if {"short", "never"} & {*each.says}}
-    zones = {zone_of(proof)} - {None} or short
-    wanted = min((value for zone, value in run.hot.items() if zone in zones), default=None)
-    if kind.reads == "temperature" and wanted is not None and shown < wanted - RUN["short_k"].value:
-        reached, asked = wording.value(shown, kind.reads), wording.value(wanted, kind.reads)
-        raise KaustosError(f"It reaches {reached} where the run wanted {asked}: that stays open.")
+    if kind.reads == "temperature":
+        zone = _zone_that_fell_short(run, proof.replace(found[0], " "))  # the C of a unit is no chamber
+        wanted = run.hot.get(zone)
+        if wanted is not None and shown < wanted - RUN["short_k"].value:
+            reached, asked = wording.value(shown, kind.reads), wording.value(wanted, kind.reads)
+            raise KaustosError(f"Its {zone} reaches {reached} where the run wanted {asked}: that stays open.")
+
+
+def _zone_that_fell_short(run: Run, words: str) -> str:
+    """The zone that words speak of, or the only one that fell short; another than that closes nothing."""
+    short = {each.zone for each in run.sensors if each.zone is not None and {"short", "never"} & {*each.says}}
+    zone = zone_of(words) or (next(iter(short)) if len(short) == 1 else None)
+    if zone is None or (short and zone not in short):
+        raise KaustosError(f"Say which zone the reading is of: {', '.join(sorted(short or run.hot))}.")
+    return zone
 
 
 def matter_words(run: Run) -> list[str]:

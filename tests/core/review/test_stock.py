@@ -8,6 +8,7 @@ from datetime import UTC, datetime, timedelta
 import attrs
 import numpy as np
 
+from kaustos.app.wording import Wording
 from kaustos.core.planning.drying import DEEPEST, MEAN, OUTERMOST, hung
 from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.records import FLANGES, Stay, StrandCheck, Weighing
@@ -398,6 +399,9 @@ class TestWorseIsNeverBetter(TableTest):
             with self.subTest(rows=len(rows)):
                 found = codes_of(changed(opened("winch_bracket"), bare | {"lot.weighings": rows}))
                 self.assertEqual("stock.mass.short" in found, is_short)
+        records = changed(opened("winch_bracket"), bare | {"lot.weighings": weighed})
+        short = next(each for each in at_once(records).findings() if each.code == "stock.mass.short")
+        self.assertTrue(Wording().text(short).startswith("Less than 120 g of the spool"), Wording().text(short))
 
     def test_a_short_spool_says_how_much_of_the_run_it_is_enough_for(self):
         found = finding(changed(opened(BRACKET), {"brief.mass_g": 350.0}), "stock.mass.short")

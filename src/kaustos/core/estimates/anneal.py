@@ -26,9 +26,8 @@ ANNEAL = Area(
     _of("stress_wanted", 0.35, 0.25, 0.5, "1", "share of stress up to which a part is called annealed"),
     _of("near_k", 3.0, 2.0, 5.0, "K", "below the hold within which the core is there"),
     _of("least_h", 1.0, 0.5, 2.0, "h", "that a core is held at least"),
-    _of(
-        "hours.wall", 1.5, 1.0, 2.0, "h", "at the hold, of a thin wall of a stiff glass or of a poly aryl ether ketone"
-    ),
+    _of("hours.wall", 1.5, 1.0, 2.0, "h", "at the hold, of a thin wall of a stiff glass"),
+    _of("hours.paek", 1.5, 1.0, 2.0, "h", "the same of a poly aryl ether ketone"),
     _of("hours.styrenic", 2.0, 1.0, 4.0, "h", "the same of styrene polymers"),
     _of("hours.pa", 6.0, 4.0, 8.0, "h", "the same of polyamides"),
     _of("hours.pps", 6.0, 4.0, 12.0, "h", "the same of phenylene sulfides"),
@@ -40,6 +39,7 @@ ANNEAL = Area(
     _of("hours_mm.paek", 0.32, 0.28, 0.4, "h/mm", "the same of a poly aryl ether ketone"),
     _of("hours_mm.styrenic", 0.2, 0.1, 0.32, "h/mm", "the same of styrene polymers"),
     _of("hours_mm.other", 0.2, 0.1, 0.32, "h/mm", "the same of any other polymer"),
+    _of("hot_glass_c", 165.0, 155.0, 180.0, "°C", "glass transition from which a glass is ramped as the hottest ones"),
     _of("ramp.hot_glass", 20.0, 10.0, 30.0, "K/h", "usual ramp of a hot stiff glass"),
     _of("ramp.glass", 35.0, 20.0, 52.0, "K/h", "the same of a polycarbonate"),
     _of("ramp.paek", 18.0, 10.0, 40.0, "K/h", "the same of a poly aryl ether ketone"),

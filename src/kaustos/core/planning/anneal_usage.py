@@ -7,8 +7,7 @@ import attrs
 from kaustos.core.estimates import ANNEAL
 from kaustos.core.records import Polymer
 
-BY_WALL = ("pei", "sulfone", "pc", "paek")  # families whose hours grow with the section from the first millimetre
-STIFFEST_C = 165.0  # glass transition from which a glass is ramped as the hottest ones are
+BY_WALL = ("pei", "sulfone", "pc", "paek")  # stiff families, whose hours grow with the section and which chill cracks
 
 
 @attrs.frozen(kw_only=True)
@@ -43,8 +42,7 @@ def usage_of(polymer: Polymer, wall_mm: float) -> Usage:
     """
     family = polymer.family if f"hours.{polymer.family}" in ANNEAL else "wall" if polymer.family in BY_WALL else "other"
     hours = ANNEAL[f"hours.{family}"]
-    grows = f"hours_mm.{polymer.family if polymer.family == 'paek' else family}"
-    by_mm = ANNEAL[grows].band if grows in ANNEAL else (0.0, 0.0, 0.0)
+    by_mm = ANNEAL[f"hours_mm.{family}"].band if f"hours_mm.{family}" in ANNEAL else (0.0, 0.0, 0.0)
     ramp = ANNEAL[f"ramp.{_ramped_as(polymer)}"]
     thick = math.sqrt(ANNEAL["ramp_wall"].value / max(wall_mm, 1.0))
     return Usage(
@@ -58,5 +56,5 @@ def _ramped_as(polymer: Polymer) -> str:
     if polymer.family == "paek":
         return "paek"
     if polymer.family in BY_WALL and glass is not None:
-        return "hot_glass" if glass.value >= STIFFEST_C else "glass"
+        return "hot_glass" if glass.value >= ANNEAL["hot_glass_c"].value else "glass"
     return "other"

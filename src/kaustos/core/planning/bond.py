@@ -96,6 +96,7 @@ class Bond:
     limit_mm: float  # lift that spoils the part
     lift_mm: Array  # of the worst point, by the time the part is printed
     plate_stress: Array  # in a brittle plate as the part cools on it [MPa]; nothing in others
+    plate_strength: Array  # that it bears under such a foot [MPa]
     lets_go: float = 0.0  # chance, by practice, that the pair parts by itself once it is cold [1]
 
     @property
@@ -126,9 +127,7 @@ class Bond:
     def breaks(self) -> float:
         """Chance that a brittle plate breaks under the contraction of what still holds on it [1]."""
         holds = self.cold <= self.cold_grip
-        return float(((self.plate_stress > drawn("glass", BOND["glass_strength"].band)) & holds).mean()) * (
-            1.0 - self.lets_go
-        )
+        return float(((self.plate_stress > self.plate_strength) & holds).mean()) * (1.0 - self.lets_go)
 
     @property
     def comes_off(self) -> float:
@@ -244,6 +243,7 @@ def bond_of(
         grip=held,
         cold_grip=held * np.minimum(colder, 1.0),
         plate_stress=_plate_stress(surface, loads.force) if cools else np.zeros(DRAWS),
+        plate_strength=_plate_strength(loads.foot_mm2),
         lets_go=usual.lets_go if usual is not None and cools else 0.0,
         damage=damage * drifts,
         weld=np.minimum(share, 1.0) ** 2 * drawn("bulk", bulk),
@@ -272,6 +272,7 @@ class Loads:
     strain: _Thin  # by which each height shrinks once it carries [1]
     half: float  # from the worst point to the middle of the foot [m]
     force: Array  # with which the part pulls together as it cools, for each width [N/m]
+    foot_mm2: float  # on which it stands
 
     def lift_mm(self, grip: Array) -> Array:
         """Lift of the worst point where the plate holds so strongly [J/m^2], draw by draw [mm]."""
@@ -320,15 +321,10 @@ def _draws(polymer: Polymer, part_filled: float | None) -> _Drawn:
 
 
 def _force(stress: _Thin, standing: Standing, length: float) -> Array:
-    """Pull of a part that cools, for each width of its foot, as high as it is stressed [N/m].
-
-    Less by as much as fewer scratches of a brittle plate lie under a small foot.
-    """
+    """Pull of a part that cools, for each width of its foot, as high as it is stressed [N/m]."""
     high = min(standing.height, length / 4.0)
     levels = max(round(LEVELS * high / standing.height), 2)
-    pulls = stress[:, :levels].mean(axis=1) * high * standing.solid
-    large = standing.contact_mm2 / 100.0 / BOND["glass_area"].value
-    return np.asarray(pulls * large ** (1.0 / BOND["glass_flaws"].value))
+    return np.asarray(stress[:, :levels].mean(axis=1) * high * standing.solid)
 
 
 def _plate_stress(surface: Surface, force: Array) -> Array:
@@ -336,6 +332,12 @@ def _plate_stress(surface: Surface, force: Array) -> Array:
     if not surface.is_brittle or surface.thickness_mm <= 0.0:
         return np.zeros(DRAWS)
     return np.asarray(BOND["glass_takes"].value * force / (surface.thickness_mm * 1e-3) / 1e6)
+
+
+def _plate_strength(foot_mm2: float) -> Array:
+    """Stress that a used brittle plate bears under a foot [MPa]: more under a small one, where fewer scratches lie."""
+    small = BOND["glass_area"].value / max(foot_mm2 / 100.0, 1e-3)
+    return np.asarray(drawn("glass", BOND["glass_strength"].band) * small ** (1.0 / BOND["glass_flaws"].value))
 
 
 def least_loads() -> Loads:
@@ -350,7 +352,7 @@ def least_loads() -> Loads:
     return Loads(
         load=drawn("drag", BOND["drag"].band), cold=nothing, above=nothing, worst=0, along=np.zeros(0), capped=0.0,
         heights=np.zeros(0), rising=np.zeros((DRAWS, 0), np.float32), sharp=nothing + 1.0,
-        strain=np.zeros((DRAWS, 0), np.float32), half=0.0, force=nothing,
+        strain=np.zeros((DRAWS, 0), np.float32), half=0.0, force=nothing, foot_mm2=0.0,
     )  # fmt: skip
 
 
@@ -465,6 +467,7 @@ def _loads(
         strain=shrunk,
         half=standing.reach[worst] / 2.0,
         force=_force(force, standing, length),
+        foot_mm2=standing.contact_mm2,
         worst=worst,
         along=along,
         capped=float(capped.mean()),

@@ -108,6 +108,19 @@ def agent_on(context: Context) -> Agent | None:
     return known.get(item.film)
 
 
+def plate_most_c(context: Context) -> float | None:
+    """The hottest that a plate may be set: as its window, machine and what lies on it have it [°C].
+
+    None where its window is not known.
+    """
+    high = window_of(context.polymer, "plate", context)[1]
+    if high is None:
+        return None
+    machine, limits = context.machine, limits_of(context.plate, surface_of(context), agent_on(context))
+    reach = reach_through(machine, "plate", context.rules, None).max_c if machine else None
+    return min([high.value, *([reach] if reach is not None else []), *(each for _, each in limits[:1])])
+
+
 def limits_of(item: PlateItem | None, surface: Surface | None, agent: Agent | None) -> list[tuple[str, float]]:
     """Every layer on a plate with what it stands, the weakest first [°C]."""
     found = []

@@ -5,7 +5,16 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtWidgets import QComboBox, QFileDialog, QFrame, QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QHeaderView,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+)
 
 from kaustos.app.pictures.readings import draw_readings
 from kaustos.app.readings import HEADINGS, keep_readings, missing_words, reading_of, readings_words, sensor_rows
@@ -19,7 +28,7 @@ from kaustos.ui.benches.figures import PlainTable
 from kaustos.ui.desk import Desk
 from kaustos.ui.devices import Looker
 from kaustos.ui.drawn import Drawn
-from kaustos.ui.look.text import Label, Line
+from kaustos.ui.look.text import Label
 
 if TYPE_CHECKING:
     from kaustos.app.readings import Watch
@@ -44,7 +53,8 @@ class RunReadings(QFrame):
         self.caution.setProperty("role", "muted")
         self.caution.setText(RESETS)
         self.port = QComboBox(editable=True)
-        self.port.setLineEdit(Line())
+        for each in self.port.findChildren(QLineEdit):
+            each.setAcceptDrops(False)  # a file goes to the window
         self.port.setAccessibleName("Serial line of the machine")
         self.port.setFixedWidth(150)
         self.port.setToolTip(f"A serial line, or a chamber controller over Modbus TCP as {SPELT}")

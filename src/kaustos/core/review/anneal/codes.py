@@ -35,6 +35,13 @@ CODES = (
         RELAX, AVERAGE, title="anneal: held too short", cap="reduced", shows=("gave_way", "warped"),
     ),
     Code(
+        "anneal.hold.hurried", "watch",
+        "Held {held:duration} from when the core is there; {least:duration} to {most:duration} are usual for a section "
+        "of {wall:length}.",
+        "What is called annealed and is not softens in service as printed parts do, or warps there.",
+        PRACTICE, AVERAGE, title="anneal: held shorter than is usual", cap="reduced", shows=("gave_way", "warped"),
+    ),
+    Code(
         "anneal.ramp.steep", "watch",
         "{ramp:ramp} sets skin and core {split:temperature_difference} apart in {wall:length}; {limit:ramp} is what "
         "it bears ({by:text}).",

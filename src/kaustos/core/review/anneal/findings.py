@@ -71,11 +71,15 @@ def _enough(case: AnnealCase, recipe: Recipe, context: Context) -> Iterator[Find
     assert case.polymer is not None
     if is_enough(found, programme, case.load, case.polymer, strict=case.is_strict):
         return
+    held, usual = programme.steps[-1].hold_h, usage_of(case.polymer, case.load.wall_mm)
+    field, longer = f"anneal.steps.{cures.last_held(recipe)}.hold_h", cures.held_longer(case, recipe)
+    if held < usual.least_h:
+        short: Values = {"held": held, "least": usual.least_h, "most": usual.most_h, "wall": case.load.wall_mm,
+                         "gap": usual.least_h - held}  # fmt: skip
+        yield _found(recipe, context, "hold.hurried", field, short, *longer)
+        return
     crystals, stress = found.crystals_at_end, found.stress_at_end
-    usual = usage_of(case.polymer, case.load.wall_mm)
-    if programme.steps[-1].hold_h < usual.least_h:
-        left, wanted = "Less than is usual for its section", f"{usual.least_h:.1f} to {usual.most_h:.1f} h"
-    elif crystals is not None:
+    if crystals is not None:
         value = crystals.low if case.is_strict else crystals.value
         left = f"{'As little as ' if case.is_strict else ''}{100.0 * value:.0f} % of its crystals stands after the hold"
         wanted = f"{100.0 * ANNEAL['crystals_wanted'].value:.0f} %"
@@ -83,9 +87,8 @@ def _enough(case: AnnealCase, recipe: Recipe, context: Context) -> Iterator[Find
         value = stress.high if case.is_strict else stress.value
         left = f"{'As much as ' if case.is_strict else ''}{100.0 * value:.0f} % of its stress is left after the hold"
         wanted = f"{100.0 * ANNEAL['stress_wanted'].value:.0f} % or less"
-    values: Values = {"left": left, "wanted": wanted, "held": programme.steps[-1].hold_h, "gap": 1.0}
-    field = f"anneal.steps.{cures.last_held(recipe)}.hold_h"
-    yield _found(recipe, context, "hold.short", field, values, *cures.held_longer(case, recipe))
+    values: Values = {"left": left, "wanted": wanted, "held": held, "gap": 1.0}
+    yield _found(recipe, context, "hold.short", field, values, *longer)
 
 
 def _ramps(case: AnnealCase, recipe: Recipe, context: Context) -> Iterator[Finding]:

@@ -111,10 +111,10 @@ def _is_chilled(polymer: Polymer | None, above_k: float) -> bool:
 
 
 def _bears(recipe: Recipe, context: Context) -> float:
-    """Cooling that a section bears [K/min]: what it bears in an oven, as far as it is known."""
-    wall, polymer = wall_of(recipe, context), context.polymer
+    """Cooling that a section bears [K/min]: as in an oven, at most the usual; of an unknown one the least."""
+    wall, polymer, usual = wall_of(recipe, context), context.polymer, RUN["ramp"]
     limit = ramp_limit(Load(wall_mm=wall.mm, is_rod=wall.is_rod), polymer) if wall and polymer is not None else None
-    return RUN["ramp"].value if limit is None else float(np.clip(limit.bears_k_h / 60.0, *RUN["ramp"].band[::2]))
+    return usual.low if limit is None else float(np.clip(limit.bears_k_h / 60.0, usual.low, usual.value))
 
 
 @by_identity(64)

@@ -20,7 +20,7 @@ from kaustos.core.review.making import make_finding
 from kaustos.core.review.plate.case import Case, case_of, dead_zones, plate_size
 from kaustos.core.review.plate.codes import BY_CODE
 from kaustos.core.review.plate.remedies import film_between, ladder, taken_off_hot
-from kaustos.core.review.zones import agent_on, is_used_up, limits_of, window_of
+from kaustos.core.review.zones import agent_on, is_used_up, limits_of, plate_most_c
 
 WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
 SPREAD_MM = BOND["gap_spread"].value
@@ -354,10 +354,9 @@ def _below_air(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding
     if first is not None and first < target:
         changes["first_layer.bed_c"] = target
     warmer: Remedy = Set("Plate at {target:temperature}, as warm as its air", changes, {"target": target})
-    limits, window = limits_of(context.plate, case.surface, case.agent), window_of(context.polymer, "plate", context)[1]
-    melts = [each - 1.0 for each in (recipe.melt.nozzle_c, recipe.first_layer.nozzle_c) if each is not None]
-    most = min([window.value if window is not None else -math.inf, *melts, *(each for _, each in limits[:1])])
-    if target > most:
+    melts = [each for each in (recipe.melt.nozzle_c, recipe.first_layer.nozzle_c) if each is not None]
+    most = plate_most_c(context)
+    if most is None or target > most or target >= min(melts, default=math.inf):
         warmer = Advice(
             "Keep the air no hotter than plate and foot stand", "Or take a plate and a polymer that stand it."
         )

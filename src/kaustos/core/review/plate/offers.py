@@ -17,7 +17,7 @@ from kaustos.core.review.making import Offers
 from kaustos.core.review.plate.case import case_of
 from kaustos.core.review.plate.findings import findings_of
 from kaustos.core.review.trying import carried_out, is_eased, is_worse
-from kaustos.core.review.zones import agent_on, limits_of, surface_of, window_of
+from kaustos.core.review.zones import plate_most_c, surface_of, window_of
 
 ROUND_MM = BOND["round_corner"].value
 HELPS = BOND["lever_helps"].value / 100.0
@@ -173,10 +173,8 @@ def _heats(recipe: Recipe, context: Context) -> Iterator[Set]:
     """Plate hotter and cooler inside what the pair wants and everything on it stands; air hotter where it is heated."""
     machine, plate, first = context.machine, recipe.plate.bed_c, recipe.first_layer.bed_c
     low, high = window_of(context.polymer, "plate", context)
-    reach = reach_through(machine, "plate", context.rules, None).max_c if machine else None
-    limits = _limits(context)
-    if plate is not None and low is not None and high is not None:
-        most = min([high.value, *(each for each in (reach, limits[0][1] if limits else None) if each is not None)])
+    most = plate_most_c(context)
+    if plate is not None and low is not None and most is not None:
         for step in (10.0, 5.0, -5.0, -10.0):
             target = plate + step
             if low.value <= target <= most:
@@ -193,10 +191,6 @@ def _heats(recipe: Recipe, context: Context) -> Iterator[Set]:
             for step in (10.0, 20.0):
                 if air + step <= most:
                     yield Set("Chamber at {target:temperature}", {"heat.chamber_c": air + step}, {"target": air + step})
-
-
-def _limits(context: Context) -> list[tuple[str, float]]:
-    return limits_of(context.plate, surface_of(context), agent_on(context))
 
 
 def _items(recipe: Recipe, context: Context) -> Iterator[Choose]:
@@ -222,12 +216,9 @@ def _items(recipe: Recipe, context: Context) -> Iterator[Choose]:
 
 def _heat_there(recipe: Recipe, there: Context) -> dict[str, float | str | None]:
     """Plate setpoints moved into what the pair there wants, where they are not."""
-    low, high = window_of(there.polymer, "plate", there)
-    if low is None or high is None:
+    low, most = window_of(there.polymer, "plate", there)[0], plate_most_c(there)
+    if low is None or most is None:
         return {}
-    reach = reach_through(there.machine, "plate", there.rules, None).max_c if there.machine else None
-    limits = _limits(there)
-    most = min([high.value, *(each for each in (reach, limits[0][1] if limits else None) if each is not None)])
     found: dict[str, float | str | None] = {}
     melts = [each for each in (recipe.melt.nozzle_c, recipe.first_layer.nozzle_c) if each is not None]
     if most < low.value or low.value >= min(

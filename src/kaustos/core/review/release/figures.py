@@ -7,8 +7,6 @@ from kaustos.core.records import Estimate, Recipe
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
 from kaustos.core.review.plate.cooling import CoolingCase, cooling_case
 
-PRACTICE = "practice, estimate"
-
 
 def figures_of(recipe: Recipe, context: Context) -> tuple[Figure, ...]:
     """Everything that can be asked where it comes from."""

@@ -126,8 +126,8 @@ CODES = (
     ),
     Code(
         "stock.mass.short", "stop",
-        "{left:mass} of the spool are free; the run takes {needed:mass} with a margin of {margin:share} and may end "
-        "after {done:share} of its filament.",
+        "{at_most:text}{left:mass} of the spool are free; the run takes {needed:mass} with a margin of {margin:share} "
+        "and may end after {done:share} of its filament.",
         "A spool that runs out leaves a cold seam or a lost part.",
         "Last weighing less the empty spool, what runs took since, and what is put aside", LOST,
         title="spool: too little on it", cap="no_go", shows=("ran_out",),

@@ -74,7 +74,10 @@ def _mass_short(recipe: Recipe, context: Context) -> Finding | None:
         return None
     needed = mass * (1.0 + MARGIN)
     join = Advice("Have a second spool ready", "Same grade, colour and dryness; note the height at which it changes.")
-    values = {"left": left, "needed": needed, "margin": 100.0 * MARGIN, "done": 100.0 * left / needed}
+    at_most = "" if free_g(lot, context) is not None else "Less than "  # whatever its body weighs
+    values: dict[str, float | str] = {
+        "left": left, "needed": needed, "margin": 100.0 * MARGIN, "done": 100.0 * left / needed, "at_most": at_most,
+    }  # fmt: skip
     return spool_finding(recipe, context, "stock.mass.short", "context.lot", (join,), values)
 
 
