@@ -68,8 +68,8 @@ def beside_trying():
 
 def _tried(plan, polymer):
     for hours in HOLDS_H:
-        steps = (attrs.evolve(plan.steps[0], hold_h=hours + 1e-6),)
-        is_enough(annealed(attrs.evolve(plan, steps=steps), LOAD, polymer), strict=True)
+        tried = attrs.evolve(plan, steps=(attrs.evolve(plan.steps[0], hold_h=hours + 1e-6),))
+        is_enough(annealed(tried, LOAD, polymer), tried, LOAD, polymer, strict=True)
 
 
 COMPARISONS = (

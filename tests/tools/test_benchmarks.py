@@ -7,6 +7,7 @@ import unittest
 from unittest import mock
 
 from benchmarks import __main__ as runner
+from benchmarks import anneals
 
 
 def said(*figures, code=0):
@@ -15,6 +16,14 @@ def said(*figures, code=0):
     process = mock.Mock(returncode=code)
     process.communicate.return_value = ("\n".join(["a word of its own", *lines, ""]), None)
     return process
+
+
+class TestParts(unittest.TestCase):
+    def test_what_takes_no_time_is_measured_here_too_so_that_a_changed_core_breaks_no_benchmark_unseen(self):
+        with mock.patch.object(anneals, "RUNS", 1):
+            for name, _, _, measure in anneals.COMPARISONS:
+                with self.subTest(name):
+                    self.assertGreater(measure(), 0.0)
 
 
 class TestRunner(unittest.TestCase):
