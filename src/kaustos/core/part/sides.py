@@ -8,6 +8,7 @@ from kaustos.core.part.overhang import hanging_area
 from kaustos.core.records.part import Side
 
 MOST_FACES = 8  # sides that are offered to lie down
+MOST_TRIED = 256  # directions looked at, the largest first: the facets of a wavy skin are many and none can lie
 BORNE = WELD["overhang"].value  # lean that needs no help without a fan [deg]
 
 
@@ -30,12 +31,14 @@ def sides_of(mesh: Mesh) -> tuple[Side, ...]:
     _, group = np.unique(unit, axis=0, return_inverse=True)
     group = np.ravel(group)
     summed = np.bincount(group, areas)
+    by_group = np.argsort(group, kind="stable")
+    ends = np.cumsum(np.bincount(group))
     found: list[Side] = []
     alike: dict[tuple[float, float], int] = {}
-    for number in np.argsort(summed)[::-1]:
+    for number in np.argsort(summed)[::-1][:MOST_TRIED]:
         if len(found) == MOST_FACES:
             break
-        members = np.flatnonzero(group == number)
+        members = by_group[ends[number - 1] if number else 0 : ends[number]]
         first = int(members[np.argmax(areas[members])])
         way = normals[first] / np.linalg.norm(normals[first])
         along = mesh.vertices @ way
