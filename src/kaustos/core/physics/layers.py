@@ -303,7 +303,7 @@ class _Fields:
         rates, source = self._rates()
         steady = np.zeros_like(self._now)
         if self._sees_plate:
-            steady[1] = -_solved(rates, source[None])[0]
+            steady[1] = -_solved(rates.copy(), source[None])[0]
         gone = self._now - steady
         found = steady + _decayed(rates, gone, since)
         self._now = found[-1]
@@ -348,14 +348,16 @@ def _decayed(rates: Array, start: Array, since: Array) -> Array:
     found = []
     for times in _spans(since):
         nodes, weights = _contour(times)
-        diagonals = np.repeat(-rates[:, None].astype(complex), nodes.size, axis=1)  # diagonal, node, film, cell
+        diagonals = np.empty((3, nodes.size, films, cells), complex)
+        diagonals[:] = -rates[:, None]
         diagonals[1] += nodes[:, None, None]
-        right = np.broadcast_to(start[:, None], (problems, nodes.size, films, cells))
+        right = np.empty((problems, nodes.size, films, cells), complex)
+        right[:] = start[:, None]
         at_nodes = _solved(
             diagonals.reshape(3, nodes.size * films, cells), right.reshape(problems, nodes.size * films, cells)
         )
-        by_node = at_nodes.reshape(problems, nodes.size, films, cells)
-        found.append(np.einsum("tk,pkfc->tpfc", weights, by_node).imag)
+        left = weights @ at_nodes.reshape(problems, nodes.size, films * cells)  # problem, moment, the rest
+        found.append(left.imag.reshape(problems, times.size, films, cells).swapaxes(0, 1))
     return np.concatenate(found)
 
 
@@ -380,13 +382,16 @@ def _contour(times: Array) -> tuple[NDArray[np.complex128], NDArray[np.complex12
 
 
 def _solved(diagonals: NDArray, right: NDArray) -> NDArray:  # type: ignore[type-arg]
-    """Solutions of many tridiagonal systems of one size, laid end to end, for several right sides."""
+    """Solutions of many tridiagonal systems of one size, laid end to end, for several right sides; both are used up."""
     from scipy.linalg.lapack import dgtsv, zgtsv
 
     _, systems, cells = diagonals.shape
     above, middle, below = diagonals.reshape(3, systems * cells)
     solve = zgtsv if np.iscomplexobj(diagonals) else dgtsv
-    *_, found, failed = solve(below[:-1], middle, above[1:], right.reshape(right.shape[0], systems * cells).T)
+    used_up = dict.fromkeys(("overwrite_dl", "overwrite_d", "overwrite_du", "overwrite_b"), 1)
+    *_, found, failed = solve(
+        below[:-1], middle, above[1:], right.reshape(right.shape[0], systems * cells).T, **used_up
+    )
     if failed:
         raise FieldError("stack", "its temperatures cannot be solved")
     return np.asarray(found.T.reshape(right.shape[0], systems, cells))

@@ -103,8 +103,19 @@ def healed(lasts: Array, celsius: Array, glass_c: ArrayLike) -> Array:
     >>> bool(abs(found - healing(170.0, 120.0, 1.0)) < 1e-9)
     True
     """
-    rate = 1.0 / relaxation_time(celsius, glass_c, 1.0)
-    return np.asarray((rate @ lasts) ** 0.25)
+    return np.asarray((_relaxes(np.asarray(celsius, float) - np.asarray(glass_c, float)) @ lasts) ** 0.25)
+
+
+def _relaxes(above: Array) -> Array:
+    """Inverse of the relaxation time, 1 s at the glass transition, in the place of what it is asked for [1/s]."""
+    c1, c2 = SHIFT
+    cold = above <= 0.0
+    np.maximum(above, 0.0, out=above)
+    above /= above + c2
+    above *= math.log(10.0) * c1
+    np.exp(above, out=above)
+    above[cold] = 0.0
+    return above
 
 
 def weld_index(short_k: ArrayLike, half_k: ArrayLike = 55.0, width_k: float = 12.0) -> Array:
