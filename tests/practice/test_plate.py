@@ -9,6 +9,7 @@ import shapely
 
 from kaustos.core.planning.standing import box_shape
 from kaustos.core.review.plate.case import case_of
+from kaustos.core.review.plate.sheets import rise_of
 from tests.practice.situation import asked, situation
 
 ON_GLASS = {"plate": 100.0, "air": 30.0, "surface": "glass"}
@@ -233,3 +234,50 @@ class TestComingOff(unittest.TestCase):
     def test_what_does_not_hold_does_not(self):
         for polymer in ("pp", "pom"):
             self.assertGreater(lifts(polymer, size=(60.0, 40.0, 20.0))[0], 0.5)
+
+
+class TestSheets(unittest.TestCase):
+    """A thin sheet comes up before the part comes off it."""
+
+    def told(self, polymer, **how):
+        values = {"plate.held": "magnet", "surface": "pei_coat"} | how
+        return {each.code: each for each in asked(situation(polymer, **values))[2].findings()}.get(
+            "plate.sheet.comes_up"
+        )
+
+    def test_l12_large_stiff_parts_bend_a_thin_sheet_whatever_holds_its_rim(self):
+        large = (200.0, 100.0, 25.0)
+        for polymer, air in (("pc", 60.0), ("pa6", 25.0), ("abs", 45.0), ("asa", 45.0)):
+            for held in ("magnet", "clips"):
+                how = {"size": large, "air": air, "plate.held": held, "plate.thick_mm": 0.5}
+                with self.subTest(polymer, held=held):
+                    found = self.told(polymer, **how)
+                    lifts_first = lifts(polymer, surface="pei_coat", **how)[0] > 0.15
+                    self.assertTrue(found is not None or lifts_first)
+                    self.assertTrue(found is None or found.severity == "watch")
+
+    def test_l12_a_thick_plate_a_screwed_one_a_small_part_and_what_shrinks_little_are_spared(self):
+        large = {"size": (200.0, 100.0, 25.0), "air": 60.0}
+        for polymer, how in (
+            ("pc", large | {"plate.thick_mm": 8.0}), ("pc", large | {"plate.held": "screws"}),
+            ("pc", {"size": (50.0, 40.0, 20.0), "air": 60.0}), ("pla", {"size": (120.0, 60.0, 20.0), "air": 25.0}),
+            ("petg", {"size": (120.0, 60.0, 20.0), "air": 25.0}), ("tpu", {"size": (150.0, 40.0, 20.0), "air": 25.0}),
+            ("pla", {"size": (150.0, 150.0, 1.2), "air": 25.0}), ("pc", large | {"surface": "boro_glass"}),
+        ):  # fmt: skip
+            with self.subTest(polymer, how=how):
+                self.assertIsNone(self.told(polymer, **how))
+
+    def test_l12_thinner_longer_and_colder_never_rise_less_while_the_pair_holds(self):
+        def chance(**how):
+            found = case_of(*asked(situation("pc", surface="pei_coat", **{"plate.held": "magnet"} | how))[:2])
+            rise = rise_of(found)
+            return float(np.median(rise)), found.bond.lifts
+
+        for name, values in (
+            ("plate.thick_mm", (6.0, 3.0, 1.5, 0.8, 0.5)), ("air", (110.0, 100.0, 90.0, 80.0)),
+            ("size", tuple((each, 60.0, 20.0) for each in (40.0, 70.0, 110.0, 160.0))),
+        ):  # fmt: skip
+            found = [chance(**{"air": 90.0, "size": (120.0, 60.0, 20.0)} | {name: each}) for each in values]
+            with self.subTest(name):
+                self.assertLess(max(lift for _, lift in found), 0.3)
+                self.assertTrue((np.diff([rise for rise, _ in found]) >= -0.005).all(), found)

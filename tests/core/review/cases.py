@@ -198,6 +198,15 @@ def hot(card, machine, hours, **zones):
                outcome="good", hot=zones)  # fmt: skip
 
 
+def tested_flow(flow):
+    """A flow that was kept as tested with the guide's lot."""
+    test = Calibration(id="flow", machine="beck", kind="flow", lot="lot_g310", done_utc="2026-02-25T08:00:00Z",
+                       values={"flow_mm3_s": flow, "at_c": 240.0})  # fmt: skip
+    return {"calibrations/flow": test}
+
+
+LONG_BAR = {"context.part": None, "brief.size_x_mm": 220.0, "brief.size_y_mm": 60.0, "brief.size_z_mm": 25.0,
+            "brief.mass_g": 400.0}  # fmt: skip
 ON_NYLON = {"polymer": "pa_cf", "context.lot": None}
 
 CASES = {
@@ -252,6 +261,7 @@ CASES = {
     "machine.nozzle.poor_conductor": (CAGE, "tarn", {"melt.nozzle_c": 280.0}, {"melt.nozzle_c": 283.0}),
     "machine.nozzle.not_fitted": (CAGE, "tarn", {"context.nozzle": "nozzle_w01"}, {}),
     "plate.corner.lifts": (COVER, "gill", {"plate.cleaned": "touched"}, {}),
+    "plate.sheet.comes_up": (COVER, "gill", LONG_BAR, LONG_BAR | {"plate.thick_mm": 6.0}),
     "plate.surface.torn": (GUIDE, "gill", {"context.plate": "plate_f6"},
                            {"context.plate": "plate_f6", "context.agent": "agent_k9"}),
     "plate.surface.breaks": (RING, "crag", BLOCK | ON_GLASS | {"brief.mass_g": 1380.0, "plate.release": "cold"},
@@ -297,6 +307,7 @@ CASES = {
     "melt.wall.vanishes": (SHELL, "tarn", {"parts/part_head/shape": THIN}, {}),
     "melt.wall.residual": (SHELL, "tarn", {}, {"melt.width_mm": 0.75}),
     "melt.flow.beyond": (GUIDE, "beck", {"melt.speed_mm_s": 400.0}, {}),
+    "melt.flow.odd": (GUIDE, "beck", tested_flow(250.0), tested_flow(12.0)),
     "melt.flow.core_cold": (GUIDE, "beck", {"melt.speed_mm_s": 115.0}, {}),
     "melt.speed.above_polymer": (BRACKET, "gill", {"melt.speed_mm_s": 70.0}, {}),
     "melt.residence.ages": (GUIDE, "beck", {"melt.pause_min": 60.0}, {"melt.pause_min": 1.0}),

@@ -39,6 +39,9 @@ MELT = Area(
     _of("multiplier_off", 0.03, 0.02, 0.05, "1", "distance of a multiplier to the measured one that shows in a wall"),
     _of("multiplier_wide", 0.05, 0.03, 0.08, "1", "share of a multiplier by which its interval may be wide"),
     _of("flow_sure", 0.8, 0.7, 0.9, "1", "chance that the head does not give the flow, from which that stops"),
+    _of(
+        "flow_odd", 2.0, 1.5, 3.0, "1", "tested flow over the most that can be expected, from which it is not believed"
+    ),
     _of("flow_doubt", 0.25, 0.15, 0.35, "1", "the same from which it is said"),
     _of("ladder_sure", 0.6, 0.4, 1.0, "1", "steps of a ladder, as a band that needs no finer one"),
     _of("flushes", 20.0, 10.0, 35.0, "K", "above where it begins to flow a melt carries another one out"),

@@ -2,12 +2,13 @@
 
 import attrs
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from kaustos.core.estimates import BOND
 from kaustos.core.memo import by_identity
 from kaustos.core.physics.grip import contact_temperature, effusivity, grip
 from kaustos.core.physics.lift import curl, freed_length
+from kaustos.core.physics.sheet import bowed, rises
 from kaustos.core.physics.stress import Solid, Stiffness, stress_parts, yields_at
 from kaustos.core.physics.warp import breadth_factor, decay_length, energy_release, rising_release
 from kaustos.core.physics.weld import healing
@@ -271,6 +272,7 @@ class Loads:
     sharp: Array  # of the worst point over a straight edge [1]
     strain: _Thin  # by which each height shrinks once it carries [1]
     half: float  # from the worst point to the middle of the foot [m]
+    modulus: Array  # mean over the height while it is printed, of what its outline spans [Pa]
     force: Array  # with which the part pulls together as it cools, for each width [N/m]
     foot_mm2: float  # on which it stands
 
@@ -288,6 +290,14 @@ class Loads:
         later = drawn("later bends", BOND["later_bends"].band)[free]
         found[free] = 1e3 * curl(self.heights, self.strain[free].astype(float), start, later) * freed**2 / 2.0
         return found
+
+    def sheet_rise_mm(self, sheet_mm: ArrayLike, stiff_pa: ArrayLike, holds_pa: ArrayLike) -> Array:
+        """How far a thin sheet [mm, Pa] rises with the part over what holds it down so [Pa], draw by draw [mm]."""
+        if self.heights.size < 2:
+            return np.zeros(len(self.load))
+        sheet = np.asarray(sheet_mm, float) * 1e-3
+        curvature, stiffness = bowed(self.heights, self.strain.astype(float), self.modulus, sheet, stiff_pa)
+        return 1e3 * rises(curvature, stiffness, self.half, holds_pa)
 
 
 @attrs.frozen(eq=False)
@@ -352,7 +362,8 @@ def least_loads() -> Loads:
     return Loads(
         load=drawn("drag", BOND["drag"].band), cold=nothing, above=nothing, worst=0, along=np.zeros(0), capped=0.0,
         heights=np.zeros(0), rising=np.zeros((DRAWS, 0), np.float32), sharp=nothing + 1.0,
-        strain=np.zeros((DRAWS, 0), np.float32), half=0.0, force=nothing, foot_mm2=0.0,
+        strain=np.zeros((DRAWS, 0), np.float32), half=0.0, modulus=nothing, force=nothing,
+        foot_mm2=0.0,
     )  # fmt: skip
 
 
@@ -402,8 +413,8 @@ def _energies(
     part_filled: float | None,
     height: float,
     fin: float,
-) -> "tuple[_Drawn, Array, _Thin, _Thin | None, _Thin, _Thin, NDArray[np.bool_]] | None":
-    """Energy over the height, draw by draw, hot and cold, and what it shrinks: the same for every anchor.
+) -> "tuple[_Drawn, Array, _Thin, _Thin | None, _Thin, _Thin, _Thin, NDArray[np.bool_]] | None":
+    """Energy over the height, draw by draw, hot and cold, what it shrinks, how stiff: the same for every anchor.
 
     No cold energy of a part that comes off as hot as it was printed.
     """
@@ -420,11 +431,11 @@ def _energies(
     usual = np.median(np.sort(transfer).reshape(GROUPS, -1), axis=1)
     fades = decay_length(k, fin, 1.0, usual)
     t = air_c + (plate_c - air_c) * np.exp(-z / fades[:, None])
-    energy, shrunk, capped = _energy(hot, t, draws, group)
+    energy, shrunk, stiff, capped = _energy(hot, t, draws, group)
     cools = off_c < plate_c - 1.0  # else it is taken off as it was printed, the plate still wide
     energy_cold, shrunk_cold = _energy(cold, np.minimum(t, off_c), draws, group)[:2] if cools else (energy, shrunk)
     pulls = (2.0 * energy_cold / np.maximum(shrunk_cold, 1e-9)).astype(np.float32)  # stress of the whole section [Pa]
-    return draws, z, energy, energy_cold if cools else None, shrunk, pulls, capped
+    return draws, z, energy, energy_cold if cools else None, shrunk, stiff.mean(axis=1), pulls, capped
 
 
 @by_identity(256)
@@ -445,7 +456,7 @@ def _loads(
     found = _energies(polymer, against_um_mk, plate_c, air_c, off_c, fan, part_filled, height, fin)
     if found is None:
         return None
-    draws, z, energy, energy_cold, shrunk, force, capped = found
+    draws, z, energy, energy_cold, shrunk, stiff, force, capped = found
     likely = np.median(energy.T.copy(), axis=1).astype(float)
     wide = breadth_factor(standing.width, z, BOND["poisson"].value)
     release = energy_release(z, likely, standing.lengths, wide)
@@ -466,6 +477,7 @@ def _loads(
         sharp=np.broadcast_to(sharp, DRAWS),
         strain=shrunk,
         half=standing.reach[worst] / 2.0,
+        modulus=stiff * draws.stiffer * draws.damps * draws.filled * standing.solid,
         force=_force(force, standing, length),
         foot_mm2=standing.contact_mm2,
         worst=worst,
@@ -474,8 +486,10 @@ def _loads(
     )
 
 
-def _energy(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> tuple[_Thin, _Thin, NDArray[np.bool_]]:
-    """Energy by volume over the height, draw by draw, what it shrinks, and in which draws the stress is capped.
+def _energy(
+    solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]
+) -> tuple[_Thin, _Thin, _Thin, NDArray[np.bool_]]:
+    """Energy by volume over the height, draw by draw, what it shrinks, its modulus, and where the stress is capped.
 
     ``t`` holds the temperatures of some groups of draws, ``group`` says which each draw belongs to. A layer passes all
     temperatures down to its own, and the most that it stores on the way counts: where nothing is stored above the glass
@@ -487,7 +501,7 @@ def _energy(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> 
     if solid.solid_c > solid.glass_c:
         np.maximum(energy, _on_the_way(solid, t, draws, group), out=energy)
     energy *= (0.5 * draws.stiffer * draws.damps * draws.filled)[:, None]
-    return energy, shrunk, capped
+    return energy, shrunk, stiff, capped
 
 
 def _stress(solid: Solid, t: Array, draws: _Drawn, group: NDArray[np.int64]) -> tuple[_Thin, _Thin, NDArray[np.bool_]]:

@@ -199,10 +199,12 @@ def _forces(polymer: Polymer, hot_end: HotEnd, exit_c: Array, flow_mm3_s: float)
 
 
 def _push(polymer: Polymer, hot_end: HotEnd) -> Array:
-    if hot_end.push_n is not None:
-        push = hot_end.push_n * drawn("push measured", (0.85, 1.0, 1.1))
-    elif polymer.character == "rubbery":
+    measured = None if hot_end.push_n is None else hot_end.push_n * drawn("push measured", (0.85, 1.0, 1.1))
+    if polymer.character == "rubbery":  # buckles long before the drive slips on a stiff strand
         push = drawn("push soft", MELT["push_soft"].band) * (2.0 if hot_end.is_geared else 1.0)
+        push = push if measured is None else np.minimum(push, measured)
+    elif measured is not None:
+        push = measured
     else:
         push = drawn("push", MELT["push_geared" if hot_end.is_geared else "push_plain"].band)
     tube = (hot_end.tube_mm or 0.0) / 500.0

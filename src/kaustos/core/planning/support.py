@@ -158,6 +158,25 @@ def needs_of(shape: Shape, borne: Bears, decided: tuple[Decision, ...] = ()) -> 
     return tuple(sorted((each for each in found if each is not None), key=lambda each: -each.loss))
 
 
+def asked_for(needs: tuple[Need, ...], decided: tuple[Decision, ...]) -> tuple[Need, ...]:
+    """Places that somebody decided to hold.
+
+    Parameters
+    ----------
+    needs : tuple of Need
+        Of a part [-]
+    decided : tuple of Decision
+        On its places [mm]
+
+    Returns
+    -------
+    tuple of Need
+        Those of them [-]
+    """
+    newest = ((each, decision_on(each.place, decided)) for each in needs)
+    return tuple(each for each, what in newest if what is not None and what.what == "hold")
+
+
 def left_of(shape: Shape, borne: Bears, decided: tuple[Decision, ...]) -> tuple[tuple[Need, Decision], ...]:
     """Places that want help and are left free, with who decided why.
 

@@ -50,6 +50,7 @@ class PlateItem:
     fits_on: str | None = None  # machine
     size_x_mm: float | None = number("length", "Plate, length")
     size_y_mm: float | None = number("length", "Plate, width")
+    thick_mm: float | None = number("length", "Thickness", "Of the sheet or plate itself", typed=(0.0, 50.0))
     held: str | None = choice(HELD, "Held by")
     stands_c: float | None = number("temperature", "Its own limit", "Of its maker; else that of its kind")
     backing_c: float | None = number(

@@ -6,7 +6,7 @@ from kaustos.core.estimates import MELT, WELD
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import bead_section, bonded_share
 from kaustos.core.planning.configuration import measured_of, offset_of
-from kaustos.core.planning.draws import Array
+from kaustos.core.planning.draws import Array, ends
 from kaustos.core.planning.melting import HotEnd, Melting, melting_of
 from kaustos.core.planning.nozzle_life import colder_k
 from kaustos.core.planning.reach import reach_through
@@ -39,6 +39,7 @@ class MeltCase:
     multiplier: Calibration | None  # measured with this lot
     ladder: Calibration | None
     flow_test: Calibration | None
+    odd_test: Calibration | None  # of a flow that no head gives: not believed
     nozzle_c: float | None  # true
     nozzle_k: float  # how far that may be off
     feed_c: float  # filament as it comes in
@@ -123,11 +124,13 @@ def _case(
     flow = bead * commanded * speed if bead is not None else None
     hot_end = hot_end_of(context)
     true, spread = true_nozzle(melt.nozzle_c, context, calibrations)
-    melting = hard = None
+    melting = hard = odd = None
     if polymer is not None and true is not None and flow:
         short = rules.core_short_pct / 100.0
         melting = melting_of(polymer, hot_end, true, spread, rules.room_c, flow, min(max(short, 0.005), 0.5))
-        hard = _tested(found["flow"], melting, polymer, hot_end, spread, rules, flow)
+        hard, is_odd = _tested(found["flow"], melting, polymer, hot_end, spread, rules, flow)
+        if is_odd:
+            odd, found["flow"] = found["flow"], None
     bonded = None
     if is_bead:
         bonded = bonded_share(width, height, filled, MELT["pressed"].value, MELT["gaps"].value)
@@ -145,6 +148,7 @@ def _case(
         multiplier=found["multiplier"],
         ladder=found["ladder"],
         flow_test=found["flow"],
+        odd_test=odd,
         nozzle_c=true,
         nozzle_k=spread,
         feed_c=rules.room_c,
@@ -218,12 +222,14 @@ def _tested(
     spread: float,
     rules: Rules,
     flow: float,
-) -> Array | None:
-    """The hard limit of flow, moved to what a test found at its own heat [mm³/s]."""
+) -> tuple[Array | None, bool]:
+    """The hard limit of flow, moved to what a test found at its own heat [mm³/s]; whether that cannot be."""
     if melting is None:
-        return None
+        return None, False
     limit, at_c = value_of(test, "flow_mm3_s"), value_of(test, "at_c")
     if limit is None or at_c is None:
-        return melting.hard
+        return melting.hard, False
     there = melting_of(polymer, hot_end, at_c, spread, rules.room_c, flow, rules.core_short_pct / 100.0)
-    return melting.hard if there is None else limit * melting.hard / there.hard
+    if there is None or limit > MELT["flow_odd"].value * ends(there.hard)[2]:
+        return melting.hard, there is not None
+    return limit * melting.hard / there.hard, False

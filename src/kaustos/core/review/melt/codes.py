@@ -105,6 +105,17 @@ CODES = (
         shows=STARVED,
     ),
     Code(
+        "melt.flow.odd",
+        "watch",
+        "A flow of {tested:flow} was kept as tested; through {bore:length} this head gives {polymer:text} {most:flow} "
+        "at most. It is not believed.",
+        "A figure that no head reaches, a point in the wrong place or a speed for a flow, would hide that it starves.",
+        _FLOW,
+        AVERAGE,
+        title="melt: tested flow cannot be",
+        silent="a figure of the shop is at fault, not the part",
+    ),
+    Code(
         "melt.flow.core_cold",
         "watch",
         "At {flow:flow} the core of the melt leaves colder than the nozzle; from {soft:flow} on the weld pays for "

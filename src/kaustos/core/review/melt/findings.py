@@ -168,6 +168,8 @@ def _flow(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         limit = "its core stays too cold to pass" if is_core else "the drive slips"
         if value_of(case.flow_test, "flow_mm3_s") is not None:
             limit = "as it was tested"
+        if flow < likely:
+            limit = "it may not be enough"
         wider = Advice(
             "A longer melt zone, or a larger bore with fewer beads", "Heat flow grows with length, not bore."
         )
@@ -186,6 +188,18 @@ def _flow(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         yield _found(
             recipe, context, "melt.flow.core_cold", "melt.speed_mm_s", values | {"gap": flow / soft}, slower(case, soft)
         )
+
+
+def _odd_test(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    tested = value_of(case.odd_test, "flow_mm3_s")
+    if tested is None or case.hard_mm3_s is None:
+        return
+    most = ends(case.hard_mm3_s)[2]
+    values: Values = {"tested": tested, "bore": case.bore_mm, "most": most, "gap": tested / max(most, 1e-6)}
+    again = Advice(
+        "Test it again, or mend the figure", "What counts is melt that was weighed, not the speed that was set."
+    )
+    yield _found(recipe, context, "melt.flow.odd", "melt.speed_mm_s", values, again)
 
 
 def _speed(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -284,6 +298,7 @@ _LOOKS: tuple[Look, ...] = (
     _layers,
     _wall,
     _flow,
+    _odd_test,
     _speed,
     _residence,
     _change,

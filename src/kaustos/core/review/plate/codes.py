@@ -43,6 +43,19 @@ CODES = (
         is_safety=True,
     ),
     Code(
+        "plate.sheet.comes_up",
+        "watch",
+        "{plate:text}, a sheet of {thick:length}{known:text}, held by {held:text}: this part bends it up in about "
+        "{gap:share} of such prints, nine of ten below {most:length}.",
+        "The pair holds, and so the sheet comes up with the part: the underside is no longer flat, and corners meet "
+        "the nozzle.",
+        "Part and sheet as one bar that shrinks on one side (Timoshenko 1925); pull of magnet and vacuum: estimate",
+        AVERAGE,
+        title="sheet comes up with the part",
+        cap="reduced",
+        shows=("corner_lift", "warped"),
+    ),
+    Code(
         "plate.weld.splits",
         "watch",
         "The weakest weld above the plate holds {weld:bond_energy}, the plate {grip:bond_energy}: about {gap:share} of "

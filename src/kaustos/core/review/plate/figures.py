@@ -13,6 +13,7 @@ from kaustos.core.records.fields import value_at
 from kaustos.core.review.contract import UNKNOWN, Absent, Context, Figure, Saying
 from kaustos.core.review.plate.case import Case, case_of, plate_size
 from kaustos.core.review.plate.findings import WATCH, dose_of, layout_in
+from kaustos.core.review.plate.sheets import rise_of
 from kaustos.core.review.zones import limits_of
 
 FIRST = {"corner": "corner", "weld": "weld between layers", "surface": "surface of the plate"}
@@ -46,6 +47,7 @@ def _bond(case: Case) -> tuple[Figure, ...]:
         Figure("plate.bond.lifts", "Chance that a corner lifts", _chance(sized.lifts if sized else None)),
         Figure("plate.bond.harms", "Chance that the surface is harmed", _chance(bond.harms if bond else None)),
         Figure("plate.bond.lets_go", "Chance that it lets go by itself", _chance(sized.comes_off if sized else None)),
+        Figure("plate.sheet.rise", "Sheet rises with the part by", _sheet(case)),
         Figure("plate.bond.first", "Gives way first", FIRST[bond.first] if bond else UNKNOWN),
         Figure("plate.bond.capped", "Share of it that is capped at yield", _chance(sized.capped if sized else None)),
         Figure("plate.bond.contact", "Contact of the first bead at", _contact(case)),
@@ -63,6 +65,11 @@ def _chance(share: float | None) -> Estimate | Absent:
 
 def _lift(bond: Bond | None) -> Estimate | Absent:
     return UNKNOWN if bond is None else estimate(bond.lift_mm, "mm", "edge lets go, then free layers curl", SOURCE)
+
+
+def _sheet(case: Case) -> Estimate | Absent:
+    rise = rise_of(case)
+    return UNKNOWN if rise is None else estimate(rise, "mm", "part and sheet as one bar, held down", SOURCE)
 
 
 def _contact(case: Case) -> Estimate | Absent:

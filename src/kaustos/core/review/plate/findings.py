@@ -20,6 +20,7 @@ from kaustos.core.review.making import make_finding
 from kaustos.core.review.plate.case import Case, case_of, dead_zones, plate_size
 from kaustos.core.review.plate.codes import BY_CODE
 from kaustos.core.review.plate.remedies import film_between, ladder, taken_off_hot
+from kaustos.core.review.plate.sheets import comes_up
 from kaustos.core.review.zones import agent_on, is_used_up, limits_of, plate_most_c
 
 WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
@@ -392,8 +393,12 @@ def _hangs(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
         yield _found(case, recipe, context, "plate.part.little_contact", "plate.anchor", (other,), values)
 
 
+def _sheets(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
+    yield from comes_up(case, recipe, context, WATCH)
+
+
 Look = Callable[[Case, Recipe, Context], Iterator[Finding]]
 _LOOKS: tuple[Look, ...] = (
-    _bonds, _limits, _below_air, _pairs, _film, _batch, _item, _room, _marks, _hangs, _slender, _release,
+    _bonds, _sheets, _limits, _below_air, _pairs, _film, _batch, _item, _room, _marks, _hangs, _slender, _release,
 )  # fmt: skip
 __all__ = ["agent_on", "dose_of", "findings_of", "layout_in", "severity_of", "where_words"]

@@ -42,6 +42,9 @@ def _questions(recipe: Recipe, context: Context) -> Iterator[Question]:
         yield Question("plate.surface", surface_of(context) is not None, LOST)
         for name in ("cleaned", "size_x_mm", "size_y_mm", "held", "prints", "test_only", "price"):
             yield Question(f"plate.{name}", getattr(item, name) is not None, KEPT, False)
+        surface = surface_of(context)
+        if surface is not None and surface.is_flexible:
+            yield Question("plate.thick_mm", item.thick_mm is not None, KEPT, False)
     if context.agent is not None:
         for name in ("agent", "mixed_utc", "left_ml", "state"):
             yield Question(f"agent.{name}", bool(getattr(context.agent, name)), KEPT, False)

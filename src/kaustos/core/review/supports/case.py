@@ -121,7 +121,7 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
     if polymer is not None and needs:
         shop = _shop(recipe, context, melt, polymer)
         ways = tuple(_ways(recipe, context, polymer, needs, shop, first, gap, material))
-        ways = tuple(sorted(ways, key=lambda each: (not each.is_possible, each.is_scarred, each.cost.money)))
+        ways = tuple(sorted(ways, key=_rank_of))
     return SupportCase(
         polymer=polymer,
         melt=melt,
@@ -142,6 +142,11 @@ def support_case(recipe: Recipe, context: Context) -> SupportCase:
     )
 
 
+def _rank_of(way: Way) -> tuple[bool, bool, bool, float]:
+    """The best first: to be had, holding at all, without scars where they matter, cheap."""
+    return not way.is_possible, way.key == "none" and not way.is_possible, way.is_scarred, way.cost.money
+
+
 def is_contact_only(recipe: Recipe) -> bool:
     """Whether a second polymer is only in the layers that touch: as set, else it is."""
     return recipe.supports.contact_only is not False
@@ -152,8 +157,12 @@ def usual_gap(series: Calibration | None, polymer: Polymer | None) -> float:
     own = series.values.get("layers") if series is not None and series.is_valid else None
     if own is not None:
         return own
-    welds = polymer is not None and polymer.family in WELDS_EASILY
-    return SUPPORT["gap_welds" if welds else "gap_layers"].value
+    return SUPPORT["gap_welds" if welds_easily(polymer) else "gap_layers"].value
+
+
+def welds_easily(polymer: Polymer | None) -> bool:
+    """Whether a support of the same polymer welds on more easily than most."""
+    return polymer is not None and polymer.family in WELDS_EASILY
 
 
 def _gone(decided: tuple[Decision, ...], shape: Shape) -> tuple[Decision, ...]:

@@ -99,7 +99,7 @@ CODES = (
     Code(
         "supports.gap.fuses",
         "stop",
-        "A gap of {gap_mm:length} is {layers:ratio} layers: supports of the same polymer weld on. Usual: "
+        "A gap of {gap_mm:length} is {layers:ratio} layers: supports of the same polymer {weld:text}. Usual: "
         "{usual:ratio}.",
         "With less than a layer between them support and part are one piece.",
         "Whole layers; practice, estimate",

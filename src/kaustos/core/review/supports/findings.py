@@ -6,7 +6,7 @@ from datetime import datetime
 
 from kaustos.core.estimates import BOND, SUPPORT
 from kaustos.core.planning.bath import contents_of
-from kaustos.core.planning.support import SORTS, Need, skin_layers, slenderness_of, whole_layers
+from kaustos.core.planning.support import SORTS, Need, asked_for, skin_layers, slenderness_of, whole_layers
 from kaustos.core.records import BONDS_AS, EFFECTS, FACES, SUPPORT_WAYS, Bath, Recipe, SupportMaterial
 from kaustos.core.review.contract import Advice, Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
@@ -26,6 +26,7 @@ from kaustos.core.review.supports.case import (
     support_case,
     unreached,
     usual_gap,
+    welds_easily,
 )
 from kaustos.core.review.supports.codes import BY_CODE
 from kaustos.core.review.supports.remedies import COUPON, DRAW, IN_BATH, NOTE, OPEN, other_ways, turned
@@ -73,7 +74,8 @@ def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Fin
         return
     if not case.is_held:
         values: Values = _first(needs) | {"count": float(len(needs)), "gap": sum(each.loss for each in needs)}
-        severity = "stop" if any(each.is_certain for each in needs) else "watch"
+        asked = asked_for(needs, context.part.decided if context.part is not None else ())
+        severity = "stop" if any(each.is_certain for each in needs if each not in asked) else "watch"
         remedies = (*other_ways(case), turned(case), DRAW)
         yield _found(
             case, recipe, context, "supports.place.unheld", "supports.way", values, *remedies, severity=severity
@@ -143,8 +145,13 @@ def _gap(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findin
     series = Advice("Print a series of gaps", "Steps of one layer, taken off by hand: minutes and underside go here.")
     values: Values = {"gap_mm": gap, "layers": float(layers), "usual": usual, "layer": layer, "laid": laid}
     if layers < 1:
-        values["gap"] = 1.0 - gap / layer
+        values |= {"gap": 1.0 - gap / layer, "weld": "weld on"}
         yield _found(case, recipe, context, "supports.gap.fuses", "supports.gap_mm", values, there, series)
+    elif layers < usual - 0.5 and welds_easily(case.polymer):
+        values |= {"gap": (usual - layers) / 10.0, "weld": "may weld on; some shops take two, some three"}
+        yield _found(
+            case, recipe, context, "supports.gap.fuses", "supports.gap_mm", values, there, series, severity="watch"
+        )
     elif layers > SUPPORT["gap_most"].value:
         values["gap"] = layers - SUPPORT["gap_most"].value
         yield _found(case, recipe, context, "supports.gap.sags", "supports.gap_mm", values, there, series)
