@@ -1,9 +1,10 @@
 """Rows of practice beside what the whole product says of them, as lines of a page."""
 
 from kaustos.core.review.plate.cooling import cooling_case
+from tests.practice import test_flow
 from tests.practice.situation import asked, situation
 from tests.practice.test_anneal import OFF, ROWS, WALLS, of, plan_of
-from tests.practice.test_plate import ON_GLASS, bond, lifts
+from tests.practice.test_plate import ON_GLASS, bond, lifts, sheet_told
 from tests.practice.test_welds import TestRows, share
 
 BLOCK, LARGE = (60.0, 40.0, 20.0), (200.0, 150.0, 30.0)
@@ -46,6 +47,13 @@ HARMS = (  # row, what is asked, the trade, polymer, how; harm to the surface, p
     ("S10", "PEEK, PEI film, 145 °C", "holds, off cold", "peek", {"plate": 145.0, "nozzle": 412.0, "air": 120.0}),
     ("S11", "TPU, PEI film, bare", "can weld", "tpu", {"air": 25.0}),
 )  # fmt: skip
+SHEETS = (  # what is asked, the trade, polymer, size, air
+    ("PC, 200 x 100 x 25, air 60", "bends it up", "pc", (200.0, 100.0, 25.0), 60.0),
+    ("ABS, 200 x 100 x 25, air 45", "bends it up", "abs", (200.0, 100.0, 25.0), 45.0),
+    ("PA6, 200 x 100 x 20, air 25", "bends it up", "pa6", (200.0, 100.0, 20.0), 25.0),
+    ("PC, 50 x 40 x 20, air 60", "small: nothing", "pc", (50.0, 40.0, 20.0), 60.0),
+    ("PLA, 120 x 60 x 20", "shrinks little: nothing", "pla", (120.0, 60.0, 20.0), 25.0),
+)  # fmt: skip
 
 
 def practice_lines():
@@ -65,6 +73,19 @@ def practice_lines():
         found = bond(polymer, **({"size": BLOCK} | how))
         told = (found.harms, found.comes_off, found.breaks)
         lines.append(f"| {row} | {words} | {trade} | {' | '.join(f'{100.0 * each:.0f}' for each in told)} |")
+    lines += ["", "| row | thin sheet of 0.5 mm on a magnet | the trade | told in [%] of prints |", "|---|---|---|---|"]
+    for words, trade, polymer, size, air in SHEETS:
+        found = sheet_told(polymer, **{"size": size, "air": air, "plate.thick_mm": 0.5})
+        lines.append(f"| L12 | {words} | {trade} | {found.values['gap'] if found is not None else 'nothing'} |")
+    lines += [
+        "",
+        "| row | polymer, 0.4 mm bore | common head [mm³/s], the trade | large head, the trade |",
+        "|---|---|---|---|",
+    ]
+    for polymer, common, large in (("pla", "8 to 14", "20 to 35"), ("abs", "8 to 14", "20 to 35"),
+                                   ("petg", "8 to 14", "20 to 35"), ("tpu", "2 to 5", "")):  # fmt: skip
+        found = [f"{test_flow.most(polymer, head):.0f}" for head in (test_flow.COMMON, test_flow.LARGE)]
+        lines.append(f"| F1 | {polymer} | {found[0]}, {common} | {found[1]}{f', {large}' if large else ''} |")
     lines += ["", "| row | polymer | the trade [°C] | lets go at [°C] |", "|---|---|---|---|"]
     for polymer, usual in (("pla", "30 to 45"), ("petg", "30 to 45"), ("abs", "40 to 70"), ("pc", "50 to 90"),
                            ("pei", "60 to 150"), ("ppsu", "60 to 150"), ("peek", "60 to 120")):  # fmt: skip

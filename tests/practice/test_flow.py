@@ -79,12 +79,13 @@ class TestFlow(unittest.TestCase):
         self.assertNotIn("melt.flow.beyond", fine)
 
     def test_a_reserve_of_a_seventh_is_not_told_as_a_core_too_cold_to_pass(self):
-        for share in (0.5, 0.63, 0.86):
-            limit = most("abs", COMMON, bead=0.5, layer=0.25)
-            recipe = situation("abs", bead=0.5, layer=0.25, air=50.0, speed=share * limit / 0.11, **COMMON)
-            for each in asked(recipe)[2].findings():
-                if each.code == "melt.flow.beyond":
-                    self.assertEqual((each.severity, each.values["limit"]), ("watch", "it may not be enough"))
+        limit, told = most("abs", COMMON, bead=0.5, layer=0.25), []
+        for share in (0.5, 0.63, 0.75, 0.86):
+            recipe = situation("abs", bead=0.5, layer=0.25, air=50.0, speed=share * limit / 0.1116, **COMMON)
+            told += [each for each in asked(recipe)[2].findings() if each.code == "melt.flow.beyond"]
+        for each in every(told, 1):
+            self.assertEqual((each.severity, each.values["limit"]), ("watch", "it may not be enough"))
+        self.assertLess(len(told), 4, "half of what it gives is not spoken of")
 
     def test_f5_fibre_opens_a_brass_bore_within_a_kilogram_and_steel_stands_ten_times_that(self):
         def kilograms(material):

@@ -22,7 +22,7 @@ GLASS = PlateItem(
 )  # fmt: skip
 COAT = PlateItem(
     id="plate_s7", name="S-7, textured coat", surface="pei_coat", fits_on="tarn", size_x_mm=310.0, size_y_mm=310.0,
-    held="magnet", cleaned="wiped", prints=118.0, renewed_prints=0.0, test_only=False, price=36.0,
+    thick_mm=0.5, held="magnet", cleaned="wiped", prints=118.0, renewed_prints=0.0, test_only=False, price=36.0,
 )  # fmt: skip
 SHEET = PlateItem(
     id="plate_e1", name="E-1, PEI sheet clamped", surface="pei_film_thick", fits_on="crag", size_x_mm=290.0,
@@ -34,7 +34,7 @@ METAL = PlateItem(
 )  # fmt: skip
 FILM = PlateItem(
     id="plate_f3", name="F-3, smooth film", surface="pei_film", fits_on="beck", size_x_mm=215.0, size_y_mm=215.0,
-    held="magnet", cleaned="wiped", prints=132.0, renewed_prints=0.0, test_only=False, price=30.0,
+    thick_mm=0.5, held="magnet", cleaned="wiped", prints=132.0, renewed_prints=0.0, test_only=False, price=30.0,
     film="pvp_glue", film_coats=1.0, film_prints=0.0,
 )  # fmt: skip
 LAMINATE = PlateItem(

@@ -393,12 +393,8 @@ def _hangs(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
         yield _found(case, recipe, context, "plate.part.little_contact", "plate.anchor", (other,), values)
 
 
-def _sheets(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
-    yield from comes_up(case, recipe, context, WATCH)
-
-
 Look = Callable[[Case, Recipe, Context], Iterator[Finding]]
 _LOOKS: tuple[Look, ...] = (
-    _bonds, _sheets, _limits, _below_air, _pairs, _film, _batch, _item, _room, _marks, _hangs, _slender, _release,
+    _bonds, comes_up, _limits, _below_air, _pairs, _film, _batch, _item, _room, _marks, _hangs, _slender, _release,
 )  # fmt: skip
 __all__ = ["agent_on", "dose_of", "findings_of", "layout_in", "severity_of", "where_words"]

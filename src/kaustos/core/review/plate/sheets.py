@@ -14,6 +14,7 @@ from kaustos.core.review.making import make_finding
 from kaustos.core.review.plate.case import Case
 from kaustos.core.review.plate.codes import BY_CODE
 
+TOLD = BOND["lift_watch"].value
 METALS = ("film", "coating", "metal")  # surfaces that lie on a sheet of spring steel, where they bend at all
 Array = Any
 
@@ -35,13 +36,13 @@ def rise_of(case: Case) -> Array | None:
     return np.where(case.bond.lift_mm > case.bond.limit_mm, 0.0, rise)  # where the part lets go, the sheet stays
 
 
-def comes_up(case: Case, recipe: Recipe, context: Context, told_from: float) -> Iterator[Finding]:
+def comes_up(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     """A sheet that a stiff part pulls up over what holds it."""
     rise, item = rise_of(case), case.item
     if rise is None or item is None or case.bond is None:
         return
     chance = float((rise > drawn("sheet counts", BOND["sheet.counts"].band)).mean())
-    if chance < told_from:
+    if chance < TOLD:
         return
     thick = item.thick_mm or BOND["sheet.thick"].value
     firm = Advice(
