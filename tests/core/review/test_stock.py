@@ -373,6 +373,32 @@ class TestWorseIsNeverBetter(TableTest):
             self.assertEqual(operation_of(found, "stock").tile[0].text, words)
             self.assertEqual("stock.waiting.rewets" in codes, "wet" in words)
 
+    def test_no_drying_is_not_told_of_a_spool_that_nobody_logged(self):
+        for dry in (None, 80.0):
+            unlogged = {
+                "lot.stays": (),
+                "lot.weighings": (),
+                "lot.strands": (),
+                "stock.dryer_h": None,
+                "stock.dryer_c": dry,
+            }
+            found = at_once(changed(opened("cable_guide"), unlogged))
+            texts = [each.text for each in operation_of(found, "stock").tile]
+            self.assertFalse([each for each in texts if "dry now" in each or "dry enough" in each], texts)
+
+    def test_longer_is_advised_only_where_longer_dries(self):
+        cold = {"stock.dryer_c": 45.0, "stock.dryer_h": 8.0, "lot.stays": (
+            Stay(place="open", from_utc="2026-01-20T08:00:00Z", humidity_pct=55.0),)}  # fmt: skip
+        said = []
+        for depth in (2.0, 12.0, 60.0):
+            found = at_once(changed(opened(BRACKET), cold | {"lot.depth_mm": depth, "lot.width_mm": 80.0}))
+            below = next(each for each in found.findings() if each.code == "stock.dryer.below_window")
+            self.assertNotIn("gets to", Wording().text(below), "what is set is no reach")
+            said.append({getattr(each, "title", "") for each in below.remedies})
+        self.assertIn("Dry longer, and weigh", said[0])
+        self.assertNotIn("Dry longer, and weigh", said[-1])
+        self.assertIn("Hotter, drier air, or wind it flatter", said[-1])
+
     def test_wet_when_printed_stops_what_hydrolyses_by_what_is_likely_and_nothing_else(self):
         severities = set()
         for card, hydrolyses in (("cable_clamp", True), (BRACKET, False)):

@@ -53,7 +53,7 @@ CODES = (
     ),
     Code(
         "stock.dryer.below_window", "watch",
-        "The dryer gets to {actual:temperature}; {polymer:text} wants {low:temperature} to {high:temperature}: drying "
+        "Dried at {actual:temperature}; {polymer:text} wants {low:temperature} to {high:temperature}: drying "
         "takes {factor:times}.",
         "Diffusion slows with every kelvin; longer does not always replace hotter, so weigh.",
         "Dryer window of the polymer, Arrhenius diffusivity", AVERAGE,

@@ -26,7 +26,7 @@ TITLES = {
     "stock.drying.label": "As its label dries it",
     "stock.drying.ready": "Dry, put in now, in",
     "stock.drying.start": "Put it in by",
-    "stock.dryer.set": "Dryer gets to",
+    "stock.dryer.set": "Heat in the dryer",
     "stock.drying.warm": "Warm through after",
     "stock.moisture.now": "Moisture now",
     "stock.moisture.start": "Moisture when printing starts",
@@ -49,8 +49,8 @@ def figures_of(recipe: Recipe, context: Context, plan: Plan | None) -> tuple[Fig
     return tuple(Figure(key, title, values[key]) for key, title in TITLES.items())
 
 
-def tile_of(plan: Plan | None) -> tuple[Saying, ...]:
-    """How long the spool dries, and at what heat."""
+def tile_of(plan: Plan | None, *, is_known: bool = True) -> tuple[Saying, ...]:
+    """How long the spool dries, and at what heat; where nobody knows how wet it is, that no drying is not said."""
     if plan is None or plan.needed is None or plan.air is None:
         return ()
     hours = plan.needed.likely_h(DEEPEST)
@@ -60,6 +60,8 @@ def tile_of(plan: Plan | None) -> tuple[Saying, ...]:
             (Saying("never dry here"), Saying("never")) if never else (Saying("longer than 10 d"), Saying("over 10 d"))
         )
     if not round(60.0 * hours):
+        if not is_known:
+            return (Saying("nobody knows how wet"), Saying("wet or dry?"))
         long, short = (
             ("dry now, wet when printed", "wet by then") if plan.waits_too_long else ("dry enough now", "dry now")
         )

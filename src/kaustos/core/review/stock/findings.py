@@ -7,6 +7,7 @@ from kaustos.core.estimates import DRYING
 from kaustos.core.physics.moisture import diffusivity
 from kaustos.core.planning.drying import DEEPEST, REFERENCE_C
 from kaustos.core.planning.history import place_now, was_somewhere
+from kaustos.core.planning.horizon import HORIZON_H
 from kaustos.core.planning.scenarios import LIKELY
 from kaustos.core.planning.strand import strand_that_tells, verdict_of
 from kaustos.core.records import FLANGES, STRAND_SIGNS, Lot, Recipe
@@ -144,8 +145,21 @@ def _below_window(recipe: Recipe, context: Context, plan: Plan | None) -> Findin
     harms = harms_from_h(context, actual, context.dryer)
     may = harms is None or (recipe.stock.dryer_h or 0.0) < harms
     longer = Advice("Dry longer, and weigh", "Weigh before and after: what still loses mass is not dry.")
-    keep = longer if may else gently()
+    keep = _flatter() if _never_in_time(plan) else longer if may else gently()
     return spool_finding(recipe, context, "stock.dryer.below_window", "stock.dryer_c", (*remedies, keep), values)
+
+
+def _never_in_time(plan: Plan) -> bool:
+    """Whether no drying of some days gets to the innermost turn, so that longer is no answer."""
+    return plan.needed is not None and plan.needed.likely_h(DEEPEST) >= HORIZON_H
+
+
+def _flatter() -> Advice:
+    return Advice(
+        "Hotter, drier air, or wind it flatter",
+        "At this heat the innermost turns stay wet for days: longer changes nothing. A hotter dryer, or the filament "
+        "in fewer layers on a wide body, does.",
+    )
 
 
 def _slower(plan: Plan, context: Context, low_c: float) -> float:
