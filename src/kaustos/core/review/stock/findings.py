@@ -157,8 +157,8 @@ def _never_in_time(plan: Plan) -> bool:
 def _flatter() -> Advice:
     return Advice(
         "Hotter, drier air, or wind it flatter",
-        "At this heat the innermost turns stay wet for days: longer changes nothing. A hotter dryer, or the filament "
-        "in fewer layers on a wide body, does.",
+        "At this heat and in this air the innermost turns never get dry enough, or not for days: longer changes "
+        "nothing. A hotter dryer, drier air, or fewer layers on a wide body do.",
     )
 
 
