@@ -47,6 +47,7 @@ HARMS = (  # row, what is asked, the trade, polymer, how; harm to the surface, p
     ("S10", "PEEK, PEI film, 145 °C", "holds, off cold", "peek", {"plate": 145.0, "nozzle": 412.0, "air": 120.0}),
     ("S11", "TPU, PEI film, bare", "can weld", "tpu", {"air": 25.0}),
 )  # fmt: skip
+GEARED = {"tpu": {"machine.geared": True}}  # nobody pushes a rubbery strand with a plain drive
 SHEETS = (  # what is asked, the trade, polymer, size, air
     ("PC, 200 x 100 x 25, air 60", "bends it up", "pc", (200.0, 100.0, 25.0), 60.0),
     ("ABS, 200 x 100 x 25, air 45", "bends it up", "abs", (200.0, 100.0, 25.0), 45.0),
@@ -84,7 +85,10 @@ def practice_lines():
     ]
     for polymer, common, large in (("pla", "8 to 14", "20 to 35"), ("abs", "8 to 14", "20 to 35"),
                                    ("petg", "8 to 14", "20 to 35"), ("tpu", "2 to 5", "")):  # fmt: skip
-        found = [f"{test_flow.most(polymer, head):.0f}" for head in (test_flow.COMMON, test_flow.LARGE)]
+        found = [
+            f"{test_flow.most(polymer, head | GEARED.get(polymer, {})):.0f}"
+            for head in (test_flow.COMMON, test_flow.LARGE)
+        ]
         lines.append(f"| F1 | {polymer} | {found[0]}, {common} | {found[1]}{f', {large}' if large else ''} |")
     lines += ["", "| row | polymer | the trade [°C] | lets go at [°C] |", "|---|---|---|---|"]
     for polymer, usual in (("pla", "30 to 45"), ("petg", "30 to 45"), ("abs", "40 to 70"), ("pc", "50 to 90"),

@@ -1,5 +1,6 @@
 """Setpoints to start from: in the middle of the window, or as far as the machine reaches."""
 
+import math
 import unittest
 
 from kaustos.core.planning import propose_setpoints
@@ -13,9 +14,32 @@ RULES = Rules()
 
 
 class TestProposals(unittest.TestCase):
-    def proposed(self, polymer, machine):
+    def proposed(self, polymer, machine, **rules):
         record = RECORDS.machines[machine] if machine else None
-        return {each.field: each for each in propose_setpoints(load().polymers[polymer], record, RULES)}
+        return {each.field: each for each in propose_setpoints(load().polymers[polymer], record, Rules(**rules))}
+
+    def test_each_school_starts_where_it_says_and_the_other_opinion_stands_beside_it(self):
+        starts = [self.proposed("pc", "crag", start_in_window_pct=each) for each in (0.0, 25.0, 50.0, 100.0)]
+        self.assertEqual([each["melt.nozzle_c"].value_c for each in starts], [270.0, 280.0, 290.0, 310.0])
+        self.assertEqual(len({each["heat.chamber_c"].value_c for each in starts}), 1, "air has no schools")
+        self.assertTrue(all("others" in each["melt.nozzle_c"].other for each in starts))
+        glass = load().polymers["abs"].value("glass_transition_c").value
+        below = self.proposed("abs", "crag", start_below_glass_k=7.0)["plate.bed_c"]
+        self.assertEqual(below.value_c, math.floor(min(max(glass - 7.0, below.window_c[0]), below.window_c[1])))
+        self.assertIn("table", below.other)
+        crystals = self.proposed("pa12", "crag", start_below_glass_k=7.0)["plate.bed_c"]
+        self.assertEqual(crystals.value_c, self.proposed("pa12", "crag")["plate.bed_c"].value_c)
+        first = self.proposed("pc", "crag", start_first_k=8.0)
+        self.assertEqual(first["first_layer.nozzle_c"].value_c - first["melt.nozzle_c"].value_c, 8.0)
+
+    def test_no_school_leaves_the_window_or_the_reach(self):
+        for rules in ({"start_in_window_pct": 100.0, "start_first_k": 30.0, "start_below_glass_k": 1.0},
+                      {"start_in_window_pct": 0.0, "start_below_glass_k": 40.0}):  # fmt: skip
+            for polymer in every(load().polymers.values()):
+                for each in every(propose_setpoints(polymer, RECORDS.machines["crag"], Rules(**rules))):
+                    with self.subTest(polymer.id, field=each.field):
+                        self.assertLessEqual(each.value_c, each.window_c[1])
+                        self.assertGreaterEqual(each.value_c, math.floor(each.window_c[0]) - each.short_k)
 
     def test_a_machine_that_reaches_all_gets_the_middles(self):
         found = self.proposed("pc", "crag")

@@ -103,6 +103,9 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "part.turned": "how the shape was measured: another face makes another shape",
     "part.repaired": "what was done to the mesh, in words",
     "part.retired": "takes the part out of the lists",
+    "rules.start_in_window_pct": "what a new recipe is proposed, no judgement",
+    "rules.start_below_glass_k": "the same",
+    "rules.start_first_k": "the same",
     "machine.name": "names the machine: shown in findings, judged by none",
     "machine.retired": "takes the machine out of the lists, not out of what was printed on it",
 }

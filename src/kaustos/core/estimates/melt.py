@@ -15,7 +15,7 @@ MELT = Area(
     _of("entry", 3.0, 2.2, 4.2, "1", "force that the drive gives, over that of cone and land: entry, unmolten core"),
     _of("push_geared", 60.0, 45.0, 85.0, "N", "what a geared drive pushes before it slips, where it was not measured"),
     _of("push_plain", 38.0, 27.0, 55.0, "N", "the same of a drive that is not geared, or of which nothing is known"),
-    _of("push_soft", 8.0, 4.0, 14.0, "N", "with a rubbery strand, which buckles"),
+    _of("push_soft", 6.0, 3.0, 12.0, "N", "with a rubbery strand, which buckles"),
     _of("tube_drag", 0.12, 0.05, 0.3, "1", "share of the push that half a metre of tube takes"),
     _of("reserve", 10.0, 5.0, 20.0, "%", "distance to the hard limit of flow that a recipe keeps"),
     _of("bore", 0.4, 0.25, 0.8, "mm", "bore where no nozzle is recorded"),

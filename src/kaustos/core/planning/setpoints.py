@@ -27,13 +27,14 @@ class Proposal:
     reach_c: float | None
     short_k: float  # how far the machine stays below the window, 0 where it does not [K]
     source: str
+    other: str = ""  # what shops that go by another school would do
 
 
 def propose_setpoints(
     polymer: Polymer, machine: Machine | None, rules: Rules, nozzle: Nozzle | None = None,
     more_k: Mapping[str, float] | None = None,
 ) -> tuple[Proposal, ...]:  # fmt: skip
-    """A setpoint for each heater: the middle of the polymer's window, as far as the machine reaches with headroom.
+    """A setpoint for each heater, by the school of the shop, as far as the machine reaches with headroom.
 
     Parameters
     ----------
@@ -42,7 +43,7 @@ def propose_setpoints(
     machine : Machine or None
         The machine as it stands [°C]
     rules : Rules
-        Headroom that a controller needs [K]
+        Headroom that a controller needs, and by which school the shop starts [K]
     nozzle : Nozzle or None
         What it stands counts in the reach [°C]
     more_k : mapping of str to float or None
@@ -56,22 +57,51 @@ def propose_setpoints(
 
     Notes
     -----
-    Whole kelvins. Where the reach, less its own uncertainty and the headroom, lies below the middle of the window, the
-    setpoint keeps that distance; where it lies below the window, the shortfall is named.
+    Whole kelvins. Where the reach, less its own uncertainty and the headroom, lies below what is wanted, the setpoint
+    keeps that distance; where it lies below the window, the shortfall is named. Shops disagree where in a window to
+    start, whether the plate goes by the glass transition, and whether the first layer is hotter: the rules of the shop
+    say what it does, and each proposal what others would do. No school leaves the window.
     """
     found = []
     for field, zone in FIELDS:
         low, high = polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c")
         if low is not None and high is not None and (zone != "chamber" or is_chamber_heated(machine)):
-            found.append(_proposal(field, zone, low, high, machine, rules, nozzle, (more_k or {}).get(zone, 0.0)))
+            wanted, other = _by_school(field, zone, low.value, high.value, polymer, rules)
+            more = (more_k or {}).get(zone, 0.0)
+            proposal = _proposal(field, zone, wanted + more, low, high, machine, rules, nozzle)
+            found.append(attrs.evolve(proposal, other=other))
     return tuple(found)
 
 
+def _by_school(
+    field: str, zone: str, low: float, high: float, polymer: Polymer, rules: Rules
+) -> tuple[float, str]:  # fmt: skip
+    """What the shop's school wants within a window [°C], and the other opinion."""
+    if zone == "chamber":
+        return (low + high) / 2.0, ""
+    share = min(max(rules.start_in_window_pct / 100.0, 0.0), 1.0)
+    wanted = low + share * (high - low)
+    glass = polymer.value("glass_transition_c")
+    if zone == "plate":
+        if glass is None or not polymer.is_glassy:
+            return wanted, _OTHER_HEAT
+        if rules.start_below_glass_k > 0.0:
+            return min(max(glass.value - rules.start_below_glass_k, low), high), "others go by the window of the table"
+        return wanted, "others start 5 to 10 K below the glass transition"
+    if field.startswith("first_layer"):
+        others = "others keep one heat" if rules.start_first_k else "others lay the first layer 5 to 10 K hotter"
+        return min(wanted + rules.start_first_k, high), others
+    return wanted, _OTHER_HEAT
+
+
+_OTHER_HEAT = "others start low, for less ageing and strings, or hot, for the weld"
+
+
 def _proposal(
-    field: str, zone: str, low: Datum, high: Datum, machine: Machine | None, rules: Rules, nozzle: Nozzle | None,
-    more_k: float,
+    field: str, zone: str, wanted_c: float, low: Datum, high: Datum, machine: Machine | None, rules: Rules,
+    nozzle: Nozzle | None,
 ) -> Proposal:  # fmt: skip
-    middle = min((low.value + high.value) / 2.0 + more_k, high.value)
+    middle = min(wanted_c, high.value)
     reach = reach_through(machine, zone, rules, nozzle) if machine else None
     source = f"window of the polymer ({KNOWN_FROM[low.kind]})"
     if reach is None or reach.low_c is None or reach.max_c is None:

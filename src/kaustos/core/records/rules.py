@@ -59,6 +59,24 @@ class Rules:
         LINER_HARD_STOP_C, "Hard stop of a lined hot end", "temperature",
         "A fluoropolymer liner creeps and begins to give off toxic fumes; may be lowered, never raised",
     )  # fmt: skip
+    start_in_window_pct: float = _rule(
+        50.0, "Start in the window of nozzle and plate", "share",
+        "Where a new recipe starts: low ages less and strings less, hot welds at once and is then brought down, the "
+        "middle is neither; shops disagree",
+        (0.0, 100.0),
+    )  # fmt: skip
+    start_below_glass_k: float = _rule(
+        0.0, "Plate below the glass transition, at the start", "temperature_difference",
+        "0 goes by the polymer's window; some shops start amorphous polymers 5 to 10 K below their glass transition, "
+        "whatever the table says",
+        (0.0, 40.0),
+    )  # fmt: skip
+    start_first_k: float = _rule(
+        0.0, "First layer hotter, at the start", "temperature_difference",
+        "What a new recipe gives the nozzle more for its first layer: 5 to 10 K wet the plate better, none keeps one "
+        "heat to judge by; shops disagree",
+        (0.0, 30.0),
+    )  # fmt: skip
 
     room_c: float = _rule(
         21.0, "Room temperature", "temperature", "Nothing that is merely not heated gets colder than this",

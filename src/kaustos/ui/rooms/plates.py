@@ -29,8 +29,8 @@ from kaustos.ui.rooms.logs import LogTable
 from kaustos.ui.rooms.parts import choice_of, entry, heading, push, row_of, show_records, small_table
 from kaustos.ui.tables import Row
 
-FIELDS = ("name", "held", "size_x_mm", "size_y_mm", "thick_mm", "cleaned", "price", "stands_c", "backing_c", "prints",
-          "renewed_prints", "film_coats", "film_prints", "test_only")  # fmt: skip
+FIELDS = ("name", "held", "size_x_mm", "size_y_mm", "cleaned", "price", "stands_c", "backing_c", "prints",
+          "renewed_prints", "film_coats", "film_prints", "thick_mm", "test_only")  # fmt: skip
 
 
 OUTCOMES = ("When", "Polymer", "Agent", "Grip / load", "Seen", "Came to")

@@ -16,7 +16,10 @@ class ProposalsPage(Room):
 
     def __init__(self, desk: Desk, back: Callable[[], object]) -> None:
         super().__init__(
-            desk, "Setpoints to start from", "The middle of each window, as far as the machine reaches.", ""
+            desk,
+            "Setpoints to start from",
+            "Where this shop starts in each window (Settings say where), as far as the machine reaches.",
+            "",
         )
         self.empty.hide()
         self._back = back
@@ -50,7 +53,7 @@ class ProposalsPage(Room):
                     wording.value(each.value_c, "temperature") + short,
                     f"{wording.number(low, 'temperature')} to {wording.value(high, 'temperature')}",
                     "not recorded" if each.reach_c is None else wording.value(each.reach_c, "temperature"),
-                    each.source,
+                    each.source + (f"; {each.other}" if each.other else ""),
                 )
             )
         self.table.show_rows(rows)
