@@ -23,7 +23,8 @@ BROKEN = 25  # kills, within which each broken writer must be seen
 OLD = Path(__file__).parents[1] / "tests" / "store" / "old" / "layout-0001.kaustos"
 NOW = datetime(2026, 3, 2, 8, tzinfo=UTC)
 CARD, LOT = "winch_bracket", "lot_c042"
-_CONTEXT = multiprocessing.get_context("spawn")
+_CONTEXT = multiprocessing.get_context("forkserver")  # which loads the program once, not for each writer
+_CONTEXT.set_forkserver_preload(["kaustos.app.workspace", "kaustos.app.intake", "kaustos.app.restore", "kaustos.store"])
 
 
 # ---- writers, in processes of their own
@@ -156,6 +157,8 @@ def _killed(target: Callable, arguments: tuple, wait: Callable[[], bool], after:
     until = time.monotonic() + 60
     while not wait() and process.is_alive() and time.monotonic() < until:
         pass
+    if not wait():
+        raise RuntimeError("the process that was to be killed never came to its work")
     time.sleep(after)
     with contextlib.suppress(ProcessLookupError):
         os.kill(process.pid, signal.SIGKILL)
