@@ -125,7 +125,8 @@ class TestRules(unittest.TestCase):
     def test_a_shop_begins_with_what_is_usual(self):
         usual = {"reduced_within_k": 15.0, "functional_pct": 50.0, "reduced_pct": 30.0,
                  "core_short_pct": 5.0, "headroom_k": 3.0, "foot_sag_k": 10.0, "extrusion_k": 90.0,
-                 "crystals_k": 15.0, "liner_stop_c": 240.0, "room_c": 21.0, "dew_point_c": 10.0, "scale_g": 1.0,
+                 "crystals_k": 15.0, "liner_stop_c": 240.0,
+                 "start_in_window_pct": 50.0, "start_below_glass_k": 0.0, "start_first_k": 0.0, "room_c": 21.0, "dew_point_c": 10.0, "scale_g": 1.0,
                  "staffed_from_h": 8.0, "staffed_to_h": 17.0, "staffed_days": 5.0,
                  "desiccant_g": 100.0, "release_runs": 3.0, "release_shapes": 2.0, "release_names": 1.0,
                  "weigh_price": 1.0, "weigh_margin": 0.3, "weigh_ease": 0.5,
