@@ -155,9 +155,9 @@ def _killed(target: Callable, arguments: tuple, wait: Callable[[], bool], after:
     process = _CONTEXT.Process(target=target, args=arguments)
     process.start()
     until = time.monotonic() + 60
-    while not wait() and process.is_alive() and time.monotonic() < until:
+    while not (is_there := wait()) and process.is_alive() and time.monotonic() < until:
         pass
-    if not wait():
+    if not is_there:
         raise RuntimeError("the process that was to be killed never came to its work")
     time.sleep(after)
     with contextlib.suppress(ProcessLookupError):
