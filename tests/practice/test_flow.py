@@ -74,6 +74,12 @@ class TestFlow(unittest.TestCase):
         with_test = codes(situation("abs", bead=0.5, layer=0.25, speed=900.0, **tested(120.0)))
         self.assertEqual(with_test["melt.flow.beyond"], "stop", "what cannot be lifts no stop")
         self.assertIn("melt.flow.odd", with_test)
+        cold = Calibration(id="flow", machine="crag", kind="flow", lot="spool", done_utc="2026-02-28T08:00:00Z",
+                           values={"flow_mm3_s": 30.0, "at_c": 205.0})  # fmt: skip
+        said = asked(situation("abs", bead=0.5, layer=0.25, **{"calibrations/flow": cold}))[2].findings()
+        odd = next(each for each in said if each.code == "melt.flow.odd")
+        self.assertLess(odd.values["most"] * 2.0, 30.0, "what is said beside the test is of the heat of the test")
+        self.assertEqual(odd.values["at"], 205.0)
         fine = codes(situation("abs", bead=0.5, layer=0.25, speed=100.0, **tested(15.0)))
         self.assertNotIn("melt.flow.odd", fine)
         self.assertNotIn("melt.flow.beyond", fine)

@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from kaustos.core.planning.standing import box_shape
+from kaustos.core.records import Layer
 from kaustos.core.review.plate.case import case_of
 from kaustos.core.review.plate.sheets import rise_of
 from tests.practice.situation import asked, situation
@@ -272,6 +273,29 @@ class TestSheets(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(polymer, how=how):
                 self.assertIsNone(sheet_told(polymer, **how))
+
+    def test_a_hold_or_a_thickness_that_nobody_wrote_down_is_told_no_better_than_the_usual(self):
+        large = {"size": (200.0, 100.0, 25.0), "air": 60.0}
+        known = sheet_told("pc", **large, **{"plate.thick_mm": 0.5})
+        for unknown in ({"plate.held": None, "plate.thick_mm": 0.5}, {"plate.thick_mm": None}, {"plate.thick_mm": 0.0}):
+            found = sheet_told("pc", **large, **unknown)
+            with self.subTest(unknown):
+                self.assertAlmostEqual(found.values["gap"], known.values["gap"], delta=6)
+                self.assertIn("not recorded", found.values["known"])
+
+    def test_the_sheet_in_the_stack_of_the_machine_is_the_sheet_of_its_plates(self):
+        def thick(*layers, **how):
+            stack = {"machine.stack": layers, "plate.held": "magnet"}
+            return case_of(*asked(situation("pc", surface="pei_coat", **stack | how))[:2]).sheet_mm
+
+        base, sheet = (
+            Layer(material="aluminium", thickness_mm=6.0),
+            Layer(material="steel", thickness_mm=0.7, loose=True),
+        )
+        self.assertEqual(thick(base, sheet), 0.7)
+        self.assertEqual(thick(base, sheet, **{"plate.thick_mm": 0.4}), 0.4, "the plate's own word goes before")
+        self.assertIsNone(thick(base, sheet, **{"plate.fits_on": "gill"}), "of another machine")
+        self.assertIsNone(thick(base, Layer(material="glass", thickness_mm=4.0, loose=True)), "no sheet")
 
     def test_l12_thinner_longer_and_colder_never_rise_less_while_the_pair_holds(self):
         def chance(**how):

@@ -85,6 +85,8 @@ class TestPlaces(unittest.TestCase):
             "supports.place.unheld"], "stop", "the other place is still nobody's")  # fmt: skip
         self.assertEqual(codes(situation("abs", shape=shape, **decided("leave", shape.overhangs)))[
             "supports.place.left"], "stop")  # fmt: skip
+        none = codes(situation("abs", shape=shape, **{"supports.way": "none"}, **decided("hold", shape.overhangs)))
+        self.assertEqual(none["supports.place.unheld"], "stop", "nothing is laid, whatever was decided")
         drawn = codes(situation("abs", shape=shape, **decided("drawn", shape.overhangs)))
         self.assertFalse({"supports.place.unheld", "supports.place.left"} & set(drawn))
 

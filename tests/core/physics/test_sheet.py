@@ -4,6 +4,7 @@ import unittest
 
 import numpy as np
 
+from kaustos.core.physics.lift import curl
 from kaustos.core.physics.sheet import bowed, rises
 
 
@@ -46,6 +47,12 @@ class TestBow(unittest.TestCase):
         curves = [float(bowed(z, even, 2e9, sheet, 7e10)[0][0]) for sheet in (0.0005, 0.002, 0.008, 0.02)]
         self.assertTrue((np.diff(curves[1:]) < 0.0).all(), curves)
         self.assertLess(curves[-1], 0.05 * curves[0])
+
+    def test_without_a_sheet_it_is_the_curl_of_a_part_that_let_go(self):
+        z = np.linspace(0.0, 0.02, 2001)
+        strain = np.array([4e-3 * (z / 0.02) ** 2, 2e-3 * np.sqrt(z / 0.02)])
+        whole = np.full(2, z.size - 1)
+        np.testing.assert_allclose(bowed(z, strain, 2e9, 1e-9, 2e9)[0], curl(z, strain, whole, 0.0), rtol=2e-3)
 
     def test_stiffness_without_a_sheet_is_that_of_the_part(self):
         _, stiff = bowed(np.linspace(0.0, 0.01, 101), np.zeros((1, 101)), 2e9, 1e-9, 2e9)

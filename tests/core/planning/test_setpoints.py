@@ -22,7 +22,9 @@ class TestProposals(unittest.TestCase):
         starts = [self.proposed("pc", "crag", start_in_window_pct=each) for each in (0.0, 25.0, 50.0, 100.0)]
         self.assertEqual([each["melt.nozzle_c"].value_c for each in starts], [270.0, 280.0, 290.0, 310.0])
         self.assertEqual(len({each["heat.chamber_c"].value_c for each in starts}), 1, "air has no schools")
-        self.assertTrue(all("others" in each["melt.nozzle_c"].other for each in starts))
+        for each, own in zip(starts, ("low", "low", "middle", "hot"), strict=True):
+            self.assertIn("others start", each["melt.nozzle_c"].other)
+            self.assertNotIn(own, each["melt.nozzle_c"].other, "the other opinion, not the shop's own")
         glass = load().polymers["abs"].value("glass_transition_c").value
         below = self.proposed("abs", "crag", start_below_glass_k=7.0)["plate.bed_c"]
         self.assertEqual(below.value_c, math.floor(min(max(glass - 7.0, below.window_c[0]), below.window_c[1])))

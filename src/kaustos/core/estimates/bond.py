@@ -1,6 +1,6 @@
 """Bond of a part to the plate: what words of practice mean, what the stress keeps, how sure any of it is."""
 
-from kaustos.core.estimates.assumed import Area, Assumed
+from kaustos.core.estimates.assumed import Area, Assumed, practice
 
 _WORDS = {"none": 15.0, "poor": 50.0, "fair": 120.0, "good": 300.0, "strong": 600.0, "weld": 1200.0}
 _CLEAN = {
@@ -443,48 +443,17 @@ BOND = Area(
         unit="1",
         why="spread of outcomes round load over grip, as a logarithm",
     ),
-    Assumed(key="sheet.thick", value=0.5, low=0.35, high=0.8, unit="mm", why="sheet that is bent to free a part"),
-    Assumed(key="sheet.metal", value=195.0, low=180.0, high=210.0, unit="GPa", why="modulus of spring steel"),
-    Assumed(
-        key="sheet.other",
-        value=18.0,
-        low=3.0,
-        high=25.0,
-        unit="GPa",
-        why="modulus of a laminate or a polymer sheet",
+    practice("sheet.thick", 0.5, 0.35, 0.8, "mm", "sheet that is bent to free a part, where it is not recorded"),
+    practice("sheet.metal", 195.0, 180.0, 210.0, "GPa", "modulus of spring steel"),
+    practice("sheet.other", 18.0, 3.0, 25.0, "GPa", "modulus of a laminate or a polymer sheet"),
+    practice(
+        "sheet.bends", 0.7, 0.4, 1.0, "1", "share of the bow of part and sheet that is left once the part has relaxed"
     ),
-    Assumed(
-        key="sheet.bends",
-        value=0.7,
-        low=0.4,
-        high=1.0,
-        unit="1",
-        why="share of the bow of a part and its sheet that is left once the part has relaxed on the warm plate",
+    practice(
+        "sheet.counts", 0.7, 0.4, 1.2, "mm", "rise of a sheet from which the nozzle meets it, or a part is spoilt"
     ),
-    Assumed(
-        key="sheet.counts",
-        value=0.7,
-        low=0.4,
-        high=1.2,
-        unit="mm",
-        why="rise of a sheet from which the nozzle meets it, or a part is spoilt",
-    ),
-    Assumed(
-        key="holds.magnet",
-        value=6.0,
-        low=2.5,
-        high=15.0,
-        unit="kPa",
-        why="pull of a warm magnetic base on a sheet, over its area",
-    ),
-    Assumed(
-        key="holds.vacuum",
-        value=40.0,
-        low=15.0,
-        high=70.0,
-        unit="kPa",
-        why="pull of a vacuum plate on a sheet, over its area",
-    ),
+    practice("holds.magnet", 6.0, 2.5, 15.0, "kPa", "pull of a warm magnetic base on a sheet, over its area"),
+    practice("holds.vacuum", 40.0, 15.0, 70.0, "kPa", "pull of a vacuum plate on a sheet, over its area"),
     Assumed(key="lift_counts", value=0.3, low=0.2, high=0.5, unit="mm", why="lift of a corner from which it counts"),
     Assumed(
         key="lift_watch",

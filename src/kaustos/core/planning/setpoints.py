@@ -84,17 +84,22 @@ def _by_school(
     glass = polymer.value("glass_transition_c")
     if zone == "plate":
         if glass is None or not polymer.is_glassy:
-            return wanted, _OTHER_HEAT
+            return wanted, _others(share)
         if rules.start_below_glass_k > 0.0:
             return min(max(glass.value - rules.start_below_glass_k, low), high), "others go by the window of the table"
         return wanted, "others start 5 to 10 K below the glass transition"
     if field.startswith("first_layer"):
         others = "others keep one heat" if rules.start_first_k else "others lay the first layer 5 to 10 K hotter"
-        return min(wanted + rules.start_first_k, high), others
-    return wanted, _OTHER_HEAT
+        return min(wanted + max(rules.start_first_k, 0.0), high), others
+    return wanted, _others(share)
 
 
-_OTHER_HEAT = "others start low, for less ageing and strings, or hot, for the weld"
+def _others(share: float) -> str:
+    """Where others start in a window, who start where this shop does not."""
+    low, hot = "low, for less ageing and strings", "hot, for the weld"
+    if share < 1.0 / 3.0:
+        return f"others start in the middle, or {hot}"
+    return f"others start {low}, or {hot if share <= 2.0 / 3.0 else 'in the middle'}"
 
 
 def _proposal(

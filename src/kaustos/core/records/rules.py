@@ -144,6 +144,9 @@ class Rules:
             raise FieldError("dew_point_c", "cannot lie above the room temperature")
         if not self.liner_stop_c <= LINER_HARD_STOP_C:
             raise FieldError("liner_stop_c", f"may be lowered but not raised above {LINER_HARD_STOP_C:g} °C")
-        for name in ("reduced_within_k", "headroom_k", "foot_sag_k", "extrusion_k", "crystals_k"):
+        for name in (
+            "reduced_within_k", "headroom_k", "foot_sag_k", "extrusion_k", "crystals_k", "start_below_glass_k",
+            "start_first_k",
+        ):  # fmt: skip
             if not 0.0 <= getattr(self, name) <= 500.0:
                 raise FieldError(name, "must lie between 0 and 500 K")

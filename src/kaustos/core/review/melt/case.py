@@ -40,6 +40,7 @@ class MeltCase:
     ladder: Calibration | None
     flow_test: Calibration | None
     odd_test: Calibration | None  # of a flow that no head gives: not believed
+    odd_most: float | None  # most that can be expected at the heat of that test [mm³/s]
     nozzle_c: float | None  # true
     nozzle_k: float  # how far that may be off
     feed_c: float  # filament as it comes in
@@ -124,12 +125,12 @@ def _case(
     flow = bead * commanded * speed if bead is not None else None
     hot_end = hot_end_of(context)
     true, spread = true_nozzle(melt.nozzle_c, context, calibrations)
-    melting = hard = odd = None
+    melting = hard = odd = odd_most = None
     if polymer is not None and true is not None and flow:
         short = rules.core_short_pct / 100.0
         melting = melting_of(polymer, hot_end, true, spread, rules.room_c, flow, min(max(short, 0.005), 0.5))
-        hard, is_odd = _tested(found["flow"], melting, polymer, hot_end, spread, rules, flow)
-        if is_odd:
+        hard, odd_most = _tested(found["flow"], melting, polymer, hot_end, spread, rules, flow)
+        if odd_most is not None:
             odd, found["flow"] = found["flow"], None
     bonded = None
     if is_bead:
@@ -149,6 +150,7 @@ def _case(
         ladder=found["ladder"],
         flow_test=found["flow"],
         odd_test=odd,
+        odd_most=odd_most,
         nozzle_c=true,
         nozzle_k=spread,
         feed_c=rules.room_c,
@@ -222,14 +224,17 @@ def _tested(
     spread: float,
     rules: Rules,
     flow: float,
-) -> tuple[Array | None, bool]:
-    """The hard limit of flow, moved to what a test found at its own heat [mm³/s]; whether that cannot be."""
+) -> tuple[Array | None, float | None]:
+    """The hard limit of flow, moved to what a test found; where that cannot be, the most at its heat [mm³/s]."""
     if melting is None:
-        return None, False
+        return None, None
     limit, at_c = value_of(test, "flow_mm3_s"), value_of(test, "at_c")
     if limit is None or at_c is None:
-        return melting.hard, False
+        return melting.hard, None
     there = melting_of(polymer, hot_end, at_c, spread, rules.room_c, flow, rules.core_short_pct / 100.0)
-    if there is None or limit > MELT["flow_odd"].value * ends(there.hard)[2]:
-        return melting.hard, there is not None
-    return limit * melting.hard / there.hard, False
+    if there is None:
+        return melting.hard, None
+    most = float(ends(there.hard)[2])
+    if limit > MELT["flow_odd"].value * most:
+        return melting.hard, most
+    return limit * melting.hard / there.hard, None

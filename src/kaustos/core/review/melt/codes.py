@@ -107,8 +107,8 @@ CODES = (
     Code(
         "melt.flow.odd",
         "watch",
-        "A flow of {tested:flow} was kept as tested; through {bore:length} this head gives {polymer:text} {most:flow} "
-        "at most. It is not believed.",
+        "A flow of {tested:flow} was kept as tested at {at:temperature}; there this head gives {polymer:text} at most "
+        "{most:flow} through {bore:length}. It is not believed.",
         "A figure that no head reaches, a point in the wrong place or a speed for a flow, would hide that it starves.",
         _FLOW,
         AVERAGE,

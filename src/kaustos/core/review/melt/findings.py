@@ -191,11 +191,12 @@ def _flow(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]
 
 
 def _odd_test(case: MeltCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
-    tested = value_of(case.odd_test, "flow_mm3_s")
-    if tested is None or case.hard_mm3_s is None:
+    tested, at_c, most = value_of(case.odd_test, "flow_mm3_s"), value_of(case.odd_test, "at_c"), case.odd_most
+    if tested is None or most is None:
         return
-    most = ends(case.hard_mm3_s)[2]
-    values: Values = {"tested": tested, "bore": case.bore_mm, "most": most, "gap": tested / max(most, 1e-6)}
+    values: Values = {
+        "tested": tested, "at": at_c, "bore": case.bore_mm, "most": most, "gap": tested / max(most, 1e-6),
+    }  # fmt: skip
     again = Advice(
         "Test it again, or mend the figure", "What counts is melt that was weighed, not the speed that was set."
     )

@@ -17,7 +17,7 @@ from kaustos.core.planning.draws import DRAWS, drawn, normal
 from kaustos.core.planning.pairing import Statement, statement_of
 from kaustos.core.planning.reach import is_chamber_heated, reach_through
 from kaustos.core.planning.standing import Anchor, Standing, box_shape, clip_strips, standing_of
-from kaustos.core.records import Agent, AgentBatch, PlateItem, Polymer, Recipe, Shape, Surface
+from kaustos.core.records import Agent, AgentBatch, Machine, PlateItem, Polymer, Recipe, Shape, Surface
 from kaustos.core.records.plate import CLIP_MM
 from kaustos.core.records.recipe import Brief, FirstLayer, Heat, Melt, Plate
 from kaustos.core.review.contract import Bonded, Context
@@ -25,6 +25,7 @@ from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.zones import agent_on, surface_of, window_of
 
 LIFT_MM = BOND["lift_counts"].value
+SHEETS = ("steel", "laminate", "polymer")  # layers of a stack that bend
 Array = Any
 
 
@@ -46,6 +47,7 @@ class Case:
     making: Making | None
     loads: Loads | None
     bond: Bond | None  # with no load known: against the least that any part asks
+    sheet_mm: float | None  # thickness of the sheet it stands on: of the plate, else of the machine's stack
     outcomes: tuple[Bonded, ...]  # that moved the grip
     middle: tuple[float, float] | None  # nozzle and plate at the middle of the book [°C]
 
@@ -152,9 +154,18 @@ def _case(
         making=making,
         loads=loads,
         bond=bond,
+        sheet_mm=_sheet_mm(item, machine),
         outcomes=counted,
         middle=middle,
     )
+
+
+def _sheet_mm(item: PlateItem | None, machine: Machine | None) -> float | None:
+    """Thickness of the sheet, as its plate says or the loose sheet in the stack of the machine that it fits on [mm]."""
+    if item is None or item.thick_mm or machine is None or item.fits_on not in (None, machine.id):
+        return (item.thick_mm or None) if item is not None else None
+    loose = (each.thickness_mm for each in machine.stack if each.loose and each.material in SHEETS)
+    return next((each for each in loose if each), None)
 
 
 def lift_limit(context: Context) -> float:

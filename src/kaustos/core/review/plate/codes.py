@@ -52,7 +52,6 @@ CODES = (
         "Part and sheet as one bar that shrinks on one side (Timoshenko 1925); pull of magnet and vacuum: estimate",
         AVERAGE,
         title="sheet comes up with the part",
-        cap="reduced",
         shows=("corner_lift", "warped"),
     ),
     Code(

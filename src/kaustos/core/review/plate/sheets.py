@@ -16,6 +16,8 @@ from kaustos.core.review.plate.codes import BY_CODE
 
 TOLD = BOND["lift_watch"].value
 METALS = ("film", "coating", "metal")  # surfaces that lie on a sheet of spring steel, where they bend at all
+FAST = ("screws", "glued")  # what holds a sheet everywhere
+USUAL = "magnet"  # where nobody said how it is held
 Array = Any
 
 
@@ -25,13 +27,12 @@ def rise_of(case: Case) -> Array | None:
     item, surface = case.item, case.surface
     if item is None or surface is None or case.loads is None or case.bond is None:
         return None
-    if surface.is_brittle or item.held not in ("magnet", "vacuum", "clips"):
+    if surface.is_brittle or item.held in FAST or not (surface.is_flexible or item.thick_mm):
         return None
-    if not surface.is_flexible and item.thick_mm is None:
-        return None
-    thick = item.thick_mm or drawn("sheet", BOND["sheet.thick"].band)
+    thick = case.sheet_mm or drawn("sheet", BOND["sheet.thick"].band)
     stiff = drawn("sheet stiff", BOND["sheet.metal" if surface.body in METALS else "sheet.other"].band) * 1e9
-    holds = drawn("sheet held", BOND[f"holds.{item.held}"].band) * 1e3 if item.held != "clips" else 0.0
+    held = item.held or USUAL
+    holds = drawn("sheet held", BOND[f"holds.{held}"].band) * 1e3 if held != "clips" else 0.0
     rise = drawn("sheet bends", BOND["sheet.bends"].band) * case.loads.sheet_rise_mm(thick, stiff, holds)
     return np.where(case.bond.lift_mm > case.bond.limit_mm, 0.0, rise)  # where the part lets go, the sheet stays
 
@@ -44,7 +45,7 @@ def comes_up(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
     chance = float((rise > drawn("sheet counts", BOND["sheet.counts"].band)).mean())
     if chance < TOLD:
         return
-    thick = item.thick_mm or BOND["sheet.thick"].value
+    thick = case.sheet_mm or BOND["sheet.thick"].value
     firm = Advice(
         "Put it on a thick plate, or screw it down",
         "A plate of some millimetres is not bent, and what is screwed or clamped close to the part stays. More grip "
@@ -55,8 +56,8 @@ def comes_up(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
         "Warmer air, a sparser inside, or cuts into the underside that part long ways of shrinking.",
     )
     values: dict[str, float | str | None] = {
-        "plate": case.plate_name, "thick": thick, "held": HELD[item.held or "magnet"].lower(),
+        "plate": case.plate_name, "thick": thick, "held": HELD[item.held or USUAL].lower(),
         "gap": round(100.0 * chance), "most": round(float(np.percentile(rise, 90.0)), 1),
-        "known": "" if item.thick_mm else " (taken as usual, for not recorded)",
+        "known": "" if case.sheet_mm and item.held else " (taken as usual, for not recorded)",
     }  # fmt: skip
     yield make_finding(BY_CODE["plate.sheet.comes_up"], recipe, context, "plate.thick_mm", (firm, softer), values)

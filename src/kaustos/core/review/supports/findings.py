@@ -74,7 +74,8 @@ def _places(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Fin
         return
     if not case.is_held:
         values: Values = _first(needs) | {"count": float(len(needs)), "gap": sum(each.loss for each in needs)}
-        asked = asked_for(needs, context.part.decided if context.part is not None else ())
+        is_open = case.way is None and context.part is not None  # to be held, and with what is not said yet
+        asked = asked_for(needs, context.part.decided) if is_open and context.part is not None else ()
         severity = "stop" if any(each.is_certain for each in needs if each not in asked) else "watch"
         remedies = (*other_ways(case), turned(case), DRAW)
         yield _found(
@@ -148,7 +149,7 @@ def _gap(case: SupportCase, recipe: Recipe, context: Context) -> Iterator[Findin
         values |= {"gap": 1.0 - gap / layer, "weld": "weld on"}
         yield _found(case, recipe, context, "supports.gap.fuses", "supports.gap_mm", values, there, series)
     elif layers < usual - 0.5 and welds_easily(case.polymer):
-        values |= {"gap": (usual - layers) / 10.0, "weld": "may weld on; some shops take two, some three"}
+        values |= {"gap": (usual - layers) / usual, "weld": "may weld on; some shops take two, some three"}
         yield _found(
             case, recipe, context, "supports.gap.fuses", "supports.gap_mm", values, there, series, severity="watch"
         )
