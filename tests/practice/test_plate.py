@@ -281,7 +281,8 @@ class TestSheets(unittest.TestCase):
             found = sheet_told("pc", **large, **unknown)
             with self.subTest(unknown):
                 self.assertAlmostEqual(found.values["gap"], known.values["gap"], delta=6)
-                self.assertIn("not recorded", found.values["known"])
+                self.assertEqual("not recorded" in found.values["held"], "plate.held" in unknown)
+                self.assertEqual("not recorded" in found.values["known"], "plate.held" not in unknown)
 
     def test_the_sheet_in_the_stack_of_the_machine_is_the_sheet_of_its_plates(self):
         def thick(*layers, **how):
@@ -295,7 +296,9 @@ class TestSheets(unittest.TestCase):
         self.assertEqual(thick(base, sheet), 0.7)
         self.assertEqual(thick(base, sheet, **{"plate.thick_mm": 0.4}), 0.4, "the plate's own word goes before")
         self.assertIsNone(thick(base, sheet, **{"plate.fits_on": "gill"}), "of another machine")
-        self.assertIsNone(thick(base, Layer(material="glass", thickness_mm=4.0, loose=True)), "no sheet")
+        for other in ("glass", "laminate"):
+            layer = Layer(material=other, thickness_mm=1.5, loose=True)
+            self.assertIsNone(thick(base, layer), "a coat lies on steel: that is another plate's")
 
     def test_l12_thinner_longer_and_colder_never_rise_less_while_the_pair_holds(self):
         def chance(**how):

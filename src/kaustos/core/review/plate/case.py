@@ -25,7 +25,7 @@ from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.zones import agent_on, surface_of, window_of
 
 LIFT_MM = BOND["lift_counts"].value
-SHEETS = ("steel", "laminate", "polymer")  # layers of a stack that bend
+METALS = ("film", "coating", "metal")  # surfaces that lie on a sheet of spring steel, where they bend at all
 Array = Any
 
 
@@ -154,17 +154,20 @@ def _case(
         making=making,
         loads=loads,
         bond=bond,
-        sheet_mm=_sheet_mm(item, machine),
+        sheet_mm=_sheet_mm(item, surface, machine),
         outcomes=counted,
         middle=middle,
     )
 
 
-def _sheet_mm(item: PlateItem | None, machine: Machine | None) -> float | None:
-    """Thickness of the sheet, as its plate says or the loose sheet in the stack of the machine that it fits on [mm]."""
-    if item is None or item.thick_mm or machine is None or item.fits_on not in (None, machine.id):
-        return (item.thick_mm or None) if item is not None else None
-    loose = (each.thickness_mm for each in machine.stack if each.loose and each.material in SHEETS)
+def _sheet_mm(item: PlateItem | None, surface: Surface | None, machine: Machine | None) -> float | None:
+    """Thickness of the sheet: as its plate says, else of a loose sheet of its kind in the stack of its machine [mm]."""
+    if item is None or item.thick_mm:
+        return None if item is None else item.thick_mm
+    if surface is None or machine is None or item.fits_on not in (None, machine.id):
+        return None
+    kinds = ("steel",) if surface.body in METALS else ("laminate", "polymer")
+    loose = (each.thickness_mm for each in machine.stack if each.loose and each.material in kinds)
     return next((each for each in loose if each), None)
 
 

@@ -11,12 +11,12 @@ from kaustos.core.planning.draws import drawn
 from kaustos.core.records import HELD, Recipe
 from kaustos.core.review.contract import Advice, Context, Finding
 from kaustos.core.review.making import make_finding
-from kaustos.core.review.plate.case import Case
+from kaustos.core.review.plate.case import METALS, Case
 from kaustos.core.review.plate.codes import BY_CODE
 
 TOLD = BOND["lift_watch"].value
-METALS = ("film", "coating", "metal")  # surfaces that lie on a sheet of spring steel, where they bend at all
 FAST = ("screws", "glued")  # what holds a sheet everywhere
+ASSUMED = " (taken as usual, for not recorded)"
 USUAL = "magnet"  # where nobody said how it is held
 Array = Any
 
@@ -56,8 +56,9 @@ def comes_up(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
         "Warmer air, a sparser inside, or cuts into the underside that part long ways of shrinking.",
     )
     values: dict[str, float | str | None] = {
-        "plate": case.plate_name, "thick": thick, "held": HELD[item.held or USUAL].lower(),
+        "plate": case.plate_name, "thick": thick,
+        "held": HELD[item.held or USUAL].lower() + ("" if item.held else ASSUMED),
         "gap": round(100.0 * chance), "most": round(float(np.percentile(rise, 90.0)), 1),
-        "known": "" if case.sheet_mm and item.held else " (taken as usual, for not recorded)",
+        "known": "" if case.sheet_mm else ASSUMED,
     }  # fmt: skip
     yield make_finding(BY_CODE["plate.sheet.comes_up"], recipe, context, "plate.thick_mm", (firm, softer), values)
