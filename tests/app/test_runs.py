@@ -387,7 +387,7 @@ class TestBeginning(WorkspaceTest):
         recipe = workspace.draft.records.cards[key].recipe
         self.assertEqual((workspace.draft.records.current, recipe.name, recipe.polymer), ("spacer", "Spacer", "pc"))
         self.assertIsNone(recipe.melt.nozzle_c)
-        found = {each.field: each.value_c for each in proposals(workspace)}
+        found = {each.field: each.value for each in proposals(workspace)}
         workspace.draft.set(found, title="Setpoints to start from")
         found = [each.code for each in operation_of(workspace.review(), "machine").findings]
         self.assertEqual(found, ["machine.plate.cold_probed"], "the plate was probed for a hotter polymer")

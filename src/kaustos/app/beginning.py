@@ -61,7 +61,7 @@ def enter_proposals(workspace: Workspace) -> bool:
     """Enter setpoints and drying to start from as one edit; whether there were any."""
     if workspace.context().polymer is None:
         return False
-    changes: dict[str, object] = {each.field: each.value_c for each in _setpoints(workspace)}
+    changes: dict[str, object] = {each.field: each.value for each in _setpoints(workspace)}
     changes |= _drying(workspace)
     if changes:
         workspace.draft.set(changes, title="Setpoints to start from")

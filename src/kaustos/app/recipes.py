@@ -6,9 +6,10 @@ import attrs
 
 from kaustos.app.workspace import Workspace
 from kaustos.core.errors import KaustosError
-from kaustos.core.planning import Proposal, propose_setpoints
+from kaustos.core.planning import Proposal, propose_habits, propose_setpoints
 from kaustos.core.records import Machine, Place, Recipe, card_of
 from kaustos.core.review.machine.passport_findings import more_k
+from kaustos.core.review.zones import agent_on
 from kaustos.library import load
 
 
@@ -79,4 +80,7 @@ def proposals(workspace: Workspace) -> tuple[Proposal, ...]:
     context = workspace.context()
     if context.polymer is None:
         raise KaustosError("Choose a polymer first (10 Brief): setpoints come from its windows.")
-    return propose_setpoints(context.polymer, context.machine, context.rules, context.nozzle, more_k(context))
+    heats = propose_setpoints(context.polymer, context.machine, context.rules, context.nozzle, more_k(context))
+    proven = context.past.as_it_stands if context.past is not None else 0
+    habits = propose_habits(context.polymer, context.rules, proven, context.plate, agent_on(context))
+    return (*heats, *habits)

@@ -405,6 +405,8 @@ CASES = {
     "machine.nozzle.liner_limit": (GUIDE, "beck", {"melt.nozzle_c": 256.0}, {"melt.nozzle_c": 255.0}),
     "machine.nozzle.liner_rated": (GUIDE, "beck", {"melt.nozzle_c": 241.0}, {"melt.nozzle_c": 240.0,
                                                                            "first_layer.nozzle_c": 240.0}),
+    "machine.nozzle.liner_at_stop": (GUIDE, "beck", {"melt.nozzle_c": 240.0, "first_layer.nozzle_c": 237.0},
+                                     {"melt.nozzle_c": 237.0, "first_layer.nozzle_c": 237.0}),
     "machine.chamber.not_heated": (BRACKET, "beck", {}, {"context.machine": "gill"}),
     "machine.chamber.no_setpoint": (BRACKET, "gill", {"heat.chamber_c": 40.0}, {}),
     "machine.nozzle.liner_unknown": (

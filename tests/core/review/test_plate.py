@@ -13,8 +13,9 @@ from kaustos.core.records import Observation, Run
 from kaustos.core.records.plate import Damage
 from kaustos.core.review import UNKNOWN, Advice, Choose, Set
 from kaustos.core.review.plate import LEVERS, picture
-from kaustos.core.review.plate.case import case_of, expected_bond
+from kaustos.core.review.plate.case import as_hot_as_air, case_of, expected_bond
 from kaustos.core.review.plate.findings import findings_of
+from tests.asserting import every
 from tests.core.review.cases import BLOCK
 from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
 
@@ -29,6 +30,27 @@ def figure(records, key):
 
 def finding(records, code):
     return next((each for each in judged(records)[2].findings() if each.code == code), None)
+
+
+def in_air(air_c, plate_c):
+    """The bond of a ring whose plate is set to one heat in air of another."""
+    heats = {"heat.chamber_c": air_c, "plate.bed_c": plate_c, "first_layer.bed_c": plate_c}
+    return case_of(*recipe_and_context(changed(opened("packer_ring", "crag"), heats)))
+
+
+class TestPlateInHotAir(unittest.TestCase):
+    def test_each_verdict_takes_the_worse_end_between_setpoint_and_air(self):
+        hot = in_air(140.0, 140.0).bond
+        for plate_c in every((60.0, 90.0, 115.0)):
+            found = in_air(140.0, plate_c)
+            self.assertLess(found.making.plate_c, found.making.air_c)
+            self.assertGreaterEqual(found.bond.lifts, hot.lifts - 0.02)
+            self.assertGreaterEqual(found.bond.harms + found.bond.breaks, hot.harms + hot.breaks - 0.02)
+            self.assertGreaterEqual(found.bond.splits, hot.splits - 0.02)
+
+    def test_a_plate_as_hot_as_its_air_has_one_end(self):
+        making = in_air(140.0, 140.0).making
+        self.assertIs(as_hot_as_air(making), making)
 
 
 class TestUnknown(unittest.TestCase):

@@ -106,6 +106,9 @@ DESCRIPTIVE = {  # fields that no review reads, with the reason
     "rules.start_in_window_pct": "what a new recipe is proposed, no judgement",
     "rules.start_below_glass_k": "the same",
     "rules.start_first_k": "the same",
+    "rules.start_clips": "the same",
+    "rules.start_coats": "the same",
+    "rules.mix_from_ml": "which of two ways to a new batch an advice names first",
     "machine.name": "names the machine: shown in findings, judged by none",
     "machine.retired": "takes the machine out of the lists, not out of what was printed on it",
 }

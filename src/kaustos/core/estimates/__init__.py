@@ -5,6 +5,7 @@ What a shop decides for itself stands in its rules; what is known of a polymer s
 
 from kaustos.core.estimates.anneal import ANNEAL
 from kaustos.core.estimates.assumed import Area, Assumed
+from kaustos.core.estimates.belief import BELIEF
 from kaustos.core.estimates.bond import BOND
 from kaustos.core.estimates.causes import CAUSES
 from kaustos.core.estimates.chamber import CHAMBERS
@@ -22,12 +23,13 @@ from kaustos.core.estimates.weld import WELD
 
 AREAS = (
     PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND,
-    MELT, WELD, SUPPORT, RUN, ANNEAL, PROOF, CAUSES,
+    MELT, WELD, SUPPORT, RUN, ANNEAL, PROOF, CAUSES, BELIEF,
 )  # fmt: skip
 
 __all__ = [
     "ANNEAL",
     "AREAS",
+    "BELIEF",
     "BOND",
     "CAUSES",
     "CHAMBERS",

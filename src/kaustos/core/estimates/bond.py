@@ -452,6 +452,8 @@ BOND = Area(
     practice(
         "sheet.counts", 0.7, 0.4, 1.2, "mm", "rise of a sheet from which the nozzle meets it, or a part is spoilt"
     ),
+    practice("mix.share", 0.25, 0.08, 0.6, "1", "price of what goes into an agent, share of a bought bottle"),
+    practice("mix.work", 0.4, 0.2, 0.8, "h", "work of weighing and mixing one batch of an agent"),
     practice("holds.magnet", 6.0, 2.5, 15.0, "kPa", "pull of a warm magnetic base on a sheet, over its area"),
     practice("holds.vacuum", 40.0, 15.0, 70.0, "kPa", "pull of a vacuum plate on a sheet, over its area"),
     Assumed(key="lift_counts", value=0.3, low=0.2, high=0.5, unit="mm", why="lift of a corner from which it counts"),

@@ -146,6 +146,36 @@ class Bond:
         return estimate(getattr(self, which), "J/m²", METHOD, SOURCE)
 
 
+def worse_of(one: Bond, other: Bond) -> Bond:
+    """Of two ends between which a case lies: what is worse, for lift, harm and splitting each by itself.
+
+    Parameters
+    ----------
+    one : Bond
+        At one end [J/m^2]
+    other : Bond
+        At the other [J/m^2]
+
+    Returns
+    -------
+    Bond
+        No chance of which is smaller than that of either for what is printed, taken off and split [J/m^2]
+    """
+    lifted = max(one, other, key=lambda each: (each.lifts, each.starts))
+    cooled = max(one, other, key=lambda each: each.harms + each.breaks)
+    split = max(one, other, key=lambda each: each.splits)
+    return attrs.evolve(
+        lifted,
+        cold=cooled.cold,
+        cold_grip=cooled.cold_grip,
+        damage=cooled.damage,
+        plate_stress=cooled.plate_stress,
+        plate_strength=cooled.plate_strength,
+        weld=split.weld,
+        above=split.above,
+    )
+
+
 @by_identity(64)
 def solid_of(polymer: Polymer, against_um_mk: float) -> Solid | None:
     """What of a polymer decides its stress, less what the plate contracts; None where its modulus is not known.

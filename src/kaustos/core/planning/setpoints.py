@@ -19,13 +19,13 @@ FIELDS = (  # field, zone
 
 @attrs.frozen
 class Proposal:
-    """One setpoint with the window and the reach it comes from [°C]."""
+    """One setting with the window and the reach it comes from, in the unit of its field."""
 
     field: str
-    value_c: float
-    window_c: tuple[float, float]
-    reach_c: float | None
-    short_k: float  # how far the machine stays below the window, 0 where it does not [K]
+    value: float
+    window: tuple[float, float]
+    reach: float | None
+    short: float  # how far the machine stays below the window, 0 where it does not
     source: str
     other: str = ""  # what shops that go by another school would do
 

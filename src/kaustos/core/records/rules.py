@@ -77,6 +77,28 @@ class Rules:
         "heat to judge by; shops disagree",
         (0.0, 30.0),
     )  # fmt: skip
+    fan_after_runs: float = _rule(
+        0.0, "Good runs before the fan goes on", "ratio",
+        "0 starts the fan where the polymer's window does, for overhangs; some shops keep it off until that many runs "
+        "have shown that the part stays down and its layers hold",
+        (0.0, 20.0),
+    )  # fmt: skip
+    start_clips: float = _rule(
+        0.0, "Clips on a sheet, at the start", "ratio",
+        "0 trusts magnet or vacuum, which is quick; clips hold where a magnet loses to heat and shrinkage, and take "
+        "strips off the plate",
+        (0.0, 12.0),
+    )  # fmt: skip
+    start_coats: float = _rule(
+        1.0, "Coats of agent, at the start", "ratio",
+        "One thin even coat, or several that are dried one by one and last for more prints; shops disagree",
+        (1.0, 12.0),
+    )  # fmt: skip
+    mix_from_ml: float = _rule(
+        0.0, "Agents are mixed here from", "volume",
+        "A bottle of less is bought: it saves the labour of mixing; 0 mixes all of them",
+        (0.0, 20_000.0),
+    )  # fmt: skip
 
     room_c: float = _rule(
         21.0, "Room temperature", "temperature", "Nothing that is merely not heated gets colder than this",

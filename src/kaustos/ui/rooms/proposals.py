@@ -41,18 +41,16 @@ class ProposalsPage(Room):
         wording, draft = self.desk.wording, self.desk.workspace.draft
         rows = []
         for each in self._found:
-            low, high = each.window_c
-            short = (
-                f", {wording.value(each.short_k, 'temperature_difference')} below the window" if each.short_k else ""
-            )
+            low, high = each.window
+            short = f", {wording.value(each.short, 'temperature_difference')} below the window" if each.short else ""
             title = wording.field(each.field)
             rows.append(
                 (
                     title[:1].upper() + title[1:],
                     wording.field_value(each.field, draft.value(each.field)),
-                    wording.value(each.value_c, "temperature") + short,
-                    f"{wording.number(low, 'temperature')} to {wording.value(high, 'temperature')}",
-                    "not recorded" if each.reach_c is None else wording.value(each.reach_c, "temperature"),
+                    wording.field_value(each.field, each.value) + short,
+                    f"{wording.field_value(each.field, low)} to {wording.field_value(each.field, high)}",
+                    wording.field_value(each.field, each.reach) if each.reach is not None else _no_reach(each),
                     each.source + (f"; {each.other}" if each.other else ""),
                 )
             )
@@ -73,6 +71,11 @@ class ProposalsPage(Room):
 
     def _enter(self, chosen: tuple[Proposal, ...]) -> None:
         if chosen:
-            changes = {each.field: each.value_c for each in chosen}
+            changes = {each.field: each.value for each in chosen}
             self.desk.tell(self.desk.set(changes, title="Setpoints to start from"))
             self._back()
+
+
+def _no_reach(each: Proposal) -> str:
+    """A heater whose reach nobody recorded; what is no heat has none."""
+    return "not recorded" if each.field.endswith("_c") else "-"

@@ -18,13 +18,13 @@ def switch_to(recipe: Recipe, context: Context, candidate: Candidate) -> tuple[S
     if polymer is None or machine is None or machine.name not in candidate.runs_on:
         return ()
     proposed = propose_setpoints(polymer, machine, context.rules)
-    usual_c = next((each.value_c for each in proposed if each.field == "first_layer.bed_c"), 0.0)
+    usual_c = next((each.value for each in proposed if each.field == "first_layer.bed_c"), 0.0)
     plate, bed_c = _plate_for(polymer, context, usual_c)
-    if any(each.short_k > 0 for each in proposed) or (context.plate is not None and plate is None):
+    if any(each.short > 0 for each in proposed) or (context.plate is not None and plate is None):
         return ()
     changes: dict[str, float | str | None] = {
         "polymer": candidate.polymer,
-        **{each.field: each.value_c for each in proposed},
+        **{each.field: each.value for each in proposed},
     }
     if bed_c is not None:
         changes |= dict.fromkeys(("plate.bed_c", "first_layer.bed_c"), bed_c)

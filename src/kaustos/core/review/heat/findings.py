@@ -4,6 +4,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from kaustos.core.estimates import WELD
+from kaustos.core.planning import waits_for_proof
 from kaustos.core.planning.draws import ends, middle
 from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.planning.support import bears
@@ -163,6 +164,7 @@ def _fan(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
     if fan is None or polymer is None:
         return
     low, high = polymer.value("fan_low"), polymer.value("fan_high")
+    proven = context.past.as_it_stands if context.past is not None else 0
     if high is not None and fan > high.value:
         price = fan_price(case, recipe, context)
         values: Values = {
@@ -173,7 +175,7 @@ def _fan(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
         }
         less = Set("Fan at {fan:share}", {"heat.fan_pct": high.value}, {"fan": high.value})
         yield _found(recipe, context, "heat.fan.too_much", "heat.fan_pct", values, less)
-    elif low is not None and fan < low.value:
+    elif low is not None and fan < low.value and not (fan == 0.0 and waits_for_proof(context.rules, proven)):
         values = {
             "fan": fan,
             "least": low.value,

@@ -93,6 +93,15 @@ CODES = (
         title="nozzle: above what a lined hot end is kept to", cap="no_go", shows=("jam", "smell"),
     ),
     Code(
+        "machine.nozzle.liner_at_stop", "watch",
+        "{setting:text} is set to {setpoint:temperature}: {spare:temperature_difference} below {reach:temperature}, "
+        "to which the fluoropolymer liner of {machine:text} is kept. A controller overshoots by a few kelvin.",
+        "At its hard stop a liner creeps and gives off fumes that are toxic to people and deadly to pet birds.",
+        "Hard stop of a lined hot end, estimate from practice; the maker's data sheet decides where it is lower",
+        _RUINED,
+        title="nozzle: at the stop of its liner", shows=("jam", "smell"),
+    ),
+    Code(
         "machine.nozzle.liner_unknown", "watch",
         "{setting:text} is set to {setpoint:temperature}, and it is not recorded whether the hot end of "
         "{machine:text} has a fluoropolymer liner.",

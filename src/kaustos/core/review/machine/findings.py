@@ -127,16 +127,30 @@ def _reach_findings(zone: Zone, field: str, title: str, setpoint: float) -> list
         spare_part = bottleneck.price if code in PASSIVE.values() else None
         if bottleneck.part == "liner" and zone.machine and setpoint <= _signed_for_c(zone.machine):
             code, values["most"] = "machine.nozzle.liner_rated", _signed_for_c(zone.machine)
-        remedy = set_to(zone, field, title, float(math.floor(bottleneck.max_c)))
+        room = zone.context.rules.headroom_k if bottleneck.part == "liner" else 0.0  # it is no place to regulate at
+        remedy = set_to(zone, field, title, float(math.floor(bottleneck.max_c - room)))
         return [
             *found,
             _finding(zone, code, field, title, setpoint, (remedy,), values, spare_part=spare_part),
         ]
+    found += _at_liner(zone, field, title, setpoint)
     weak = [limit for limit in reach.limits if limit.low_c < setpoint]
     doubtful = next((limit for limit in weak if limit.basis in (None, "claimed")), None)
     if doubtful:
         found.append(_claimed(zone, field, title, setpoint, doubtful))
     return found + _headroom(zone, field, title, setpoint)
+
+
+def _at_liner(zone: Zone, field: str, title: str, setpoint: float) -> list[Finding]:
+    """A setpoint at the stop of a liner, or so close below it that the controller swings past."""
+    liner = next((limit for limit in zone.reach.limits if limit.part == "liner"), None)
+    room = zone.context.rules.headroom_k
+    if liner is None or not 0.0 <= liner.max_c - setpoint < room:
+        return []
+    lower = set_unless_worse(zone, field, title, setpoint, float(math.floor(liner.max_c - room)))
+    values: dict[str, float | str] = {"reach": liner.max_c, "spare": liner.max_c - setpoint}
+    code = "machine.nozzle.liner_at_stop"
+    return [_finding(zone, code, field, title, setpoint, or_advice(zone, lower), values, spare_part=liner.price)]
 
 
 def _signed_for_c(machine: Machine) -> float:

@@ -11,7 +11,7 @@ from kaustos.core.estimates import BOND, MELT, WELD
 from kaustos.core.fitting.bond_outcomes import SCATTER, Seen, belief
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import pressed_width
-from kaustos.core.planning.bond import Bond, Loads, Making, bond_of, least_loads, loads_of, usual_of
+from kaustos.core.planning.bond import Bond, Loads, Making, bond_of, least_loads, loads_of, usual_of, worse_of
 from kaustos.core.planning.configuration import offset_of
 from kaustos.core.planning.draws import DRAWS, drawn, normal
 from kaustos.core.planning.pairing import Statement, statement_of
@@ -136,9 +136,14 @@ def _case(
             usual = usual_of(statement.leaves, statement.band)
             mixes = agent is None and supplies.bonds.is_alike(polymer.family, surface.family)
             asked = loads if loads is not None else least_loads()
-            bond = bond_of(
-                polymer, surface, book, middle, making, asked, mixes=mixes, usual=usual, limit_mm=lift_limit(context)
-            )
+            limit = lift_limit(context)
+            bond = bond_of(polymer, surface, book, middle, making, asked, mixes=mixes, usual=usual, limit_mm=limit)
+            hot = as_hot_as_air(making)
+            if hot is not making:  # the plate lies somewhere between its setpoint and its air: the worse end of each
+                at_hot = loads_of(polymer, against, hot, standing) if standing is not None else None
+                asked = at_hot if at_hot is not None else asked
+                other = bond_of(polymer, surface, book, middle, hot, asked, mixes=mixes, usual=usual, limit_mm=limit)
+                bond = worse_of(bond, other)
     return Case(
         recipe=recipe,
         polymer=polymer,
@@ -158,6 +163,15 @@ def _case(
         outcomes=counted,
         middle=middle,
     )
+
+
+def as_hot_as_air(making: Making) -> Making:
+    """The same on a plate as hot as the air round it; itself where the air is no hotter than the plate is set."""
+    if making.air_c <= making.plate_c + BOND["below_air"].value:
+        return making
+    first = max(making.first_plate_c, making.air_c)
+    off = making.air_c if making.off_c == making.plate_c else making.off_c
+    return attrs.evolve(making, plate_c=making.air_c, first_plate_c=first, off_c=off)
 
 
 def _sheet_mm(item: PlateItem | None, surface: Surface | None, machine: Machine | None) -> float | None:

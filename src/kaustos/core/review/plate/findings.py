@@ -12,7 +12,7 @@ from kaustos.core.memo import by_identity
 from kaustos.core.planning.bond import Bond
 from kaustos.core.planning.dose import dose_ml
 from kaustos.core.planning.standing import Anchor, Layout, layout_of
-from kaustos.core.records import BATCH_STATES, FACES, Recipe, Shape
+from kaustos.core.records import BATCH_STATES, FACES, Agent, AgentBatch, Recipe, Rules, Shape
 from kaustos.core.records.fields import value_at
 from kaustos.core.records.recipe import ANCHORS, RELEASES
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
@@ -26,6 +26,7 @@ from kaustos.core.review.zones import agent_on, is_used_up, limits_of, plate_mos
 WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
 SPREAD_MM = BOND["gap_spread"].value
 TOPPLES = BOND["topples"].value
+USUAL_ML = 100.0  # of a bottle whose volume nobody wrote down
 WIDEST_BRIM_MM = BOND["widest_brim"].value
 Values = Mapping[str, float | str | None]
 SETTINGS = (("plate.bed_c", "Plate"), ("first_layer.bed_c", "Plate, first layer"))
@@ -203,14 +204,33 @@ def _batch(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
                 yield _found(case, recipe, context, "plate.agent.not_ready", "agent.mixed_utc", (wait,), values)
         age = (now - mixed).total_seconds() / 3600.0
         if age > kind.keeps_h.value:
-            anew = Advice("Mix a new batch", "The batch card on its page gives grams and millilitres for a volume.")
+            anew = new_batch(batch, kind, context.rules)
             values = {**name, "age": age, "keeps": kind.keeps_h.value}
             yield _found(case, recipe, context, "plate.agent.stale", "agent.mixed_utc", (anew,), values)
     dose = dose_of(case)
     if dose is not None and batch.left_ml is not None and batch.left_ml < dose:
-        anew = Advice("Mix more, or take another bottle", "The batch card on its page gives grams for a volume.")
+        anew = new_batch(batch, kind, context.rules)
         values = {**name, "dose": dose, "left": batch.left_ml}
         yield _found(case, recipe, context, "plate.agent.short", "agent.left_ml", (anew,), values)
+
+
+def new_batch(batch: AgentBatch, kind: Agent, rules: Rules) -> Advice:
+    """Mix or buy, as the shop does it, with what the other way costs."""
+    volume = batch.mixed_ml or USUAL_ML
+    values = {
+        "volume": volume,
+        "buy": volume * kind.price_ml.value,
+        "mix": volume * kind.price_ml.value * BOND["mix.share"].value + BOND["mix.work"].value * rules.wage_per_h,
+        "work": BOND["mix.work"].value,
+    }
+    bought = "a bottle of {volume:volume} is bought for about {buy:money}"
+    mixed = "a batch of one's own costs about {mix:money}, {work:duration} of work in it"
+    if not kind.solvents:
+        return Advice("Take another", f"{bought[0].upper()}{bought[1:]}.", values)
+    if volume < rules.mix_from_ml:
+        return Advice("Buy another bottle", f"{bought[0].upper()}{bought[1:]}; {mixed}.", values)
+    card = "The batch card on its page gives grams and millilitres."
+    return Advice("Mix a new batch", f"{card} {mixed[0].upper()}{mixed[1:]}; {bought}.", values)
 
 
 def agent_dose(recipe: Recipe, context: Context) -> float | None:

@@ -1,0 +1,38 @@
+"""Every prediction that learns, with what shares its error and what can show it."""
+
+import math
+
+from kaustos.core.belief.prediction import Level, Prediction
+from kaustos.core.estimates.belief import BELIEF
+
+NOT_LEVELS = ("scatter", "drift", "changed")
+
+
+def _of(key: str, title: str, levels: tuple[str, ...], shown_by: tuple[str, ...]) -> Prediction:
+    own = {each: BELIEF[f"{key}.{each}"].value for each in levels}
+    whole = math.sqrt(sum(each**2 for each in own.values()))
+    scatter, drift, changed = (BELIEF[f"{key}.{each}"].value for each in NOT_LEVELS)
+    return Prediction(
+        key=key, title=title, scale="factor", unit="1", spread=whole,
+        levels=tuple(Level(name=each, share=(own[each] / whole) ** 2) for each in levels),
+        scatter=scatter, drift=drift, changed=changed, shown_by=shown_by,
+    )  # fmt: skip
+
+
+PACE = _of(
+    "pace", "Hours of a run over those of its file", ("shop", "machine"),
+    ("first move and end of a run as they were ticked, or its typed hours",),
+)  # fmt: skip
+GRIP = _of(
+    "grip", "Grip of a pair over the book", ("shop", "polymer", "plate", "lot"),
+    ("parts that held or lifted", "parts that stuck or tore the surface", "parts that let go by themselves"),
+)  # fmt: skip
+WELD = _of(
+    "weld", "Strength across layers over what was foretold", ("shop", "machine", "polymer", "lot"),
+    ("pulled specimens", "layers that split or held in a run", "parts that bore their load"),
+)  # fmt: skip
+BATH = _of(
+    "bath", "Hours in a bath over those foretold", ("shop", "material", "bath"),
+    ("the last look at which something was left, and the first at which all was gone",),
+)  # fmt: skip
+PREDICTIONS = {each.key: each for each in (PACE, GRIP, WELD, BATH)}
