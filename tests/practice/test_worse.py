@@ -29,7 +29,7 @@ WORSE = {  # kind: what is changed, by how much, once and again; each is worse i
     "longer in service": ("brief.service_h", of(2_000.0), of(60_000.0)),
     "load across layers": ("brief.load_across", of(True), of(True)),
     "outdoors": ("brief.outdoor", of(True), of(True)),
-    "meets alkali": ("brief.chemical", of("alkali"), of("alkali")),
+    "meets alkali": ("brief.chemical", of("alkalis"), of("alkalis")),
     "meets steam": ("brief.chemical", of("steam"), of("steam")),
     "more margin wanted": ("brief.margin_k", of(40.0), of(120.0)),
     "must be rubbery": ("brief.character", of("rubbery"), of("rubbery")),
@@ -71,7 +71,7 @@ WORSE = {  # kind: what is changed, by how much, once and again; each is worse i
 UNKNOWN = (
     "machine.nozzle.heater.max_c", "machine.nozzle.heater.basis", "machine.nozzle.liner.fitted",
     "machine.nozzle.sensor.max_c", "machine.plate.heater.max_c", "machine.chamber.heater.max_c",
-    "machine.chamber.heater.fitted", "machine.diameter", "nozzle.bore_mm", "nozzle.material", "lot.feed", "lot.grade",
+    "machine.chamber.heater.fitted", "machine.feeds", "machine.two_feeds", "nozzle.bore_mm", "nozzle.material", "lot.feed", "lot.grade",
     "lot.flange", "plate.cleaned", "plate.prints", "brief.service_c", "brief.stress_mpa", "brief.purpose",
     "brief.history", "brief.moisture", "melt.nozzle_c", "heat.chamber_c", "stock.dryer_h", "stock.wait_in",
     "plate.bed_c", "first_layer.nozzle_c", "melt.speed_mm_s", "melt.width_mm",
@@ -80,6 +80,13 @@ UNKNOWN = (
 
 def verdict(records):
     return GRADES.index(at_once(records).grade.value)
+
+
+def at_worst(records):
+    """The same, with the worst that is said of what is not recorded."""
+    found = at_once(records)
+    held = [GRADES.index(each.worst) for each in found.completeness.missing if each.required]
+    return min([GRADES.index(found.grade.value), *held])
 
 
 def fields_of(paths):
@@ -131,8 +138,8 @@ class TestUnknownIsNeverBetter(unittest.TestCase):
             base = verdict(records)
             for path in every(UNKNOWN):
                 try:
-                    there = changed(records, {path: None})
+                    there = changed(records, {path: "" if path == "lot.grade" else None})
                 except KaustosError:
                     continue
                 with self.subTest(card, field=path):
-                    self.assertLessEqual(verdict(there), base)
+                    self.assertLessEqual(at_worst(there), base)

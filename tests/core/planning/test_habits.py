@@ -16,7 +16,7 @@ SHEET = PlateItem(id="p", held="magnet")
 
 
 def proposed(polymer, proven=0, item=SHEET, agent="starch", **rules):
-    known = load().bonds.agents
+    known = load().supplies.bonds.agents
     found = propose_habits(
         load().polymers[polymer], Rules(**rules), proven, item, next(iter(known.values())) if agent else None
     )
@@ -68,7 +68,7 @@ class TestFanThatWaits(unittest.TestCase):
 
 class TestMixOrBuy(unittest.TestCase):
     def test_both_ways_are_priced_and_the_shop_s_own_is_named_first(self):
-        kinds = load().bonds.agents
+        kinds = load().supplies.bonds.agents
         kind = next(each for each in kinds.values() if each.solvents)
         batch = AgentBatch(id="b", agent=kind.id, mixed_ml=200.0)
         mix, buy = (new_batch(batch, kind, Rules(mix_from_ml=each)) for each in (0.0, 500.0))

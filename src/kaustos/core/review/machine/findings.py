@@ -148,7 +148,7 @@ def _at_liner(zone: Zone, field: str, title: str, setpoint: float) -> list[Findi
     if liner is None or not 0.0 <= liner.max_c - setpoint < room:
         return []
     lower = set_unless_worse(zone, field, title, setpoint, float(math.floor(liner.max_c - room)))
-    values: dict[str, float | str] = {"reach": liner.max_c, "spare": liner.max_c - setpoint}
+    values: dict[str, float | str] = {"reach": liner.max_c, "spare": liner.max_c - setpoint, "bottleneck": liner.title}
     code = "machine.nozzle.liner_at_stop"
     return [_finding(zone, code, field, title, setpoint, or_advice(zone, lower), values, spare_part=liner.price)]
 
