@@ -29,7 +29,7 @@ from kaustos.core.review import (
     Review,
     Set,
 )
-from kaustos.core.review.contract import AVERAGE, LOST, Absent, Advice, Cap, Grade
+from kaustos.core.review.contract import Absent, Advice, Cap, Grade
 
 GRADE_WORDS = {
     "no_go": "no-go",
@@ -40,6 +40,7 @@ GRADE_WORDS = {
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 TRYING = "trying what else the shop has"
 _AMOUNT = re.compile(r"[:,] \{cost:money\}.*$")
+ALL, NONE = 0.95, 0.01  # chances from and under which no count is said
 LONGEST_TILE = 11  # characters: twelve tiles stand in one row of 1280 px
 BEYOND = {  # figures of that model: what a time stands for that goes as far
     "stock.drying.time": "10 d or more",
@@ -197,14 +198,10 @@ class Wording:
     def cost(self, finding: Finding) -> str:
         """What it costs to ignore the finding."""
         text = CODES[finding.code].cost
-        if text in (LOST, AVERAGE):
-            text = LOST if finding.severity == "stop" else AVERAGE
-        elif (CODES[finding.code].severity, finding.severity) == ("stop", "watch"):
-            text = AVERAGE
+        values = {**finding.values, "odds": odds_words(finding.chance)}
         if finding.cost is None:
-            text = "Ignored, some runs are lost" if text == AVERAGE else _AMOUNT.sub("", text)
-            return self.sentence(f"{text}; what that costs is not known.", finding.values)
-        return self.sentence(text, {**finding.values, "cost": finding.cost.value})
+            return self.sentence(f"{_AMOUNT.sub('', text)}; what that costs is not known.", values)
+        return self.sentence(text, {**values, "cost": finding.cost.value})
 
     def remedy(self, remedy: Remedy | Absent) -> str:
         """What the remedy's button says."""
@@ -341,3 +338,16 @@ def _machine_field(rest: str) -> str:
     title = str(found.metadata.get("title", "")) if found is not None else ""
     tail = f", {names.get(field[0]) or _lower(title) or field[0]}" if field else ""
     return f"{zone}: {PART_TITLES.get(part, part)}{tail}"
+
+
+def odds_words(chance: float) -> str:
+    """A chance as a person counts it."""
+    if chance >= ALL:
+        return "nearly all such runs"
+    if chance < NONE:
+        return "fewer than 1 in 100 such runs"
+    return (
+        f"about {round(10.0 * chance)} in 10 such runs"
+        if chance > 0.4
+        else f"about 1 in {round(1.0 / chance)} such runs"
+    )

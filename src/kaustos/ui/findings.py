@@ -1,6 +1,7 @@
 """Findings, worst first: the chosen one whole with its remedies, the others as one sentence each."""
 
 import re
+from collections.abc import Sequence
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent
@@ -15,6 +16,7 @@ from kaustos.ui.grade import GradePanel
 from kaustos.ui.look import StandingMark, palette
 from kaustos.ui.look.text import Label, as_text
 
+MOST_TOLD = 5
 _UNIT = re.compile(r"(?<=\d) (?=(?:°[CF]|K|h|min|d|g|kg|kWh|W|mm|MPa|%|[€$£])(?![^\W\d_]))")
 _REST = re.compile(r"(?<=\d\u00a0h) (?=\d\d\b)")  # 10 h 30
 
@@ -110,7 +112,8 @@ class FindingCard(QFrame):
         self.mark.show_standing(finding.severity)
         self.severity.setText(finding.severity)
         operation = BY_KEY[finding.code.split(".")[0]]
-        self.place.setText(f"{operation.number} {operation.short}")
+        price = f"{wording.value(finding.cost.value, 'money')} a run   " if finding.cost is not None else ""
+        self.place.setText(f"{price}{operation.number} {operation.short}")
         self.text.setText(wording.text(finding))
         self.why.setText(code.why)
         self.cost.setText(wording.cost(finding))
@@ -163,6 +166,10 @@ class FindingsPanel(Following, QFrame):
         self.first_missing = QPushButton()
         self.first_missing.setProperty("role", "link")
         self.first_missing.clicked.connect(self._on_missing)
+        self._tells_smaller = False
+        self.smaller = QPushButton()
+        self.smaller.setProperty("role", "link")
+        self.smaller.clicked.connect(self._on_smaller)
         self._tells_all = False
         self.all_missing = QPushButton()
         self.all_missing.setProperty("role", "link")
@@ -171,7 +178,7 @@ class FindingsPanel(Following, QFrame):
         self._column = QVBoxLayout(inside)
         self._column.setContentsMargins(0, 0, 4, 0)
         self._column.setSpacing(6)
-        for widget in (self.empty, self.missing, self.first_missing, self.all_missing):
+        for widget in (self.smaller, self.empty, self.missing, self.first_missing, self.all_missing):
             self._column.addWidget(widget)
         self._column.addStretch()
         self.area = QScrollArea(widgetResizable=True)
@@ -199,13 +206,25 @@ class FindingsPanel(Following, QFrame):
             card.chosen.connect(self.choose)
             self._column.insertWidget(len(self.cards), card)
             self.cards.append(card)
+        told = told_at_once(findings)
+        if self._chosen in names[told:]:
+            self._tells_smaller = True
         for index, card in enumerate(self.cards):
-            card.setVisible(index < len(findings))
+            card.setVisible(index < (len(findings) if self._tells_smaller else told))
             if index < len(findings):
                 card.show_finding(findings[index], whole=names[index] == self._chosen)
         titles = [finding.severity for finding in findings]
         self.title.setText(_title(titles) if self._desk.begun else "Findings: computing")
+        self._show_smaller(findings[told:])
         self._show_missing(bool(findings))
+
+    def _show_smaller(self, smaller: tuple[Finding, ...]) -> None:
+        self.smaller.setVisible(bool(smaller))
+        if smaller:
+            costs = [each.cost.value for each in smaller if each.cost is not None]
+            worth = f", {self._desk.wording.value(sum(costs), 'money')} a run on average" if costs else ""
+            whole = f"And {len(smaller)} smaller{worth}"
+            self.smaller.setText("Show the largest only" if self._tells_smaller else whole)
 
     def _show_missing(self, any_findings: bool) -> None:
         wording, missing = self._desk.wording, self._desk.review.completeness.missing
@@ -251,6 +270,12 @@ class FindingsPanel(Following, QFrame):
         names = [(card.finding.code, card.finding.field) for card in self.shown]
         return names.index(self._chosen) if self._chosen in names else 0
 
+    def _on_smaller(self) -> None:
+        self._tells_smaller = not self._tells_smaller
+        if not self._tells_smaller:
+            self._chosen = None
+        self.refresh()
+
     def _on_all_missing(self) -> None:
         self._tells_all = not self._tells_all
         self.refresh()
@@ -259,6 +284,15 @@ class FindingsPanel(Following, QFrame):
         missing = self._desk.review.completeness.missing
         if missing:
             self._desk.asked.emit(missing[0].field)
+
+
+def told_at_once(findings: Sequence[Finding]) -> int:
+    """How many findings are told before the smaller ones: every stop and what can hurt, else the five that cost most.
+
+    What can hurt people is never among the smaller ones.
+    """
+    held = [place for place, each in enumerate(findings) if each.severity == "stop" or CODES[each.code].is_safety]
+    return min(max(MOST_TOLD, max(held, default=-1) + 1), len(findings))
 
 
 def _title(severities: list[str]) -> str:

@@ -23,5 +23,6 @@ PROOF = Area(
     _of("flat_h", 3.0, 2.0, 5.0, "h", "the same"),
     _of("refuted_runs", 3.0, 3.0, 5.0, "1", "runs from which a warning can be refuted"),
     _of("refuted_share", 0.3, 0.2, 0.5, "1", "share of them in which it was right, under which it stops nobody"),
+    _of("record_worth", 4.0, 2.0, 8.0, "1", "runs that a chance which nobody drew is worth beside its own record"),
     _of("loose", 0.2, 0.1, 0.3, "mm", "tolerance of a length where nobody says one"),
 )

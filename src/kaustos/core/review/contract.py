@@ -63,8 +63,7 @@ class Figure:
     value: Estimate | str | Absent
 
 
-LOST = "Ignored, the run is lost: {cost:money}."  # what a stop costs
-AVERAGE = "Ignored, {cost:money} a run are lost on average."  # what a watch costs
+EXPECTED = "Ignored, {odds:text} are lost: {cost:money} a run on average."  # what most findings cost
 
 
 @attrs.frozen
@@ -134,8 +133,11 @@ class Finding:
     severity: str
     values: Mapping[str, float | str]
     field: str
-    cost: Estimate | None
+    cost: Estimate | None  # chance times stake
     remedies: tuple[Remedy | Absent, ...]
+    chance: float = attrs.field(default=1.0, kw_only=True)  # that it comes true in the next run [1]
+    basis: str = attrs.field(default="prior", kw_only=True)  # draws, prior, record, or sure
+    stake: Estimate | None = attrs.field(default=None, kw_only=True)  # what is lost where it comes true
 
 
 @attrs.frozen
@@ -231,17 +233,18 @@ class Review:
         return "stop" if stops else self.grade.standing
 
     def findings(self) -> tuple[Finding, ...]:
-        """All findings: severity first, then cost in money, then route."""
+        """All findings: severity first, then chance times stake, then route."""
         return worst_first(finding for operation in self.operations for finding in operation.findings)
 
 
 def worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
-    """Findings by severity, then cost in money, then as they came."""
+    """Findings by severity, then chance times stake, then as they came."""
     return tuple(sorted(findings, key=_urgency))
 
 
 def _urgency(finding: Finding) -> tuple[int, float]:
-    return SEVERITIES.index(finding.severity), -(finding.cost.value if finding.cost else 0.0)
+    cost = finding.cost.value if finding.cost else finding.chance * 1e-6  # of what has no price the likelier first
+    return SEVERITIES.index(finding.severity), -cost
 
 
 @attrs.frozen

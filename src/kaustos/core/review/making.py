@@ -24,7 +24,7 @@ from kaustos.core.review.contract import (
     worst_first,
 )
 from kaustos.core.review.grading import standing_of
-from kaustos.core.review.money import at_stake, run_cost
+from kaustos.core.review.money import WHY, at_stake, comes_true, expected_loss, run_cost
 
 MOST_OFFERS = 5  # more choices than keys are no help
 Offers = Mapping[tuple[str, str], tuple[Remedy, ...]]  # by code and field of a finding
@@ -33,17 +33,26 @@ Offers = Mapping[tuple[str, str], tuple[Remedy, ...]]  # by code and field of a 
 def make_finding(
     code: Code, recipe: Recipe, context: Context, field: str, remedies: tuple[Remedy | Absent, ...],
     values: Mapping[str, float | str | None], *, severity: str = "", cost: Estimate | None = None,
-    spare_part: float | None = None,
+    spare_part: float | None = None, chance: float | None = None,
 ) -> Finding:  # fmt: skip
     """A finding of a code with what ignoring it costs; the polymer is named, values that are not known are left out.
 
-    Its values are in shop units, the price of a spare part in the shop's currency [money].
+    Its values are in shop units, the price of a spare part and a cost that is sure in the shop's currency [money], a
+    chance that was drawn is that of coming true in the next run [1].
     """
     severity = severity or code.severity
-    stake = cost or at_stake(run_cost(recipe, context), severity, context.rules.wage_per_h, spare_part)
+    band, basis = comes_true(severity, code.cap_of(severity)), "prior"
+    if cost is not None:
+        band, basis = (1.0, 1.0, 1.0), "sure"
+    elif chance is not None:
+        band, basis = (chance, chance, chance), "draws"
+    stake = cost or at_stake(run_cost(recipe, context), context.rules.wage_per_h, spare_part)
     known = {key: value for key, value in values.items() if value is not None}
     every: dict[str, float | str] = {"polymer": context.polymer.name if context.polymer else "", **known}
-    return Finding(code.code, severity, every, field, stake, tuple(each for each in remedies if _does(recipe, each)))
+    return Finding(
+        code.code, severity, every, field, cost or expected_loss(stake, band, WHY[basis]),
+        tuple(each for each in remedies if _does(recipe, each)), chance=band[1], basis=basis, stake=stake,
+    )  # fmt: skip
 
 
 def _does(recipe: Recipe, remedy: Remedy | Absent) -> bool:

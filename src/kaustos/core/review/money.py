@@ -6,7 +6,9 @@ from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Estimate
 
-WASTED_SHARE = {severity: (each.value, each.low, each.high) for severity, each in PURPOSE.group("wasted").items()}
+COMES_TRUE = {word: (each.low, each.value, each.high) for word, each in PURPOSE.group("comes_true").items()}
+WHY = {"prior": "estimate", "draws": "share of the draws", "record": "own runs", "sure": "sure"}
+Band = tuple[float, float, float]
 
 
 def run_cost(recipe: Recipe, context: Context) -> Estimate | None:
@@ -44,17 +46,13 @@ def run_cost(recipe: Recipe, context: Context) -> Estimate | None:
 CLEARING_H = PURPOSE["clearing"].value
 
 
-def at_stake(
-    run: Estimate | None, severity: str, wage_per_h: float, spare_part: float | None = None
-) -> Estimate | None:
-    """The share of a run that ignoring a finding wastes, the work of clearing it, and the machine part that it ruins.
+def at_stake(run: Estimate | None, wage_per_h: float, spare_part: float | None = None) -> Estimate | None:
+    """What is lost where a finding comes true: the run, the work of clearing it, the machine part that it ruins.
 
     Parameters
     ----------
     run : Estimate or None
         Cost of the run [money]
-    severity : str
-        stop or watch [-]
     wage_per_h : float
         An hour of work [money/h]
     spare_part : float or None
@@ -63,16 +61,60 @@ def at_stake(
     Returns
     -------
     Estimate or None
-        Money lost on average [money]; None where the cost of the run is unknown
+        Money [money]; None where the cost of the run is unknown
     """
     if run is None:
         return None
-    share, low, high = WASTED_SHARE[severity]
-    extra, work = spare_part or 0.0, CLEARING_H * wage_per_h
+    more = (spare_part or 0.0) + CLEARING_H * wage_per_h
+    method = f"cost of the run, {CLEARING_H:g} h of work" + (" and the part that gives way" if spare_part else "")
+    return attrs.evolve(run, value=run.value + more, low=run.low + more, high=run.high + more, method=method)
+
+
+def comes_true(severity: str, cap: str | None) -> Band:
+    """The chance that what a finding says comes true in the next run, before anything was drawn or counted.
+
+    Parameters
+    ----------
+    severity : str
+        stop or watch [-]
+    cap : str or None
+        The best grade that it leaves: what leaves none cannot work [-]
+
+    Returns
+    -------
+    tuple of float
+        Least, likely, most [1]
+    """
+    return COMES_TRUE["no_go" if severity == "stop" and cap == "no_go" else severity]
+
+
+def expected_loss(stake: Estimate | None, chance: Band, why: str) -> Estimate | None:
+    """What ignoring a finding costs a run on average.
+
+    Parameters
+    ----------
+    stake : Estimate or None
+        What is lost where it comes true [money]
+    chance : tuple of float
+        Least, likely, most that it does [1]
+    why : str
+        Where the chance is from [-]
+
+    Returns
+    -------
+    Estimate or None
+        Chance times stake [money]; None where the stake is unknown
+
+    Examples
+    --------
+    >>> run = Estimate(100.0, 80.0, 150.0, "money", "", "")
+    >>> expected_loss(run, (0.1, 0.2, 0.4), "estimate").value
+    20.0
+    """
+    if stake is None:
+        return None
+    low, value, high = chance
     return attrs.evolve(
-        run,
-        value=(run.value + work) * share + extra,
-        low=(run.low + work) * low + extra,
-        high=(run.high + work) * high + extra,
-        method=f"cost of the run and {CLEARING_H:g} h of work × {share:g} ({low:g} to {high:g}, estimate)",
-    )
+        stake, value=stake.value * value, low=stake.low * low, high=stake.high * high,
+        method=f"chance of {value:.2g} ({why}) × ({stake.method})",
+    )  # fmt: skip

@@ -9,7 +9,7 @@ import attrs
 from kaustos.core.records import PART_TITLES, Lot, Outside, Recipe, declared, outside_of, within
 from kaustos.core.records.quantities import BY_UNIT
 from kaustos.core.review.contract import (
-    LOST,
+    EXPECTED,
     Advice,
     Cap,
     Code,
@@ -69,7 +69,7 @@ def outside_code(key: str) -> Code:
         "{setting:text} stands at {value:text}, which cannot be ({low:text} to {high:text}); it is judged as not "
         "recorded.",
         "Nothing can be computed from a value that cannot be; an older version stored it, or it came from elsewhere.",
-        "Ends of the field", LOST,
+        "Ends of the field", EXPECTED,
         title=f"{key}: a value outside what can be", cap="no_go",
         silent="it says what a record lacks, nothing of the run",
     )  # fmt: skip

@@ -1,13 +1,18 @@
-"""Evidence beats the model: a stop that good runs of the recipe refute is a watch; one that protects people stays."""
+"""Evidence beats the model: a stop that good runs of the recipe refute is a watch, a chance follows its own record.
+
+What protects people stays as it is.
+"""
 
 from collections.abc import Callable, Mapping
 
 import attrs
+from scipy.special import betaincinv
 
 from kaustos.core.estimates import PROOF
-from kaustos.core.review.contract import Finding, OperationReview
+from kaustos.core.review.contract import Finding, OperationReview, worst_first
 from kaustos.core.review.experience import Tally, is_scored
 from kaustos.core.review.grading import standing_of
+from kaustos.core.review.money import WHY, expected_loss
 from kaustos.core.review.registry import CODES
 
 Record = Mapping[str, Tally]
@@ -51,32 +56,74 @@ def tempered(
     operations : tuple of OperationReview
         As the models say [-]
     record : callable
-        How often each finding was right in runs of the polymer; asked only where a stop may go [-]
+        How often each finding was right in runs of the polymer [-]
     proven : int
         Good runs of the recipe as it stands: other settings were not tried, whatever runs of the polymer say [-]
 
     Returns
     -------
     tuple of OperationReview
-        The same, refuted stops as watches [-]
+        The same, refuted stops as watches, chances that were not drawn as the record has them [-]
     """
-    too_few = proven < PROOF["refuted_runs"].value
-    if too_few or not any(_may_go(each) for operation in operations for each in operation.findings):
+    if not any(_is_counted(each) for operation in operations for each in operation.findings):
         return operations
     known = record()
-    return tuple(_with(operation, known) for operation in operations)
+    may_go = proven >= PROOF["refuted_runs"].value
+    return tuple(_with(operation, known, may_go=may_go) for operation in operations) if known else operations
+
+
+def _is_counted(finding: Finding) -> bool:
+    is_safety = CODES[finding.code].is_safety
+    return is_scored(finding.code) and not is_safety and (finding.basis == "prior" or finding.severity == "stop")
 
 
 def _may_go(finding: Finding) -> bool:
     return finding.severity == "stop" and is_scored(finding.code) and not CODES[finding.code].is_safety
 
 
-def _with(operation: OperationReview, record: Record) -> OperationReview:
-    findings = tuple(
-        attrs.evolve(each, severity="watch") if _may_go(each) and is_refuted(record.get(each.code)) else each
-        for each in operation.findings
-    )
+def _with(operation: OperationReview, record: Record, *, may_go: bool) -> OperationReview:
+    """An operation with its findings as the record has them; the worst first, as they cost now."""
+    findings = tuple(_heard(each, record.get(each.code), may_go=may_go) for each in operation.findings)
     if findings == operation.findings:
         return operation
     standing = standing_of(tuple(each.severity for each in findings), operation.missing)
-    return attrs.evolve(operation, findings=findings, standing=standing)
+    return attrs.evolve(operation, findings=worst_first(findings), standing=standing)
+
+
+def _heard(finding: Finding, tally: Tally | None, *, may_go: bool) -> Finding:
+    if tally is None:
+        return finding
+    if may_go and _may_go(finding) and is_refuted(tally):
+        finding = attrs.evolve(finding, severity="watch")
+    return counted(finding, tally) if finding.basis == "prior" and _is_counted(finding) else finding
+
+
+def counted(finding: Finding, tally: Tally) -> Finding:
+    """A finding whose chance rests on its own record.
+
+    Parameters
+    ----------
+    finding : Finding
+        With a chance that nobody drew [1]
+    tally : Tally
+        Ended runs in which it stood, and those that showed it [-]
+
+    Returns
+    -------
+    Finding
+        With the chance and the cost that the record leaves [1, money]
+
+    Notes
+    -----
+    A beta distribution whose mean is the chance before, worth a few runs, then right and wrong ones.
+
+    References
+    ----------
+    Gelman and others, Bayesian Data Analysis: the beta and the binomial
+    """
+    worth = PROOF["record_worth"].value
+    right, wrong = finding.chance * worth + tally.right, (1.0 - finding.chance) * worth + tally.of - tally.right
+    low, _, high = (float(each) for each in betaincinv(max(right, 1e-6), max(wrong, 1e-6), (0.025, 0.5, 0.975)))
+    chance = right / (right + wrong)
+    cost = expected_loss(finding.stake, (min(low, chance), chance, max(high, chance)), WHY["record"])
+    return attrs.evolve(finding, chance=chance, basis="record", cost=cost)

@@ -14,7 +14,7 @@ CODES = (
         "deflects under {load:stress} ({state:text}).",
         "Near it an amorphous part lets go; a crystallised one has lost its stiffness and creeps under its load.",
         "ISO 75 deflection temperature of the polymer against the service temperature",
-        "Ignored, the part fails in service: the run is lost, {cost:money}, and what hangs on the part.",
+        "Ignored, the part fails in service: {cost:money} a run on average, and what hangs on the part.",
         title="brief: service above the deflection temperature", cap="decorative", cap_mild="reduced",
         shows=("gave_way",),
     ),
@@ -76,7 +76,7 @@ CODES = (
         "The part stands outdoors; {polymer:text} {weather:text}.",
         "Sunlight breaks chains at the surface: the part fades, then cracks under loads that it used to carry.",
         "Traits of the polymer, estimate from practice",
-        "Ignored, the part fails within seasons: the run is lost, {cost:money}, and what hangs on the part.",
+        "Ignored, the part fails within seasons: {cost:money} a run on average, and what hangs on the part.",
         title="brief: polymer does not stand weather", cap="decorative", shows=("gave_way", "attacked"),
     ),
     Code(
@@ -84,7 +84,7 @@ CODES = (
         "The part meets {chemical:text}, which attack {polymer:text}.",
         "Attack swells, dissolves or cracks a part, the sooner the more it is stressed.",
         "Traits of the polymer, estimate; the maker's resistance table decides",
-        "Ignored, the part fails in service: the run is lost, {cost:money}, and what hangs on the part.",
+        "Ignored, the part fails in service: {cost:money} a run on average, and what hangs on the part.",
         title="brief: polymer attacked by what it meets", cap="decorative", shows=("attacked", "gave_way"),
     ),
     Code(

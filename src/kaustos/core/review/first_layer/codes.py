@@ -1,6 +1,6 @@
 """The findings that operation 50 can raise."""
 
-from kaustos.core.review.contract import AVERAGE, LOST, Code
+from kaustos.core.review.contract import EXPECTED, Code
 
 CODES = (
     Code(
@@ -10,7 +10,7 @@ CODES = (
         "nozzle {nozzle:temperature}, plate {plate:temperature}.",
         "One of gap, nozzle and plate may be off; two off the same way tear the surface, or let the part go.",
         "Contact, heat of the first bead and the book's middle, estimate",
-        LOST,
+        EXPECTED,
         title="two of three off",
         shows=("stuck", "surface_torn", "corner_lift", "came_off"),
     ),
@@ -20,7 +20,7 @@ CODES = (
         "A gap of {gap_mm:length} presses the bead {aspect:ratio} times as wide as high.",
         "So near, the nozzle ploughs through what it lays, or nothing comes out.",
         "Bead as it is sliced against the gap",
-        LOST,
+        EXPECTED,
         title="gap too close: it ploughs",
         shows=("no_flow", "starved"),
     ),
@@ -30,7 +30,7 @@ CODES = (
         "A gap of {gap_mm:length} presses the bead {aspect:ratio} times as wide as high.",
         "Flattened beads grip hardest, spread at the foot, and weld where a pair does.",
         "Bead as it is sliced against the gap",
-        AVERAGE,
+        EXPECTED,
         title="gap close",
         shows=("stuck",),
     ),
@@ -40,7 +40,7 @@ CODES = (
         "A gap of {gap_mm:length} leaves the bead {aspect:ratio} times as wide as high: hardly pressed on.",
         "Round beads touch the plate in a line, and lie loose.",
         "Bead as it is sliced against the gap",
-        AVERAGE,
+        EXPECTED,
         title="gap wide",
         shows=("came_off", "corner_lift"),
     ),
@@ -50,7 +50,7 @@ CODES = (
         "The first layer is sliced {width:length} wide and {height:length} high: no bead is narrower than high.",
         "Such a bead does not touch the plate.",
         "Sizes as they are set",
-        LOST,
+        EXPECTED,
         title="bead narrower than high",
         shows=("came_off",),
     ),
@@ -60,7 +60,7 @@ CODES = (
         "Beads of {width:length} are {times:ratio} times the bore of {nozzle_name:text}.",
         "Beyond about twice the bore the rim of the nozzle no longer irons the edge: it curls.",
         "Width against the fitted nozzle",
-        AVERAGE,
+        EXPECTED,
         title="first bead wide for the nozzle",
         shows=("corner_lift",),
     ),
@@ -70,7 +70,7 @@ CODES = (
         "Beads of {width:length} are narrower than the bore of {nozzle_name:text}, {bore:length}.",
         "Strands are drawn thin and torn off at corners.",
         "Width against the fitted nozzle",
-        AVERAGE,
+        EXPECTED,
         title="first bead under the bore",
         shows=("came_off", "starved"),
     ),
@@ -81,7 +81,7 @@ CODES = (
         "{minutes:minutes}.",
         "A strand needs a moment to wet the plate before it is pulled round a corner.",
         "Practice, estimate",
-        AVERAGE,
+        EXPECTED,
         title="first layer fast",
         shows=("came_off", "corner_lift"),
     ),
@@ -91,7 +91,7 @@ CODES = (
         "Layer one is laid about {minutes:minutes} after the first move; nobody is named who looks, goes on or stops.",
         "Nearly everything that goes wrong at the plate shows at the end of layer one, when it has cost least.",
         "Area over width and speed",
-        AVERAGE,
+        EXPECTED,
         title="nobody looks at layer one",
         is_absence=True,
         shows=("came_off", "corner_lift"),

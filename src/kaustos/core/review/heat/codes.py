@@ -1,6 +1,6 @@
 """The findings that operation 70 can raise, and what each does to the grade."""
 
-from kaustos.core.review.contract import AVERAGE, LOST, Code
+from kaustos.core.review.contract import EXPECTED, Code
 
 _WELD = "Healing of chains after Wool; contact index for polymers that crystallise: estimates, moved by own specimens"
 _HEAT = "Heat of a stack of layers that grows, films of air estimate"
@@ -14,7 +14,7 @@ CODES = (
         "where a layer takes {takes:seconds}; {wanted:share} are wanted.{usual:text}",
         "A weld heals only while it is hot: by the melt that is laid, the air round it, the time until the next layer.",
         _WELD,
-        LOST,
+        EXPECTED,
         title="weld: too weak",
         shows=WEAK,
     ),
@@ -25,7 +25,7 @@ CODES = (
         "{low:share}, where a layer takes {takes:seconds}.{usual:text}",
         "The time in which chains heal is known within a factor of ten, the film of air within a half.",
         _WELD,
-        AVERAGE,
+        EXPECTED,
         title="weld: may be too weak",
         shows=WEAK,
     ),
@@ -35,7 +35,7 @@ CODES = (
         "Layers of {polymer:text} close by contact and crystals: an index of {index:share} is no measured strength.",
         "No law of healing decides it. Until across and along were compared on this machine, nobody knows.",
         _WELD,
-        AVERAGE,
+        EXPECTED,
         title="weld: rests on an index",
         cap="reduced",
         shows=WEAK,
@@ -47,7 +47,7 @@ CODES = (
         "{keeps:share}, else {usual:share}; {wanted:share} are wanted.",
         "A layer that has cooled to the chamber is welded by the next one's heat alone.",
         _WELD,
-        LOST,
+        EXPECTED,
         title="pause: a cold weld",
         cap="decorative",
         cap_mild="reduced",
@@ -60,7 +60,7 @@ CODES = (
         "below {sets:temperature}.",
         "A layer that is still soft is dragged along and slumps; hotter is no longer better there.",
         _HEAT,
-        LOST,
+        EXPECTED,
         title="layers: too hot to stand",
         cap="decorative",
         cap_mild="reduced",
@@ -73,7 +73,7 @@ CODES = (
         "strength across layers.",
         "Air on the bead takes the heat from the weld first.",
         "Window of the polymer; films of air, estimate",
-        AVERAGE,
+        EXPECTED,
         title="fan: too much",
         shows=(*WEAK, "warped", "corner_lift"),
     ),
@@ -84,7 +84,7 @@ CODES = (
         "{less:angle} from upright sag.",
         "Without air, overhangs, bridges and thin tops sag: more top layers, a denser infill, other angles.",
         "Window of the polymer; practice, estimate",
-        AVERAGE,
+        EXPECTED,
         title="fan: too little",
         shows=("shape_lost", "strings"),
     ),
@@ -94,7 +94,7 @@ CODES = (
         "It soaks {soak:minutes}; the walls of {machine:text} follow the air after about {needed:minutes}.",
         "Until walls and frame are warm the first layers are welded in colder air than the display shows.",
         "Warm-up of the enclosure, estimate or fitted to a log",
-        AVERAGE,
+        EXPECTED,
         title="chamber: soak too short",
         shows=("corner_lift", "warped", "layers_split"),
     ),

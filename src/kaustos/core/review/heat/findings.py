@@ -69,9 +69,10 @@ def _found(
     values: Values,
     *remedies: Remedy | None,
     severity: str = "",
+    chance: float | None = None,
 ) -> Finding:
     known = tuple(each for each in remedies if each is not None)
-    return make_finding(BY_CODE[code], recipe, context, field, known, values, severity=severity)
+    return make_finding(BY_CODE[code], recipe, context, field, known, values, severity=severity, chance=chance)
 
 
 def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -94,9 +95,13 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         wanted = WANTED[purpose] if purpose else "functional"
         at_best = grade_by(high / 100.0 if case.melt.assumed else likely / 100.0, context)  # no stop on a usual value
         severity = "stop" if GRADES.index(at_best) < GRADES.index(wanted) else "watch"
-        yield _found(recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity)
+        least = {"functional": rules.functional_pct, "reduced": rules.reduced_pct}.get(wanted, rules.reduced_pct)
+        chance = float((100.0 * share < least).mean())
+        yield _found(recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity, chance=chance)
     elif low < rules.reduced_pct:
-        yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", values | {"gap": rules.reduced_pct - low})
+        chance = float((100.0 * share < rules.reduced_pct).mean())
+        more = values | {"gap": rules.reduced_pct - low}
+        yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", more, chance=chance)
 
 
 def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:

@@ -1,13 +1,13 @@
 """The findings that operation 30 can raise, and what each does to the grade."""
 
 from kaustos.core.records import ZONES
-from kaustos.core.review.contract import AVERAGE, LOST, Code
+from kaustos.core.review.contract import EXPECTED, Code
 from kaustos.core.review.machine.level_codes import LEVEL_CODES
 from kaustos.core.review.machine.nozzle_codes import NOZZLE_CODES
 from kaustos.core.review.machine.passport_codes import PASSPORT_CODES
 from kaustos.core.review.machine.warmth_codes import WARMTH_CODES
 
-_RUINED = "Ignored, the run and the {bottleneck:text} are lost: {cost:money}."
+_RUINED = "Ignored, run and {bottleneck:text} are lost in {odds:text}: {cost:money} a run on average."
 _LIMITS = "Lowest limit of the machine's recorded parts"
 _WINDOW_WHY = {
     "nozzle": "Below its window the melt is stiff and the layers weld poorly.",
@@ -40,21 +40,21 @@ CODES = (
                 "{setting:text} is set to {setpoint:temperature}; {machine:text} reaches {reach:temperature}, "
                 "held back by its {bottleneck:text}.",
                 "A heater that cannot get there waits for ever, ends in a fault or prints colder than the recipe says.",
-                _LIMITS, LOST,
+                _LIMITS, EXPECTED,
                 title=f"{zone}: asked beyond its reach", cap="no_go", shows=("short_of_heat", "heater_fault"),
             ),
             Code(
                 f"machine.{zone}.below_window", "stop",
                 "{setting:text} gets to {actual:temperature}; {polymer:text} wants at least {low:temperature}: "
                 "{gap:temperature_difference} short.",
-                _WINDOW_WHY[zone], "Window of the polymer against setpoint and reach", LOST,
+                _WINDOW_WHY[zone], "Window of the polymer against setpoint and reach", EXPECTED,
                 title=f"{zone}: below the window", shows=_BELOW_SHOWS[zone],
             ),
             Code(
                 f"machine.{zone}.above_window", "watch",
                 "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the "
                 "{high:temperature} of {polymer:text}.",
-                _ABOVE_WHY[zone], "Window of the polymer against the setpoint", AVERAGE,
+                _ABOVE_WHY[zone], "Window of the polymer against the setpoint", EXPECTED,
                 title=f"{zone}: above the window", shows=_ABOVE_SHOWS[zone],
             ),
             Code(
@@ -62,7 +62,7 @@ CODES = (
                 "{setting:text} is set to {setpoint:temperature}, {spare:temperature_difference} below the reach "
                 "of {reach:temperature}: nothing is left to regulate with.",
                 "At full power a controller cannot hold a temperature; draughts and ageing show at once.",
-                "Headroom rule of the shop, estimate", AVERAGE,
+                "Headroom rule of the shop, estimate", EXPECTED,
                 title=f"{zone}: no headroom", shows=("short_of_heat", "heater_fault"),
             ),
             Code(
@@ -70,7 +70,7 @@ CODES = (
                 "{setting:text} at {setpoint:temperature} rests on a limit of the {bottleneck:text} that is "
                 "{basis:text}: {safe:temperature} are safe to count on.",
                 "Claims exceed component ratings; only an own measurement proves a reach.",
-                "Basis of the part's limit", AVERAGE,
+                "Basis of the part's limit", EXPECTED,
                 title=f"{zone}: reach only claimed", shows=("short_of_heat", "heater_fault"),
             ),
         )
@@ -106,7 +106,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, and it is not recorded whether the hot end of "
         "{machine:text} has a fluoropolymer liner.",
         "With a liner the hard stop is far lower, and above it toxic fumes begin.",
-        "Machine record: nozzle, liner", AVERAGE,
+        "Machine record: nozzle, liner", EXPECTED,
         title="nozzle: liner not recorded", shows=("jam", "smell"),
         silent="what is not known can be neither right nor wrong",
     ),
@@ -115,7 +115,7 @@ CODES = (
         "{setting:text} gets to {actual:temperature}; {polymer:text} needs about {needed:temperature} to pass a nozzle "
         "at all.",
         "Close to its glass transition, or short of its melting point, a polymer is too stiff for a filament drive.",
-        "Melting point (ISO 11357-3), or glass transition plus the shop's extrusion rule, estimate", LOST,
+        "Melting point (ISO 11357-3), or glass transition plus the shop's extrusion rule, estimate", EXPECTED,
         title="nozzle: too cold to extrude", cap="no_go", shows=("no_flow", "jam", "starved"),
     ),
     Code(
@@ -123,7 +123,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; {polymer:text} decomposes above "
         "{decomposition:temperature} within minutes.",
         "Chains break, gas and fumes form, the nozzle chars and the part is weak.",
-        "Upper end of the range of the start of decomposition", LOST,
+        "Upper end of the range of the start of decomposition", EXPECTED,
         title="nozzle: polymer decomposes", cap="no_go", shows=("charred", "smell", "bubbles"),
     ),
     Code(
@@ -131,14 +131,14 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; decomposition of {polymer:text} may start from "
         "{decomposition:temperature} on.",
         "The start of decomposition is a range: residence, moisture and grade move it.",
-        "Lower end of the range of the start of decomposition", AVERAGE,
+        "Lower end of the range of the start of decomposition", EXPECTED,
         title="nozzle: close to decomposition", shows=("charred", "smell", "bubbles"),
     ),
     Code(
         "machine.nozzle.below_plate", "stop",
         "{setting:text} is set to {setpoint:temperature}, colder than the plate at {plate:temperature}.",
         "A plate hotter than the nozzle is a slip of the pen: nothing would be extruded, and the foot would melt.",
-        "Setpoints of nozzle and plate compared", LOST,
+        "Setpoints of nozzle and plate compared", EXPECTED,
         title="nozzle: colder than the plate", cap="no_go", shows=("no_flow", "foot_sagged"),
     ),
     Code(
@@ -163,7 +163,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
         "of {polymer:text}.",
         "The foot of an amorphous part turns rubbery: it creeps under load and grips less.",
-        "Glass transition of the polymer (ISO 11357-2)", AVERAGE,
+        "Glass transition of the polymer (ISO 11357-2)", EXPECTED,
         title="plate: above the glass transition", shows=("foot_sagged",),
     ),
     Code(
@@ -171,7 +171,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
         "of {polymer:text}: the foot sags.",
         "So far above the glass transition the foot flows under the weight of the part.",
-        "Glass transition of the polymer (ISO 11357-2) plus the shop's sag rule, estimate", LOST,
+        "Glass transition of the polymer (ISO 11357-2) plus the shop's sag rule, estimate", EXPECTED,
         title="plate: foot sags", cap="decorative", shows=("foot_sagged",),
     ),
     Code(
@@ -179,7 +179,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; the crystals of {polymer:text} melt at {mark:temperature}, "
         "and above {most:temperature} the foot stays soft.",
         "Close to its melting point a crystallising polymer carries nothing: the foot spreads and tears on release.",
-        "Melting point of the polymer (ISO 11357-3) less the shop's distance, estimate", LOST,
+        "Melting point of the polymer (ISO 11357-3) less the shop's distance, estimate", EXPECTED,
         title="plate: close to melting", cap="decorative", shows=("foot_sagged", "surface_torn"),
     ),
     Code(
@@ -194,7 +194,7 @@ CODES = (
         "machine.chamber.not_heated", "stop",
         "{machine:text} does not heat its chamber; the plate warms it to about {reach:temperature} in an hour. "
         "{polymer:text} wants at least {low:temperature}: {gap:temperature_difference} short.",
-        _WINDOW_WHY["chamber"], "Window of the polymer against what the chamber was measured to come to", LOST,
+        _WINDOW_WHY["chamber"], "Window of the polymer against what the chamber was measured to come to", EXPECTED,
         title="chamber: not heated", shows=_BELOW_SHOWS["chamber"],
     ),
     Code(
@@ -202,7 +202,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; {machine:text} does not heat its chamber, and its panel "
         "takes no such setting.",
         "What stands in a recipe is carried to the panel; what cannot be set there misleads whoever does it.",
-        "Machine record: chamber, heater", AVERAGE,
+        "Machine record: chamber, heater", EXPECTED,
         title="chamber: setpoint that no panel takes", silent="it compares the recipe with the panel",
     ),
     Code(
@@ -210,7 +210,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; the room is at {room:temperature}, and nothing cools the "
         "chamber.",
         "A chamber that is not cooled takes on at least the temperature of the room, and more from the plate.",
-        "Room temperature in the settings of the shop", AVERAGE,
+        "Room temperature in the settings of the shop", EXPECTED,
         title="chamber: colder than the room", silent="a chamber a little warmer than it was set does not show",
     ),
     Code(
@@ -218,7 +218,7 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}, {over:temperature_difference} above the glass transition "
         "of {polymer:text}.",
         "In air above the glass transition an amorphous part never gets stiff.",
-        "Glass transition of the polymer (ISO 11357-2)", LOST,
+        "Glass transition of the polymer (ISO 11357-2)", EXPECTED,
         title="chamber: above the glass transition", cap="decorative", shows=("shape_lost",),
     ),
     Code(
@@ -226,21 +226,21 @@ CODES = (
         "{setting:text} is set to {setpoint:temperature}; {polymer:text} crystallises from {mark:temperature} down, "
         "and above {most:temperature} its layers do not set in time.",
         "Layers that have not crystallised are soft: the nozzle drags them along.",
-        "Crystallisation onset of the polymer (ISO 11357-3) less the shop's distance, estimate", LOST,
+        "Crystallisation onset of the polymer (ISO 11357-3) less the shop's distance, estimate", EXPECTED,
         title="chamber: layers do not set", cap="decorative", shows=("shape_lost",),
     ),
     Code(
         "machine.size.too_big", "stop",
         "The part is {part:text}; {machine:text} has room for {room:text}, however it is turned on the plate.",
         "The job does not start, or ends where the travel does.",
-        "Sizes in the brief against travel in the machine record", LOST,
+        "Sizes in the brief against travel in the machine record", EXPECTED,
         title="part: no room on the machine", cap="no_go", silent="it compares sizes",
     ),
     Code(
         "machine.strand.other", "stop",
         "{lot:text} is a strand of {strand:text}; {machine:text} feeds {feeds:text}.",
         "A thin strand slips and burns in the gap, a thick one does not go in.",
-        "Diameter on the label against the machine record", LOST,
+        "Diameter on the label against the machine record", EXPECTED,
         title="lot: another diameter", cap="no_go", shows=("no_flow", "jam"),
     ),
     *NOZZLE_CODES,

@@ -26,6 +26,7 @@ from kaustos.core.review.zones import agent_on, is_used_up, limits_of, plate_mos
 WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
 SPREAD_MM = BOND["gap_spread"].value
 TOPPLES = BOND["topples"].value
+RUINS = ("plate.surface.torn", "plate.surface.breaks")  # whose stake is the plate as well
 USUAL_ML = 100.0  # of a bottle whose volume nobody wrote down
 WIDEST_BRIM_MM = BOND["widest_brim"].value
 Values = Mapping[str, float | str | None]
@@ -51,9 +52,13 @@ def _found(
     remedies: tuple[Remedy, ...],
     values: Values,
     severity: str = "",
+    chance: float | None = None,
 ) -> Finding:
     every: Values = {"pair": case.pair_words, "plate": case.plate_name, **values}
-    return make_finding(BY_CODE[code], recipe, context, field, remedies, every, severity=severity)
+    ruined = case.item.price if case.item is not None and code in RUINS else None
+    return make_finding(
+        BY_CODE[code], recipe, context, field, remedies, every, severity=severity, chance=chance, spare_part=ruined
+    )
 
 
 def severity_of(chance: float) -> str:
@@ -94,10 +99,20 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
             "limit": bond.limit_mm,
             "most": most,
         }
-        yield _found(case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity)
+        yield _found(case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity, lifts)
     if severity := severity_of(bond.harms):
         values = {**levels, "gap": round(100.0 * bond.harms)}
-        yield _found(case, recipe, context, "plate.surface.torn", "context.agent", (film_between(),), values, severity)
+        yield _found(
+            case,
+            recipe,
+            context,
+            "plate.surface.torn",
+            "context.agent",
+            (film_between(),),
+            values,
+            severity,
+            bond.harms,
+        )
     if case.surface is not None and case.surface.is_brittle and (severity := severity_of(2.0 * bond.breaks)):
         assert case.making is not None
         values = {
@@ -108,7 +123,15 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
             "cold": case.making.off_c,
         }
         yield _found(
-            case, recipe, context, "plate.surface.breaks", "plate.release", taken_off_hot(recipe), values, severity
+            case,
+            recipe,
+            context,
+            "plate.surface.breaks",
+            "plate.release",
+            taken_off_hot(recipe),
+            values,
+            severity,
+            bond.breaks,
         )
     if bond.splits >= WATCH:
         warm = Advice(
@@ -116,7 +139,7 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
             "A better weld, not more grip, is what helps here: hotter air, a hotter nozzle, wider beads, no fan.",
         )
         values = {**levels, "gap": round(100.0 * bond.splits)}
-        yield _found(case, recipe, context, "plate.weld.splits", "heat.chamber_c", (warm,), values)
+        yield _found(case, recipe, context, "plate.weld.splits", "heat.chamber_c", (warm,), values, "", bond.splits)
 
 
 def _limits(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:

@@ -8,7 +8,7 @@ from kaustos.core.review.making import Question
 from kaustos.core.review.plate.case import shape_in
 from kaustos.core.review.zones import surface_of
 
-LOST, KEPT = GRADES[1], GRADES[-1]
+EXPECTED, KEPT = GRADES[1], GRADES[-1]
 VALUES = (
     "expansion_glassy_um_mk",
     "expansion_rubbery_um_mk",
@@ -26,7 +26,7 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
 
 def _questions(recipe: Recipe, context: Context) -> Iterator[Question]:
     item, polymer, plate = context.plate, context.polymer, recipe.plate
-    yield Question("plate", item is not None, LOST)
+    yield Question("plate", item is not None, EXPECTED)
     yield Question("plate.anchor", plate.anchor is not None, KEPT, False)
     if plate.anchor in ("brim", "ears", "raft"):
         yield Question("plate.brim_mm", plate.brim_mm is not None, KEPT, False)
@@ -36,10 +36,10 @@ def _questions(recipe: Recipe, context: Context) -> Iterator[Question]:
         yield Question(f"plate.{name}", getattr(plate, name) is not None, KEPT, False)
     if (plate.copies or 1.0) > 1.0:
         yield Question("plate.apart_mm", plate.apart_mm is not None, KEPT, False)
-    yield Question("melt.infill_pct", recipe.melt.infill_pct is not None, LOST)
-    yield Question("part", shape_in(recipe, context)[0] is not None, LOST, False)
+    yield Question("melt.infill_pct", recipe.melt.infill_pct is not None, EXPECTED)
+    yield Question("part", shape_in(recipe, context)[0] is not None, EXPECTED, False)
     if item is not None:
-        yield Question("plate.surface", surface_of(context) is not None, LOST)
+        yield Question("plate.surface", surface_of(context) is not None, EXPECTED)
         for name in ("cleaned", "size_x_mm", "size_y_mm", "held", "prints", "test_only", "price"):
             yield Question(f"plate.{name}", getattr(item, name) is not None, KEPT, False)
         surface = surface_of(context)

@@ -61,4 +61,6 @@ def comes_up(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
         "gap": round(100.0 * chance), "most": round(float(np.percentile(rise, 90.0)), 1),
         "known": "" if case.sheet_mm else ASSUMED,
     }  # fmt: skip
-    yield make_finding(BY_CODE["plate.sheet.comes_up"], recipe, context, "plate.thick_mm", (firm, softer), values)
+    yield make_finding(
+        BY_CODE["plate.sheet.comes_up"], recipe, context, "plate.thick_mm", (firm, softer), values, chance=chance
+    )

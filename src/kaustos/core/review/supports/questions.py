@@ -7,7 +7,7 @@ from kaustos.core.review.contract import GRADES, Context
 from kaustos.core.review.making import Question
 from kaustos.core.review.supports.case import SECOND, support_case
 
-LOST, KEPT = GRADES[1], GRADES[-1]
+EXPECTED, KEPT = GRADES[1], GRADES[-1]
 
 
 def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
@@ -18,13 +18,13 @@ def questions_of(recipe: Recipe, context: Context) -> tuple[Question, ...]:
 def _questions(recipe: Recipe, context: Context) -> Iterator[Question]:
     case, supports = support_case(recipe, context), recipe.supports
     if case.needs is None or case.needs:  # where nobody looked it may want help
-        yield Question("supports.way", supports.way is not None, LOST)
+        yield Question("supports.way", supports.way is not None, EXPECTED)
     if not case.is_held:
         return
     for name in ("from_deg", "filled_pct", "gap_mm"):
         yield Question(f"supports.{name}", getattr(supports, name) is not None, KEPT, False)
     if supports.way in SECOND:
-        yield Question("supports.material", supports.material is not None, LOST, False)
+        yield Question("supports.material", supports.material is not None, EXPECTED, False)
         for name in ("contact_only", "contrast"):
             yield Question(f"supports.{name}", getattr(supports, name) is not None, KEPT, False)
     if supports.way == "soluble":
