@@ -91,7 +91,7 @@ def _money() -> list[Check]:
     run = Estimate(39.6 + 56.0, 39.6 + 56.0, 39.6 + 56.0, "money", "m", "s")
     return [
         Check("Cost of a lost run", "220 g at 0.18, 14 h at 4, plate 15, half an hour at 45", "sum by hand", 133.1,
-              lambda: at_stake(run, "stop", 45.0, 15.0).value, 1e-9),
+              lambda: at_stake(run, 45.0, 15.0).value, 1e-9),
     ]  # fmt: skip
 
 

@@ -19,7 +19,7 @@ USUAL = (
     (SPOOL, "mass_margin", 0.0, 0.15), (SPOOL, "winding_depth", 25.0, 80.0),
     (DRYING, "box_humidity", 0.05, 0.45), (DRYING, "winding_conductivity", 0.03, 0.25),
     (DRYING, "surface_transfer", 5.0, 30.0), (MACHINE, "below_transition", 3.0, 12.0),
-    (PURPOSE, "wasted.watch", 0.05, 0.7), (PURPOSE, "allowance.safety", 15.0, 40.0),
+    (PURPOSE, "comes_true.watch", 0.02, 0.6), (PURPOSE, "allowance.safety", 15.0, 40.0),
 )  # fmt: skip
 
 

@@ -121,7 +121,22 @@ class TestReviewDocument(unittest.TestCase):
         finding = document["operations"][2]["findings"][0]
         self.assertEqual(
             set(finding),
-            {"code", "severity", "text", "values", "why", "source", "cost", "cost_money", "field", "runs", "remedies"},
+            {
+                "code",
+                "severity",
+                "text",
+                "values",
+                "why",
+                "source",
+                "cost",
+                "cost_money",
+                "chance",
+                "chance_from",
+                "stake_money",
+                "field",
+                "runs",
+                "remedies",
+            },
         )
         self.assertEqual(finding["remedies"][0]["changes"], {"heat.chamber_c": 90.0})
         self.assertEqual(finding["remedies"][1]["id"], "crag")

@@ -71,7 +71,8 @@ WORSE = {  # kind: what is changed, by how much, once and again; each is worse i
 UNKNOWN = (
     "machine.nozzle.heater.max_c", "machine.nozzle.heater.basis", "machine.nozzle.liner.fitted",
     "machine.nozzle.sensor.max_c", "machine.plate.heater.max_c", "machine.chamber.heater.max_c",
-    "machine.chamber.heater.fitted", "machine.feeds", "machine.two_feeds", "nozzle.bore_mm", "nozzle.material", "lot.feed", "lot.grade",
+    "machine.chamber.heater.fitted", "machine.feeds", "machine.two_feeds", "nozzle.bore_mm", "nozzle.material",
+    "lot.feed", "lot.grade",
     "lot.flange", "plate.cleaned", "plate.prints", "brief.service_c", "brief.stress_mpa", "brief.purpose",
     "brief.history", "brief.moisture", "melt.nozzle_c", "heat.chamber_c", "stock.dryer_h", "stock.wait_in",
     "plate.bed_c", "first_layer.nozzle_c", "melt.speed_mm_s", "melt.width_mm",

@@ -4,19 +4,21 @@ import math
 import unittest
 
 import attrs
+import numpy as np
 
 from kaustos.app.judge import context_of_records
+from kaustos.core.estimates import PROOF
 from kaustos.core.planning.shape_classes import shape_classes
 from kaustos.core.planning.specimens import lower_bound
 from kaustos.core.records import SEEN, Observation, Run
-from kaustos.core.review import CODES, Finding, OperationReview
+from kaustos.core.review import CODES, Estimate, Finding, OperationReview
 from kaustos.core.review.experience import (
     Tally,
     judge_run,
     maturity_of,
     tallies,
 )
-from kaustos.core.review.tempering import tempered
+from kaustos.core.review.tempering import counted, tempered
 from tests.support import LIGHT, NOW, opened
 
 COLD, STICKY = "machine.chamber.below_window", "machine.plate.above_window"
@@ -75,7 +77,7 @@ class TestWhatRunsRefute(unittest.TestCase):
         self.assertEqual(self.weight(*others, *(self.told(number) for number in (4, 5, 6))), {"watch"})
 
     def test_runs_of_another_polymer_or_that_are_retired_or_still_go_on_move_nothing(self):
-        others = [self.told(number, polymer="abs") for number in (1, 2, 3)]
+        others = [attrs.evolve(self.told(number, polymer="abs"), card="another") for number in (1, 2, 3)]
         gone = [attrs.evolve(self.told(number), retired=True) for number in (4, 5, 6)]
         open_ones = [self.told(number, outcome=None) for number in (7, 8, 9)]
         self.assertEqual(self.weight(*others, *gone, *open_ones), {"stop"})
@@ -89,6 +91,55 @@ class TestWhatRunsRefute(unittest.TestCase):
             heard = tempered((operation,), lambda code=code: {code.code: Tally(0, 50)}, 50)
             with self.subTest(code.code):
                 self.assertEqual(heard[0].findings[0].severity, "stop")
+
+
+class TestChances(unittest.TestCase):
+    def finding(self, severity="watch", chance=0.2, basis="prior", code=STICKY):
+        stake = Estimate(100.0, 80.0, 120.0, "money", "m", "s")
+        cost = attrs.evolve(stake, value=100.0 * chance, low=0.0, high=120.0)
+        return Finding(code, severity, {}, "x", cost, (), chance=chance, basis=basis, stake=stake)
+
+    def test_a_chance_that_nobody_drew_moves_to_what_its_own_record_shows(self):
+        found = [counted(self.finding(), Tally(0, wrong)) for wrong in (0, 1, 5, 40)]
+        self.assertEqual([each.chance for each in found], sorted((each.chance for each in found), reverse=True))
+        self.assertAlmostEqual(found[0].chance, 0.2)
+        self.assertLess(found[-1].chance, 0.03)
+        worth = PROOF["record_worth"].value
+        self.assertAlmostEqual(counted(self.finding(), Tally(3, 4)).chance, (0.2 * worth + 3.0) / (worth + 4.0))
+        self.assertAlmostEqual(found[2].cost.value, found[2].chance * 100.0)
+        self.assertTrue(found[2].cost.low < found[2].cost.value < found[2].cost.high)
+
+    def test_its_band_is_that_of_a_beta_distribution_by_sampling(self):
+        found = counted(self.finding(chance=0.5), Tally(2, 3))
+        worth = PROOF["record_worth"].value
+        draws = np.random.default_rng(5).beta(0.5 * worth + 2.0, 0.5 * worth + 1.0, 200_000)
+        self.assertAlmostEqual(found.cost.low / 80.0, float(np.quantile(draws, 0.025)), delta=0.01)
+        self.assertAlmostEqual(found.cost.high / 120.0, float(np.quantile(draws, 0.975)), delta=0.01)
+
+    def test_what_is_sure_and_what_protects_people_is_counted_by_nobody(self):
+        safe = next(code.code for code in CODES.values() if code.is_safety and code.shows)
+        for each in (self.finding(basis="sure"), self.finding("stop", 0.9, code=safe)):
+            operation = OperationReview(10, each.severity, "", (), (each,), (), ())
+            (heard,) = tempered((operation,), lambda each=each: {each.code: Tally(0, 30)}, 30)
+            with self.subTest(each.code):
+                self.assertEqual(heard.findings[0].chance, each.chance)
+
+    def test_good_runs_of_the_recipe_as_it_stands_lower_what_was_drawn_and_others_do_not(self):
+        drawn = self.finding("stop", 0.8, "draws", code=COLD)
+        operation = OperationReview(10, "stop", "", (), (drawn,), (), ())
+        for proven, record, severity in ((0, {COLD: Tally(0, 30)}, "stop"), (2, {}, "stop"), (3, {}, "watch"),
+                                         (3, {COLD: Tally(4, 9)}, "stop")):  # fmt: skip
+            (heard,) = tempered((operation,), lambda record=record: record, proven)
+            with self.subTest(proven=proven, record=record):
+                self.assertEqual(heard.findings[0].severity, severity)
+                self.assertEqual(heard.findings[0].chance < 0.8, proven > 0)
+
+    def test_the_dearest_comes_first_once_the_record_is_heard(self):
+        cheap, dear = self.finding(code=COLD), self.finding(code=STICKY)
+        operation = OperationReview(10, "watch", "", (), (cheap, dear), (), ())
+        (heard,) = tempered((operation,), lambda: {COLD: Tally(0, 9)}, 0)
+        self.assertEqual([each.code for each in heard.findings], [STICKY, COLD])
+        self.assertEqual({each.severity for each in heard.findings}, {"watch"})
 
 
 class TestTables(unittest.TestCase):
@@ -125,11 +176,11 @@ class TestJudging(unittest.TestCase):
 
     def test_what_water_shows_as_too_does_not_count_for_or_against_heat(self):
         nozzle, wet = "machine.nozzle.below_window", "stock.moisture.wet"
-        for seen, state, counted in ((("starved",), "wet", False), (("starved",), "dry", True), ((), "wet", True),
+        for seen, state, is_counted in ((("starved",), "wet", False), (("starved",), "dry", True), ((), "wet", True),
                                      (("starved",), None, True), (("starved", "no_flow"), "wet", True)):  # fmt: skip
             with self.subTest(seen, filament=state):
                 found = tallies([run(1, "failed", *seen, foretold=(nozzle, wet), filament=state)])
-                self.assertEqual(nozzle in found, counted)
+                self.assertEqual(nozzle in found, is_counted)
                 self.assertEqual((found[wet].right, found[wet].of), (1 if seen else 0, 1))
 
 

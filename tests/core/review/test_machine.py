@@ -247,7 +247,7 @@ class TestFindings(unittest.TestCase):
 
     def test_a_part_that_gives_way_adds_its_price(self):
         dear = changed(opened("probe_head_shell"), {"machine.chamber.plastics.price": 500.0})
-        costs = [judged(each)[2].findings()[0].cost.value for each in (opened("probe_head_shell"), dear)]
+        costs = [judged(each)[2].findings()[0].stake.value for each in (opened("probe_head_shell"), dear)]
         self.assertAlmostEqual(costs[1] - costs[0], 500.0 - 80.0)
 
     def test_the_cost_of_a_run_is_filament_and_hours(self):
@@ -359,7 +359,8 @@ class TestFindings(unittest.TestCase):
     def test_a_lined_hot_end_is_signed_for_below_its_rating_and_never_above(self):
         hot = {"first_layer.nozzle_c": None, "machine.nozzle.liner.max_c": 260.0}
         for basis, setpoint, code in (
-            ("rated", 237.0, None), ("rated", 240.0, "at_stop"), ("rated", 241.0, "rated"), ("proven", 255.0, "rated"), ("rated", 256.0, "limit"),
+            ("rated", 237.0, None), ("rated", 240.0, "at_stop"), ("rated", 241.0, "rated"),
+            ("proven", 255.0, "rated"), ("rated", 256.0, "limit"),
             ("claimed", 241.0, "limit"), (None, 241.0, "limit"),
         ):  # fmt: skip
             there = hot | {"machine.nozzle.liner.basis": basis, "melt.nozzle_c": setpoint}

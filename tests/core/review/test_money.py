@@ -2,8 +2,8 @@
 
 import unittest
 
-from kaustos.core.review import Estimate
-from kaustos.core.review.money import WASTED_SHARE, at_stake, run_cost
+from kaustos.core.review import CODES, Estimate
+from kaustos.core.review.money import COMES_TRUE, at_stake, comes_true, expected_loss, run_cost
 from tests.support import changed, judged, opened, operation_of, recipe_and_context
 
 RUN = Estimate(100.0, 80.0, 150.0, "money", "test", "test")
@@ -22,23 +22,31 @@ class TestEnergy(unittest.TestCase):
 
 
 class TestAtStake(unittest.TestCase):
-    def test_a_stop_loses_the_run_and_what_gives_way(self):
-        found = at_stake(RUN, "stop", 0.0, 35.0)
-        self.assertEqual((found.value, found.low, found.high), (135.0, 75.0, 185.0))
+    def test_a_lost_run_takes_what_gives_way_with_it(self):
+        found = at_stake(RUN, 0.0, 35.0)
+        self.assertEqual((found.value, found.low, found.high), (135.0, 115.0, 185.0))
 
     def test_half_an_hour_of_clearing_goes_with_a_lost_run(self):
-        self.assertEqual(at_stake(RUN, "stop", 45.0).value, 100.0 + 22.5)
+        self.assertEqual(at_stake(RUN, 45.0).value, 100.0 + 22.5)
 
-    def test_a_watch_loses_a_share_and_says_which(self):
-        found = at_stake(RUN, "watch", 0.0)
-        share, low, high = WASTED_SHARE["watch"]
-        self.assertAlmostEqual(found.value, 100.0 * share)
-        self.assertAlmostEqual(found.low, 80.0 * low)
-        self.assertAlmostEqual(found.high, 150.0 * high)
+    def test_the_cost_is_chance_times_stake_and_says_whence_the_chance(self):
+        found = expected_loss(at_stake(RUN, 0.0), (0.05, 0.2, 0.5), "estimate")
+        self.assertAlmostEqual(found.value, 20.0)
+        self.assertAlmostEqual(found.low, 80.0 * 0.05)
+        self.assertAlmostEqual(found.high, 150.0 * 0.5)
         self.assertIn("estimate", found.method)
 
+    def test_what_cannot_work_comes_true_more_often_than_a_stop_and_that_more_often_than_a_watch(self):
+        def rank(code):
+            return next(name for name, band in COMES_TRUE.items() if band == comes_true(code, code.severity))
+
+        found = {rank(code): comes_true(code, code.severity)[1] for code in CODES.values()}
+        self.assertEqual(sorted(found, key=found.get), ["silent", "watch", "capped", "stop", "no_go"])
+        self.assertEqual(comes_true(CODES["heat.weld.weak"], "watch")[1], found["capped"])
+
     def test_unknown_stays_unknown(self):
-        self.assertIsNone(at_stake(None, "stop", 45.0, 35.0))
+        self.assertIsNone(at_stake(None, 45.0, 35.0))
+        self.assertIsNone(expected_loss(None, (0.1, 0.2, 0.3), "estimate"))
 
     def test_any_of_the_four_inputs_missing_makes_the_cost_unknown(self):
         for path in ("brief.mass_g", "brief.print_h", "polymer", "context.machine"):

@@ -41,7 +41,7 @@ def make_finding(
     chance that was drawn is that of coming true in the next run [1].
     """
     severity = severity or code.severity
-    band, basis = comes_true(severity, code.cap_of(severity)), "prior"
+    band, basis = comes_true(code, severity), "prior"
     if cost is not None:
         band, basis = (1.0, 1.0, 1.0), "sure"
     elif chance is not None:

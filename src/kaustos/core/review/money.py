@@ -4,7 +4,7 @@ import attrs
 
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import Recipe
-from kaustos.core.review.contract import Context, Estimate
+from kaustos.core.review.contract import Code, Context, Estimate
 
 COMES_TRUE = {word: (each.low, each.value, each.high) for word, each in PURPOSE.group("comes_true").items()}
 WHY = {"prior": "estimate", "draws": "share of the draws", "record": "own runs", "sure": "sure"}
@@ -70,22 +70,25 @@ def at_stake(run: Estimate | None, wage_per_h: float, spare_part: float | None =
     return attrs.evolve(run, value=run.value + more, low=run.low + more, high=run.high + more, method=method)
 
 
-def comes_true(severity: str, cap: str | None) -> Band:
+def comes_true(code: Code, severity: str) -> Band:
     """The chance that what a finding says comes true in the next run, before anything was drawn or counted.
 
     Parameters
     ----------
+    code : Code
+        What leaves no grade at all cannot work; what no run shows seldom costs one [-]
     severity : str
         stop or watch [-]
-    cap : str or None
-        The best grade that it leaves: what leaves none cannot work [-]
 
     Returns
     -------
     tuple of float
         Least, likely, most [1]
     """
-    return COMES_TRUE["no_go" if severity == "stop" and cap == "no_go" else severity]
+    cap = code.cap_of(severity)
+    if severity == "stop":
+        return COMES_TRUE["no_go" if cap == "no_go" else "stop"]
+    return COMES_TRUE["capped" if cap else "silent" if code.silent or code.is_absence else "watch"]
 
 
 def expected_loss(stake: Estimate | None, chance: Band, why: str) -> Estimate | None:

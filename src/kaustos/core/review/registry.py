@@ -174,14 +174,15 @@ _OF_RUN = Reads(
     recipe=("anneal", "supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
     context=(
         "polymer", "machine", "nozzle", "lot", "dryer", "part", "job", "bath", "rules", "calibrations", "supplies",
-        "now", "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "shop.paces", "plate", "agent",
+        "now", "wall", "shop.lots", "shop.used_up", "shop.polymers", "shop.bonded", "shop.paces", "proofs",
+        "plate", "agent",
     ),
 )  # fmt: skip
 _OF_SUPPORTS = Reads(
     recipe=("supports", "melt", "heat", "first_layer", "brief", "plate", "stock", "polymer"),
     context=(
         "polymer", "machine", "nozzle", "lot", "part", "job", "rules", "calibrations", "supplies", "shop.lots",
-        "shop.used_up", "shop.polymers", "plate", "agent", "bath", "dryer", "now", "shop.baths",
+        "proofs", "shop.used_up", "shop.polymers", "plate", "agent", "bath", "dryer", "now", "shop.baths",
         "shop.machines", "shop.calibrations",
     ),
 )  # fmt: skip
@@ -274,7 +275,7 @@ OPERATIONS = (
             context=(
                 "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "job", "bath", "now",
                 "rules",
-                "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers",
+                "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers", "proofs",
                 "shop.machines", "shop.nozzles", "shop.calibrations",
             ),
         ),

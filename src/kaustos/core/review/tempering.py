@@ -16,6 +16,7 @@ from kaustos.core.review.money import WHY, expected_loss
 from kaustos.core.review.registry import CODES
 
 Record = Mapping[str, Tally]
+EVEN = 0.5  # chance of losing the run over which a stop stops
 
 
 def is_refuted(tally: Tally | None) -> bool:
@@ -68,44 +69,47 @@ def tempered(
     if not any(_is_counted(each) for operation in operations for each in operation.findings):
         return operations
     known = record()
-    may_go = proven >= PROOF["refuted_runs"].value
-    return tuple(_with(operation, known, may_go=may_go) for operation in operations) if known else operations
+    return tuple(_with(operation, known, proven) for operation in operations) if known or proven else operations
 
 
 def _is_counted(finding: Finding) -> bool:
-    is_safety = CODES[finding.code].is_safety
-    return is_scored(finding.code) and not is_safety and (finding.basis == "prior" or finding.severity == "stop")
+    return is_scored(finding.code) and not CODES[finding.code].is_safety and finding.basis != "sure"
 
 
-def _may_go(finding: Finding) -> bool:
-    return finding.severity == "stop" and is_scored(finding.code) and not CODES[finding.code].is_safety
-
-
-def _with(operation: OperationReview, record: Record, *, may_go: bool) -> OperationReview:
+def _with(operation: OperationReview, record: Record, proven: int) -> OperationReview:
     """An operation with its findings as the record has them; the worst first, as they cost now."""
-    findings = tuple(_heard(each, record.get(each.code), may_go=may_go) for each in operation.findings)
+    findings = tuple(_heard(each, record.get(each.code), proven) for each in operation.findings)
     if findings == operation.findings:
         return operation
     standing = standing_of(tuple(each.severity for each in findings), operation.missing)
     return attrs.evolve(operation, findings=worst_first(findings), standing=standing)
 
 
-def _heard(finding: Finding, tally: Tally | None, *, may_go: bool) -> Finding:
-    if tally is None:
+def _heard(finding: Finding, tally: Tally | None, proven: int) -> Finding:
+    """A finding with its chance as runs have it, a stop that its own runs leave no more than an even chance a watch."""
+    if not _is_counted(finding):
         return finding
-    if may_go and _may_go(finding) and is_refuted(tally):
-        finding = attrs.evolve(finding, severity="watch")
-    return counted(finding, tally) if finding.basis == "prior" and _is_counted(finding) else finding
+    told = counted(finding, tally if finding.basis == "prior" else _own(tally, proven))
+    if finding.severity != "stop" or proven < PROOF["refuted_runs"].value:
+        return told
+    is_even = finding.basis == "draws" and told.chance <= EVEN
+    return attrs.evolve(told, severity="watch") if is_even or is_refuted(tally) else told
 
 
-def counted(finding: Finding, tally: Tally) -> Finding:
+def _own(tally: Tally | None, proven: int) -> Tally:
+    """Good runs of the recipe as it stands are wrong ones of what was drawn; what showed it anywhere stays right."""
+    right = tally.right if tally is not None else 0
+    return Tally(right if proven else 0, right + proven if proven else 0)
+
+
+def counted(finding: Finding, tally: Tally | None) -> Finding:
     """A finding whose chance rests on its own record.
 
     Parameters
     ----------
     finding : Finding
-        With a chance that nobody drew [1]
-    tally : Tally
+        With its chance before any run [1]
+    tally : Tally or None
         Ended runs in which it stood, and those that showed it [-]
 
     Returns
@@ -121,6 +125,8 @@ def counted(finding: Finding, tally: Tally) -> Finding:
     ----------
     Gelman and others, Bayesian Data Analysis: the beta and the binomial
     """
+    if tally is None or not tally.of:
+        return finding
     worth = PROOF["record_worth"].value
     right, wrong = finding.chance * worth + tally.right, (1.0 - finding.chance) * worth + tally.of - tally.right
     low, _, high = (float(each) for each in betaincinv(max(right, 1e-6), max(wrong, 1e-6), (0.025, 0.5, 0.975)))

@@ -5,6 +5,7 @@ from typing import Any
 
 import attrs
 import numpy as np
+from scipy.special import ndtri
 
 from kaustos.core.estimates import MELT, WELD
 from kaustos.core.memo import by_identity
@@ -22,8 +23,10 @@ from kaustos.core.planning.welding import (
     matter_of,
     welded,
 )
-from kaustos.core.records import Calibration, Estimate, Recipe
+from kaustos.core.records import Calibration, Estimate, Proof, Recipe
+from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import Context
+from kaustos.core.review.heat.evidence import Evidence, evidence_of, moved
 from kaustos.core.review.melt.case import MeltCase, melt_case, same_stuff, value_of
 from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.stock.conditions import is_water_known
@@ -53,6 +56,7 @@ class HeatCase:
     is_water_known: bool
     ratio: Calibration | None  # measured across to along
     share: Array | None  # of the strength of the bulk, across layers
+    evidence: Evidence | None = None  # what moved it
 
     @property
     def likely(self) -> float | None:
@@ -65,12 +69,22 @@ class HeatCase:
             return None
         if self.ratio is not None:
             return estimate(100.0 * self.share, "%", "measured across to along on this machine", "own specimens")
+        if self.evidence is not None:
+            return estimate(100.0 * self.share, "%", story_of(self.evidence), f"own specimens; {SOURCE}")
         return estimate(100.0 * self.share, "%", "heat of a growing stack, times bonded section and water", SOURCE)
 
     @property
     def is_index(self) -> bool:
         """Whether it rests on an index and on nothing measured."""
-        return self.ratio is None and self.matter is not None and not self.matter.is_glassy
+        is_told = self.ratio is not None or self.evidence is not None
+        return not is_told and self.matter is not None and not self.matter.is_glassy
+
+
+def story_of(evidence: Evidence) -> str:
+    """What the model says, and what was found, in one line."""
+    low, likely, high = (100.0 * each for each in evidence.told)
+    found = f"{evidence.specimens} specimens {100.0 * evidence.found:.0f} %" if evidence.found else "broken by hand"
+    return f"model {likely:.0f} % ({low:.0f} to {high:.0f}); {found}"
 
 
 @by_identity(64)
@@ -91,7 +105,10 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
         weld = _weld(matter, cold[0], melt.melting, air, spread, plate, film)
     water, known = water_left(recipe, context)
     ratio, covers = _ratio(recipe, context, cold[0].period_s if cold is not None else None)
-    share = _share(melt, weld, water, ratio, covers=covers)
+    share, evidence = _share(melt, weld, water, ratio, covers=covers), None
+    if share is not None and not covers and context.proofs:
+        evidence = evidence_of(context, share, lambda proof: _foretold(proof, recipe, context))
+        share = share if evidence is None else moved(share, evidence, _order_of(share))
     return HeatCase(
         melt=melt,
         matter=matter,
@@ -110,7 +127,33 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
         is_water_known=known,
         ratio=ratio if covers else None,
         share=share,
+        evidence=evidence,
     )
+
+
+def _foretold(proof: Proof, recipe: Recipe, context: Context) -> float | None:
+    """What the model says for the heat, air and layer time that specimens were made at [1]."""
+    like = _made_like(recipe, proof.nozzle_c, proof.chamber_c, proof.layer_s)
+    return heat_case(like, _without_proofs(context)).likely
+
+
+@by_identity(64)
+def _made_like(recipe: Recipe, nozzle_c: float | None, chamber_c: float | None, layer_s: float | None) -> Recipe:
+    heats = {"melt.nozzle_c": nozzle_c, "heat.chamber_c": chamber_c, "heat.least_layer_s": layer_s}
+    for path, value in heats.items():
+        recipe = recipe if value is None else with_value(recipe, path, value)
+    return recipe
+
+
+@by_identity(16)
+def _without_proofs(context: Context) -> Context:
+    return attrs.evolve(context, proofs=())
+
+
+def _order_of(draws: Array) -> Array:
+    """Normal draws in the order of others, so that what made one draw low keeps it low."""
+    order = np.argsort(np.argsort(draws))
+    return np.asarray(ndtri((order + 0.5) / draws.size))
 
 
 _matter = by_identity(64)(matter_of)

@@ -21,7 +21,8 @@ LEVEL_CODES = (
         "machine.plate.tilt", "watch",
         "The plate of {machine:text} is tilted by {tilt:length} over what was probed; {most:length} may be.",
         "A mesh can hide a tilt; layers then follow it, and the part leans.",
-        "Probed {date:text}, plane of least squares", EXPECTED, title="plate: tilted", shows=("corner_lift", "came_off"),
+        "Probed {date:text}, plane of least squares", EXPECTED,
+        title="plate: tilted", shows=("corner_lift", "came_off"),
     ),
     Code(
         "machine.plate.cold_probed", "watch",

@@ -53,7 +53,8 @@ NOZZLE_CODES = (
         "{nozzle:text} has a bore of {bore:length}; {filler:text} wants {least:length} at least, and runs without "
         "blocks from {good:length} on.",
         "Fibres and grains bridge a small bore; the block comes in the middle of a run.",
-        "Least bore by filler, practice, estimate", EXPECTED, title="nozzle: bore too small for the filler", cap="no_go",
+        "Least bore by filler, practice, estimate", EXPECTED,
+        title="nozzle: bore too small for the filler", cap="no_go",
         shows=("jam", "starved"),
     ),
     Code(
