@@ -267,6 +267,7 @@ def _bonded_of(runs: Iterable[Run]) -> tuple[Bonded, ...]:
             run.bond["cold"], run.bond["damage"], tuple(dict.fromkeys(each.what for each in run.observations)),
             max((each.lift_mm for each in run.observations if each.lift_mm is not None), default=None),
             str(run.outcome), run.off or next((each for each in ("let_go", "stuck") if each in run.seen), None),
+            run.plate or "",
         )
         for run in ended
     )  # fmt: skip

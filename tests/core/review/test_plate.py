@@ -7,8 +7,8 @@ import attrs
 import numpy as np
 
 from kaustos.app.wording import Wording
+from kaustos.core.belief import PREDICTIONS
 from kaustos.core.estimates import BOND
-from kaustos.core.fitting.bond_outcomes import SCATTER
 from kaustos.core.records import Observation, Run
 from kaustos.core.records.plate import Damage
 from kaustos.core.review import UNKNOWN, Advice, Choose, Set
@@ -19,6 +19,7 @@ from tests.asserting import every
 from tests.core.review.cases import BLOCK
 from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
 
+SCATTER = PREDICTIONS["grip"].scatter
 COVER, GUIDE, SHELL, BRACKET = "wellhead_cover", "cable_guide", "probe_head_shell", "winch_bracket"
 BARE = {"context.plate": "plate_f6"}  # smooth film, to which PETG welds
 

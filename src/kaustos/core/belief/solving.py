@@ -5,7 +5,6 @@ of its members. The most likely effects are found by Newton's method, for the fu
 sum follows on a grid, the rest taken out at each of its points (nested Laplace).
 """
 
-import functools
 import math
 from collections.abc import Mapping, Sequence
 
@@ -16,6 +15,7 @@ from scipy.special import expit, ndtr, ndtri
 
 from kaustos.core.belief.observation import Seen
 from kaustos.core.belief.prediction import Prediction
+from kaustos.core.memo import by_identity
 
 Array = NDArray[np.float64]
 BOUND = 2.0  # residuals in standard deviations from which the pull of a value stops growing
@@ -97,9 +97,8 @@ def believe(
     Rue, Martino and Chopin, Approximate Bayesian inference for latent Gaussian models by using integrated nested
     Laplace approximations (the idea); Charbonnier and others for the pseudo-Huber loss
     """
-    return _believed(
-        prediction, tuple(sorted(seen, key=_order)), tuple(sorted(at.items())), spread or prediction.spread
-    )
+    words = "\n".join(f"{level}\t{member}" for level, member in sorted(at.items()))
+    return _believed(prediction, tuple(seen), words, spread or prediction.spread)  # a tuple that is kept is found again
 
 
 def _smooth(fine: Array, steps: Array, density: Array) -> Array:
@@ -118,11 +117,10 @@ def _order(each: Seen) -> tuple[object, ...]:
     return (each.at, each.over, each.error, each.side, each.years, each.changed, each.source)
 
 
-@functools.lru_cache(256)
-def _believed(
-    prediction: Prediction, seen: tuple[Seen, ...], at: tuple[tuple[str, str], ...], spread: float
-) -> Belief:  # fmt: skip
+@by_identity(256)
+def _believed(prediction: Prediction, seen: tuple[Seen, ...], words: str, spread: float) -> Belief:
     problem = _problem(prediction, seen, spread)
+    at = [(level, member) for level, _, member in (each.partition("\t") for each in words.splitlines())]
     named = {level: member for level, member in at if (level, member) in problem.names}
     target = problem.target(named)
     found = problem.likely
@@ -219,9 +217,10 @@ class _Problem:
         return np.asarray(-self.cost(effects) - 0.5 * (np.linalg.slogdet(bends)[1] + np.log(along)))
 
 
-@functools.lru_cache(64)
-def _problem(prediction: Prediction, seen: tuple[Seen, ...], spread: float) -> _Problem:
+@by_identity(64)
+def _problem(prediction: Prediction, unsorted: tuple[Seen, ...], spread: float) -> _Problem:
     """The effects that were seen, and the most likely values of them."""
+    seen = sorted(unsorted, key=_order)
     shares = prediction.shares()
     at = [{level: member for level, member in each.at if level in shares} for each in seen]
     names = tuple(sorted({pair for each in at for pair in each.items()}))

@@ -63,7 +63,7 @@ class Figure:
     value: Estimate | str | Absent
 
 
-EXPECTED = "Ignored, {odds:text} are lost: {cost:money} a run on average."  # what most findings cost
+EXPECTED = "Ignored, {odds:text} go wrong: {cost:money} a run on average."  # what most findings cost
 
 
 @attrs.frozen
@@ -288,6 +288,7 @@ class Bonded:
     lift_mm: float | None
     outcome: str
     off: str | None = None  # how the part came off
+    plate: str = ""  # id
 
 
 def _nothing_recorded(polymer: str) -> Mapping[str, Any]:

@@ -7,13 +7,14 @@ from typing import Any
 import attrs
 import numpy as np
 
+from kaustos.core.belief import Seen, believe
+from kaustos.core.belief.predictions import GRIP
 from kaustos.core.estimates import BOND, MELT, WELD
-from kaustos.core.fitting.bond_outcomes import SCATTER, Seen, belief
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import pressed_width
 from kaustos.core.planning.bond import Bond, Loads, Making, bond_of, least_loads, loads_of, usual_of, worse_of
 from kaustos.core.planning.configuration import offset_of
-from kaustos.core.planning.draws import DRAWS, drawn, normal
+from kaustos.core.planning.draws import drawn
 from kaustos.core.planning.pairing import Statement, statement_of
 from kaustos.core.planning.reach import is_chamber_heated, reach_through
 from kaustos.core.planning.standing import Anchor, Standing, box_shape, clip_strips, standing_of
@@ -25,6 +26,7 @@ from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.zones import agent_on, surface_of, window_of
 
 LIFT_MM = BOND["lift_counts"].value
+MOST_RUNS = 300  # that are weighed: older ones have little more to say
 METALS = ("film", "coating", "metal")  # surfaces that lie on a sheet of spring steel, where they bend at all
 Array = Any
 
@@ -64,7 +66,7 @@ class Case:
 
 def case_of(recipe: Recipe, context: Context) -> Case:
     """The case of a recipe; remembered as long as nothing that it rests on is another."""
-    bonded = context.shop.bonded.get(context.plate.id, ()) if context.plate else ()
+    bonded = _everywhere(*context.shop.bonded.values())
     return _case(
         recipe.brief,
         recipe.plate,
@@ -83,6 +85,12 @@ def case_of(recipe: Recipe, context: Context) -> Case:
         context.supplies,
         bonded,
     )
+
+
+@by_identity(64)
+def _everywhere(*of_plates: tuple[Bonded, ...]) -> tuple[Bonded, ...]:
+    """What became of the runs on all plates, one and the same while none of them has another."""
+    return tuple(each for bonded in of_plates for each in bonded)
 
 
 @by_identity(128)
@@ -132,7 +140,7 @@ def _case(
         against = surface.expansion.value if surface is not None else BOND["plate_expansion"].value
         loads = loads_of(polymer, against, making, standing) if standing is not None else None
         if surface is not None and statement is not None and middle is not None:
-            book, counted = book_draws(statement, bonded, polymer, agent, lot.id if lot else "")
+            book, counted = book_draws(statement, bonded, polymer, agent, item.id, lot.id if lot else "")
             usual = usual_of(statement.leaves, statement.band)
             mixes = agent is None and supplies.bonds.is_alike(polymer.family, surface.family)
             asked = loads if loads is not None else least_loads()
@@ -327,32 +335,56 @@ def _middle(context: Context) -> tuple[float, float] | None:
 
 
 def book_draws(
-    statement: Statement, bonded: tuple[Bonded, ...], polymer: Polymer, agent: Agent | None, lot: str
+    statement: Statement, bonded: tuple[Bonded, ...], polymer: Polymer, agent: Agent | None, plate: str, lot: str
 ) -> tuple[Array, tuple[Bonded, ...]]:
-    """Draws of the grip at the middle of the book, moved by what became of earlier parts on this very plate."""
+    """Draws of the grip at the middle of the book, moved by what became of earlier parts; those on this very plate.
+
+    What one plate shows moves the same pair on its neighbours a little, and other polymers on itself.
+    """
     low, value, high = statement.band
-    mine = tuple(each for each in bonded if each.polymer == polymer.id and each.agent == (agent.id if agent else ""))
-    seen = [entry for each in mine for entry in inequalities(each, lot)]
+    pair = f"{polymer.id}+{agent.id if agent else ''}"
+    mine = tuple(each for each in bonded if each.plate == plate and _pair_of(each) == pair)
+    seen = _near(bonded, plate, pair)
     if not seen:
         return drawn("book", statement.band), ()
-    found = belief(math.log(value / low) / 1.96, math.log(high / value) / 1.96, seen)
-    order = np.argsort(np.argsort(normal("book")))
-    return value * np.exp(found.at((order + 0.5) / DRAWS)), mine
+    at = {"shop": "here", "polymer": pair, "plate": plate, **({"lot": lot} if lot else {})}
+    found = believe(GRIP, seen, at, math.log(high / low) / (2.0 * 1.96))
+    own = np.log(drawn("book", statement.band) / value)
+    return value * np.exp(found.mean + own * found.spread / found.before), mine
 
 
-def inequalities(each: Bonded, lot: str = "") -> tuple[Seen, ...]:
+def _pair_of(each: Bonded) -> str:
+    return f"{each.polymer}+{each.agent}"
+
+
+@by_identity(64)
+def _near(bonded: tuple[Bonded, ...], plate: str, pair: str) -> tuple[Seen, ...]:
+    """What the newest runs on a plate, or of a pair on any, say of the grip."""
+    near = sorted((each for each in bonded if each.plate == plate or _pair_of(each) == pair), key=_when)
+    return tuple(entry for each in near[-MOST_RUNS:] for entry in inequalities(each))
+
+
+def _when(each: Bonded) -> tuple[str, str]:
+    return each.at_utc, each.run
+
+
+def inequalities(each: Bonded) -> tuple[Seen, ...]:
     """What one run says of the grip: it held or lifted, let go by itself or not, tore the surface or not."""
-    scatter = SCATTER * (1.0 if not lot or not each.lot or each.lot == lot else BOND["other_lot"].value)
+    at = {"shop": "here", "polymer": _pair_of(each), "plate": each.plate, "lot": each.lot}
+    known = tuple(sorted((level, member) for level, member in at.items() if member))
     lifted = "came_off" in each.seen or (
         "corner_lift" in each.seen and (each.lift_mm is None or each.lift_mm > LIFT_MM)
     )
     harmed = "stuck" in each.seen or "surface_torn" in each.seen
-    found = [Seen(over=each.over_load, above=not lifted, scatter=scatter)]
+    limits = [(each.over_load, not lifted)]
     if each.outcome in ("good", "usable") or harmed:
-        found.append(Seen(over=each.over_damage, above=harmed, scatter=scatter))
+        limits.append((each.over_damage, harmed))
     if "let_go" in each.seen:
-        found.append(Seen(over=each.over_cold, above=False, scatter=scatter))
-    return tuple(found)
+        limits.append((each.over_cold, False))
+    return tuple(
+        Seen(at=known, over=-over, error=0.0, side="above" if above else "below", source=f"{each.run}/{number}")
+        for number, (over, above) in enumerate(limits)
+    )
 
 
 def expected_bond(recipe: Recipe, context: Context) -> dict[str, float]:
