@@ -250,6 +250,25 @@ def orders_command(
         typer.echo(order_total(lines, wording))
 
 
+@app.command("predictions")
+def predictions_command(
+    workspace: Annotated[Path, typer.Option("--workspace", help="Workspace file to read")],
+    every: Annotated[bool, typer.Option("--all", help="Also each figure beside what was found")] = False,
+) -> None:
+    """Print how good what was foretold has been: bands that held, warnings that were right, tab-separated."""
+    from kaustos.app.predictions import PAIR_HEADINGS, SCORE_HEADINGS, WARNING_HEADINGS, predictions_of
+    from kaustos.app.workspace import reading
+
+    with told(), reading(workspace) as opened:
+        found = predictions_of(opened, _wording())
+        tables = [(SCORE_HEADINGS, found.scores), (WARNING_HEADINGS, found.warnings)]
+        for headings, rows in tables + ([(PAIR_HEADINGS, found.pairs)] if every else []):
+            typer.echo("\t".join(headings))
+            for row in rows:
+                typer.echo("\t".join(row))
+        typer.echo(found.unforetold)
+
+
 def _run_of(opened: "Workspace", run: str) -> "Run":
     from kaustos.app.runs import number_of
 

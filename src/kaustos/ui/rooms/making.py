@@ -73,6 +73,12 @@ def _workspaces(shell: Shell) -> Room:
     return WorkspacesRoom(shell.desk, shell.files)
 
 
+def _predictions(shell: Shell) -> Room:
+    from kaustos.ui.rooms.predictions import PredictionsRoom
+
+    return PredictionsRoom(shell.desk)
+
+
 def _proposals(shell: Shell) -> Room:
     from kaustos.ui.rooms.proposals import ProposalsPage
 
@@ -81,5 +87,5 @@ def _proposals(shell: Shell) -> Room:
 
 MAKERS: dict[str, Callable[[Shell], Room]] = {
     "stock": _stock, "machines": _machines, "runs": _runs, "atlas": _atlas, "begin": _begin, "recipes": _recipes,
-    "settings": _settings, "workspaces": _workspaces, "proposals": _proposals,
+    "settings": _settings, "workspaces": _workspaces, "proposals": _proposals, "predictions": _predictions,
 }  # fmt: skip

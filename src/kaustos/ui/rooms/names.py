@@ -17,6 +17,7 @@ ROOMS = (
     RoomEntry("stock", "Stock", 2),
     RoomEntry("machines", "Machines", 3),
     RoomEntry("runs", "Runs", 4),
+    RoomEntry("predictions", "Predictions", None),
     RoomEntry("atlas", "Atlas", 7),
     RoomEntry("begin", "First steps", None),
     RoomEntry("recipes", "All recipes", None),
