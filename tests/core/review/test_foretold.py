@@ -35,7 +35,8 @@ class TestHours(unittest.TestCase):
         rng, held, count = random.Random(8), 0, 0
         for machine in range(300):
             own = rng.gauss(0.0, RUN["pace_machines"].value)
-            runs = [took(n, math.exp(own + rng.gauss(0.0, 0.05)), f"m{machine}") for n in range(6)]
+            own_runs = (math.exp(own + rng.gauss(0.0, RUN["pace_runs"].value)) for _ in range(6))
+            runs = [took(n, each, f"m{machine}") for n, each in enumerate(own_runs)]
             (score,) = scores_of(hours_pairs(runs))
             held, count = held + score.held, count + score.count
         self.assertTrue(0.93 <= held / count <= 0.97, held / count)

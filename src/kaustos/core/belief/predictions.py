@@ -19,10 +19,6 @@ def _of(key: str, title: str, levels: tuple[str, ...], shown_by: tuple[str, ...]
     )  # fmt: skip
 
 
-PACE = _of(
-    "pace", "Hours of a run over those of its file", ("shop", "machine"),
-    ("first move and end of a run as they were ticked, or its typed hours",),
-)  # fmt: skip
 GRIP = _of(
     "grip", "Grip of a pair over the book", ("shop", "polymer", "plate", "lot"),
     ("parts that held or lifted", "parts that stuck or tore the surface", "parts that let go by themselves"),
@@ -31,8 +27,4 @@ WELD = _of(
     "weld", "Strength across layers over what was foretold", ("shop", "machine", "polymer", "lot"),
     ("pulled specimens", "layers that split or held in a run", "parts that bore their load"),
 )  # fmt: skip
-BATH = _of(
-    "bath", "Hours in a bath over those foretold", ("shop", "material", "bath"),
-    ("the last look at which something was left, and the first at which all was gone",),
-)  # fmt: skip
-PREDICTIONS = {each.key: each for each in (PACE, GRIP, WELD, BATH)}
+PREDICTIONS = {each.key: each for each in (GRIP, WELD)}

@@ -19,13 +19,8 @@ def _of(key: str, what: str, **spreads: float) -> tuple[Assumed, ...]:
 
 BELIEF = Area(
     "What was seen",
-    *_of("pace", "hours of a run over those of its file", shop=0.05, machine=0.09, scatter=0.05, drift=0.02,
-         changed=0.05),
     *_of("grip", "grip of a pair over the book", shop=0.14, polymer=0.24, plate=0.33, lot=0.17, scatter=0.35,
          drift=0.1, changed=0.3),
     *_of("weld", "strength across layers over what was foretold", shop=0.1, machine=0.18, polymer=0.25, lot=0.16,
          scatter=0.12, drift=0.05, changed=0.12),
-    *_of("bath", "hours of a bath over those foretold", shop=0.15, material=0.25, bath=0.15, scatter=0.17, drift=0.1,
-         changed=0.2),
-    practice("taught", 3.0, 2.0, 5.0, "1", "specimens from which their interval grades, and the model steps back"),
 )  # fmt: skip
