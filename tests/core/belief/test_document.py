@@ -25,8 +25,8 @@ def predictions_document() -> str:
     """The page as it must be."""
     lines = [
         "# What learns", "",
-        "Each prediction below errs by a factor. What was seen moves the error of the shop, the machine, the polymer, the",
-        "lot that it was seen on, each by its share; another lot of the same machine learns the machine's part of it. One",
+        "Each prediction below errs by a factor. What was seen moves the error of the shop, machine, polymer and lot",
+        "that it was seen on, each by its share; another lot of the same machine learns the machine's part of it. One",
         "odd reading pulls as far as two of its standard deviations and no further; what is old, or was seen before",
         "something was changed, counts less; the order changes nothing. Nothing that was learned loosens a stop that",
         "protects people.", "",
@@ -37,9 +37,10 @@ def predictions_document() -> str:
         levels = ", ".join(f"{level.name} {100.0 * level.share:.0f} %" for level in each.levels)
         lines.append(f"| {each.title} | {100.0 * each.spread:.0f} % | {levels} | {100.0 * each.scatter:.0f} % | "
                      f"{'; '.join(each.shown_by)} |")  # fmt: skip
-    lines += ["", "Spreads are standard deviations of the logarithm; all are estimates and stand in [the table of",
-              "estimates](estimates.md). What is learned in another way, or not:", "",
-              "| What | How it stands |", "|---|---|", *(f"| {what} | {how} |" for what, how in UNTAUGHT), ""]  # fmt: skip
+    lines += ["", "Spreads are standard deviations of the logarithm; all are estimates, in [the table",
+              "of them](estimates.md). What is learned in another way, or not:", "",
+              "| What | How it stands |", "|---|---|"]  # fmt: skip
+    lines += [f"| {what} | {how} |" for what, how in UNTAUGHT] + [""]
     return "\n".join(lines)
 
 

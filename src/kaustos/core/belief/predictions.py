@@ -25,6 +25,6 @@ GRIP = _of(
 )  # fmt: skip
 WELD = _of(
     "weld", "Strength across layers over what was foretold", ("shop", "machine", "polymer", "lot"),
-    ("pulled specimens", "layers that split or held in a run", "parts that bore their load"),
+    ("pulled specimens", "pieces broken by hand"),
 )  # fmt: skip
 PREDICTIONS = {each.key: each for each in (GRIP, WELD)}
