@@ -1,4 +1,4 @@
-"""Two hundred shops with hidden truths: bands hold as often as they say, and what was measured there brings them near."""
+"""Two hundred shops with hidden truths: bands hold as often as they say, and what was measured brings them near."""
 
 import unittest
 
