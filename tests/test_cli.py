@@ -247,7 +247,7 @@ class TestVerbs(VerbTest):
 
     def test_the_evidence_of_a_recipe_is_printed_or_written(self):
         done = self.run_verb("evidence", "wellhead_cover", "--workspace", self.workspace)
-        self.assertIn("Use: ornament only", done.output)
+        self.assertIn("Use: fit and light use", done.output)
         self.assertIn("The part\tpassed", done.output)
         file = self.folder / "evidence.pdf"
         done = self.run_verb("evidence", "wellhead_cover", "--workspace", self.workspace, "--pdf", file)

@@ -8,7 +8,7 @@ import attrs
 
 from kaustos.app.field_kinds import quantity_of
 from kaustos.app.settings import SETTINGS, Settings
-from kaustos.app.wording import GRADE_WORDS, Wording, hours_words
+from kaustos.app.wording import GRADE_WORDS, Wording, hours_words, odds_words
 from kaustos.core.errors import FieldError
 from kaustos.core.records import POLYMER_VALUES, Machine, Recipe, declared
 from kaustos.core.review import PENDING, UNKNOWN, Estimate, Figure
@@ -113,12 +113,18 @@ class TestFindings(unittest.TestCase):
                     self.assertRegex(words, r"^Ignored, [^{}]+; what that costs is not known\.$")
                     self.assertNotIn("€", words)
 
-    def test_a_stop_loses_the_run_and_a_watch_loses_on_average_whatever_its_code_usually_is(self):
+    def test_a_cost_is_what_is_lost_on_average_and_says_how_often(self):
         for card in ("winch_bracket", "cable_clamp", "probe_head_shell"):
             said = ((each, POINT.cost(each)) for each in judged(opened(card))[2].findings())
-            for finding, words in every(each for each in said if re.search("on average|the run is lost", each[1])):
+            for finding, words in every(each for each in said if "such runs" in each[1]):
                 with self.subTest(finding.code):
-                    self.assertEqual("on average" in words, finding.severity == "watch")
+                    self.assertIn(odds_words(finding.chance), words)
+                    self.assertIn(POINT.value(finding.cost.value, "money"), words)
+
+    def test_odds_are_counted_as_people_do(self):
+        told = {0.97: "nearly all", 0.8: "about 8 in 10", 0.5: "about 5 in 10", 0.25: "about 1 in 4", 0.04: "about 1 in 25",
+                0.002: "fewer than 1 in 100"}  # fmt: skip
+        self.assertEqual([odds_words(each) for each in told], [f"{each} such runs" for each in told.values()])
 
     def test_only_what_never_ends_is_never_and_what_is_not_looked_at_is_ten_days_or_more(self):
         long = Estimate(240.0, 240.0, 240.0, "h", "", "")

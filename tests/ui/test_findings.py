@@ -56,4 +56,3 @@ class TestFolding(WindowTest):
         self.assertIn("such runs", card.cost.text())
         self.assertIn(window.desk.wording.value(card.finding.cost.value, "money"), card.place.text())
         self.assertAlmostEqual(card.finding.cost.value, card.finding.chance * card.finding.stake.value, places=6)
-        self.assertIn("3 specimens 46 %", card.text.text())

@@ -391,7 +391,7 @@ class TestReport(ProofTest):
         pages = pypdfium2.PdfDocument(str(file))
         words = " ".join(page.get_textpage().get_text_range() for page in pages)
         pages.close()
-        for each in ("Evidence: Wellhead cover", "Use: ornament only", "Strength across the layers", "17.43 MPa",
+        for each in ("Evidence: Wellhead cover", "Use: fit and light use", "Strength across the layers", "17.43 MPa",
                      "Released by, date", "nothing is lacking", "556 Hz"):  # fmt: skip
             self.assertIn(each, words.replace("\r\n", " "))
 

@@ -42,7 +42,6 @@ class TestAtStake(unittest.TestCase):
 
         found = {rank(code): comes_true(code, code.severity)[1] for code in CODES.values()}
         self.assertEqual(sorted(found, key=found.get), ["silent", "watch", "capped", "stop", "no_go"])
-        self.assertEqual(comes_true(CODES["heat.weld.weak"], "watch")[1], found["capped"])
 
     def test_unknown_stays_unknown(self):
         self.assertIsNone(at_stake(None, 45.0, 35.0))

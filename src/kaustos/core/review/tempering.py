@@ -6,7 +6,6 @@ What protects people stays as it is.
 from collections.abc import Callable, Mapping
 
 import attrs
-from scipy.special import betaincinv
 
 from kaustos.core.estimates import PROOF
 from kaustos.core.review.contract import Finding, OperationReview, worst_first
@@ -127,6 +126,8 @@ def counted(finding: Finding, tally: Tally | None) -> Finding:
     """
     if tally is None or not tally.of:
         return finding
+    from scipy.special import betaincinv  # with its arithmetic, only where it is asked for
+
     worth = PROOF["record_worth"].value
     right, wrong = finding.chance * worth + tally.right, (1.0 - finding.chance) * worth + tally.of - tally.right
     low, _, high = (float(each) for each in betaincinv(max(right, 1e-6), max(wrong, 1e-6), (0.025, 0.5, 0.975)))

@@ -32,7 +32,10 @@ class Evidence:
 
 
 def evidence_of(context: Context, share: Array, told: Told) -> Evidence | None:
-    """What proofs of the weld leave of the belief in it; None where none tells of it."""
+    """What proofs of the weld leave of the belief in it; None where none tells of it.
+
+    The share, draw by draw, is that of the model alone [1].
+    """
     seen, ratios, specimens = [], [], 0
     for proof in context.proofs:
         if proof.sort not in ("pull", "hand") or _is_other(proof, context):

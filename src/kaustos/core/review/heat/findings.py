@@ -12,7 +12,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
 from kaustos.core.review.grading import WANTED
-from kaustos.core.review.heat.case import HeatCase, heat_case, story_of
+from kaustos.core.review.heat.case import HeatCase, heat_case
 from kaustos.core.review.heat.codes import BY_CODE
 from kaustos.core.review.heat.layers import softness_of
 from kaustos.core.review.heat.pauses import pause_plan
@@ -89,8 +89,6 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         "gap": rules.functional_pct - likely,
         "usual": f" Taken as usual, for not recorded: {', '.join(case.melt.assumed)}." if case.melt.assumed else "",
     }
-    if case.evidence is not None:
-        values["usual"] = f" {story_of(case.evidence).capitalize()}.{values['usual']}"
     grade = grade_by(likely / 100.0, context)
     if grade != "functional":
         purpose = recipe.brief.purpose
