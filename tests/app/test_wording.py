@@ -1,7 +1,6 @@
 """Words for numbers, fields, figures and findings."""
 
 import math
-import re
 import unittest
 
 import attrs
@@ -122,8 +121,8 @@ class TestFindings(unittest.TestCase):
                     self.assertIn(POINT.value(finding.cost.value, "money"), words)
 
     def test_odds_are_counted_as_people_do(self):
-        told = {0.97: "nearly all", 0.8: "about 8 in 10", 0.5: "about 5 in 10", 0.25: "about 1 in 4", 0.04: "about 1 in 25",
-                0.002: "fewer than 1 in 100"}  # fmt: skip
+        told = {0.97: "nearly all", 0.8: "about 8 in 10", 0.5: "about 5 in 10", 0.25: "about 1 in 4",
+                0.04: "about 1 in 25", 0.002: "fewer than 1 in 100"}  # fmt: skip
         self.assertEqual([odds_words(each) for each in told], [f"{each} such runs" for each in told.values()])
 
     def test_only_what_never_ends_is_never_and_what_is_not_looked_at_is_ten_days_or_more(self):

@@ -275,7 +275,8 @@ OPERATIONS = (
             context=(
                 "polymer", "machine", "nozzle", "lot", "dryer", "plate", "agent", "part", "job", "bath", "now",
                 "rules",
-                "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers", "proofs", "past",
+                "calibrations", "supplies", "shop.lots", "shop.used_up", "shop.last_runs", "shop.polymers", "proofs",
+                "past",
                 "shop.machines", "shop.nozzles", "shop.calibrations",
             ),
         ),

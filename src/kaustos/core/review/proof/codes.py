@@ -35,7 +35,7 @@ CODES = (
     ),
     Code(
         "proof.across.unkept", "watch",
-        "Specimens give {ratio:share} across to along: they move the weld's band, and are not yet this machine's ratio.",
+        "Specimens give {ratio:share} across to along: they move the weld's band, not yet the machine's ratio.",
         "A figure that is measured here and not used there grades the recipe by a guess.",
         SPECIMENS, EXPECTED, title="proof: measured ratio not used", silent="it says that a figure is not used yet",
     ),
