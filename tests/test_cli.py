@@ -12,6 +12,7 @@ import sys
 import tempfile
 import unittest
 import unittest.mock
+from datetime import datetime
 from pathlib import Path
 
 import numpy as np
@@ -285,8 +286,12 @@ class TestVerbs(VerbTest):
             self.assertIn(said, done.output)
 
     def test_json_says_the_same_as_the_sentences(self):
-        document = json.loads(self.run_verb("review", self.file, "--json").stdout)
-        plain = self.run_verb("review", self.file).stdout
+        for _ in range(3):  # times of now are told to the minute: both within one
+            minute = datetime.now().minute
+            document = json.loads(self.run_verb("review", self.file, "--json").stdout)
+            plain = self.run_verb("review", self.file).stdout
+            if datetime.now().minute == minute:
+                break
         self.assertEqual(document["grade"]["value"], "no_go")
         for operation in document["operations"]:
             for finding in operation["findings"]:
