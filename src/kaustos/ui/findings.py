@@ -17,7 +17,7 @@ from kaustos.ui.look import StandingMark, palette
 from kaustos.ui.look.text import Label, as_text
 
 MOST_TOLD = 5
-_UNIT = re.compile(r"(?<=\d) (?=(?:°[CF]|K|h|min|d|g|kg|kWh|W|mm|MPa|%|[€$£])(?![^\W\d_]))")
+_UNIT = re.compile(r"(?<=\d) (?=(?:°[CF]|K|h|min|d|g|kg|kWh|W|mm³/s|mm|MPa|s|%|[€$£])(?![^\W\d_]))")
 _REST = re.compile(r"(?<=\d\u00a0h) (?=\d\d\b)")  # 10 h 30
 
 
