@@ -46,13 +46,14 @@ class TestStops(WorkspaceTest):
 
     def test_every_part_that_lets_go_and_the_liner_are_matters_of_safety(self):
         safety = {code for code, each in CODES.items() if each.is_safety}
-        self.assertEqual(safety, {"machine.nozzle.liner_limit", "machine.plate.magnet_limit",
+        self.assertEqual(safety, {"machine.nozzle.liner_limit", "machine.nozzle.liner_at_stop",
+                                  "machine.plate.magnet_limit",
                                   "machine.plate.backing_limit", "machine.chamber.parts_soften",
                                   "machine.chamber.electronics_limit", "machine.near.softens",
                                   "machine.gap.jumped", "machine.nozzle.wrong_table", "machine.plate.wrong_table",
                                   "machine.chamber.wrong_table", "plate.surface.breaks", "run.matter.danger",
                                   "plate.item.broken"})  # fmt: skip
-        for code in safety:
+        for code in safety - {"machine.nozzle.liner_at_stop"}:  # a stop only once it is passed
             self.assertEqual((CODES[code].severity, CODES[code].cap), ("stop", "no_go"))
 
     def test_without_a_stop_nothing_is_asked(self):

@@ -3,8 +3,8 @@
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from kaustos.app.wording import MOST_TOLD
 from kaustos.core.review import CODES
-from kaustos.ui.findings import MOST_TOLD
 from tests.asserting import every
 from tests.ui.support import WindowTest
 

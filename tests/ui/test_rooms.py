@@ -181,7 +181,7 @@ class TestLogging(WindowTest):
         self.assertIn("Layers split, half way up, at 1.4 h, at 40 mm height", words[0][0])
         self.assertEqual(
             words[0][1],
-            "Foretold by: weld: too weak; chamber: below the window; nozzle: below the window",
+            "Foretold by: chamber: below the window; weld: too weak; nozzle: below the window",
         )
         self.assertIn(("Not seen", "Foretold, but absent: plate: no headroom"), words)
 

@@ -13,7 +13,7 @@ from kaustos.core.planning.booking import booking_of
 from kaustos.core.planning.ledger import fed_by_runs, taken_by_runs
 from kaustos.core.planning.pace import took_over_told
 from kaustos.core.planning.supply import grams_wanted
-from kaustos.core.records import JobFile, Lot, Machine, Polymer, RecipeCard, Run, with_own_values
+from kaustos.core.records import JobFile, Lot, Machine, PlateItem, Polymer, RecipeCard, Run, with_own_values
 from kaustos.core.records.nozzle import Fed
 from kaustos.core.review import Bonded, Hot, LastRun
 from kaustos.core.review.filed import grams_of, strand_mm
@@ -146,7 +146,7 @@ class Indexes:
         self._wishes: dict[str, _Wish] = {}
         self._taken: dict[str, tuple[Lot, list[Run], float]] = {}
         self._hot: dict[str, tuple[list[Run], tuple[Hot, ...]]] = {}
-        self._bonded: dict[str, tuple[list[Run], tuple[Bonded, ...]]] = {}
+        self._bonded: dict[str, tuple[list[Run], str, tuple[Bonded, ...]]] = {}
         self._paces: dict[str, tuple[list[Run], tuple[float, ...]]] = {}
         self._fed: dict[str, tuple[tuple[Any, ...], tuple[Fed, ...]]] = {}
         self.due: dict[tuple[str | None, str, str], tuple[tuple[Any, ...], bool]] = {}  # supplies: asked of, to order
@@ -188,14 +188,18 @@ class Indexes:
             self._paces[key] = known if known is not None and known[0] is mine else (mine, _paces_of(mine))
         return {key: paces for key, (_, paces) in self._paces.items() if paces}
 
-    def bonded_by_plate(self, runs: Mapping[str, Run]) -> dict[str, tuple[Bonded, ...]]:
+    def bonded_by_plate(
+        self, runs: Mapping[str, Run], plates: Mapping[str, PlateItem]
+    ) -> dict[str, tuple[Bonded, ...]]:  # fmt: skip
         """What became of each plate's runs; worked out anew for what has changed."""
         before, self._bonded = self._bonded, {}
         for key, mine in self.of_runs(runs).by_plate.items():
             if key:
+                surface = (plates[key].surface if key in plates else None) or ""
                 known = before.get(key)
-                self._bonded[key] = known if known is not None and known[0] is mine else (mine, _bonded_of(mine))
-        return {key: bonded for key, (_, bonded) in self._bonded.items() if bonded}
+                is_same = known is not None and known[0] is mine and known[1] == surface
+                self._bonded[key] = known if is_same and known else (mine, surface, _bonded_of(mine, surface))
+        return {key: bonded for key, (_, _, bonded) in self._bonded.items() if bonded}
 
     def fed_by_nozzle(
         self, lots: Mapping[str, Lot], runs: Mapping[str, Run], polymers: Mapping[str, Polymer]
@@ -258,7 +262,7 @@ def _mass(
     return card.recipe.brief.mass_g if filed is None else filed
 
 
-def _bonded_of(runs: Iterable[Run]) -> tuple[Bonded, ...]:
+def _bonded_of(runs: Iterable[Run], surface: str) -> tuple[Bonded, ...]:
     """What ended runs say of the grip, as far as it was worked out when they began."""
     ended = (run for run in runs if run.is_ended and not run.retired and {"load", "cold", "damage"} <= run.bond.keys())
     return tuple(
@@ -267,7 +271,7 @@ def _bonded_of(runs: Iterable[Run]) -> tuple[Bonded, ...]:
             run.bond["cold"], run.bond["damage"], tuple(dict.fromkeys(each.what for each in run.observations)),
             max((each.lift_mm for each in run.observations if each.lift_mm is not None), default=None),
             str(run.outcome), run.off or next((each for each in ("let_go", "stuck") if each in run.seen), None),
-            run.plate or "",
+            run.plate or "", surface,
         )
         for run in ended
     )  # fmt: skip

@@ -30,6 +30,7 @@ from kaustos.core.records import (
     ProofRow,
     ServicePart,
 )
+from kaustos.core.records.proof import settings_then
 from kaustos.core.review import Context
 from kaustos.core.review.melt.case import melt_case
 from kaustos.core.review.proof import proof_case
@@ -54,8 +55,7 @@ def _fresh(workspace: Workspace, sort: str) -> Proof:
         id=records.free_id("proofs", f"{sort} {len(records.tables['proofs']) + 1}"), sort=sort, card=records.current,
         machine=chosen.get("machine"), lot=chosen.get("lot"), polymer=recipe.polymer,
         at_utc=moment_of(workspace, None), by=workspace.settings.who, history=recipe.brief.history,
-        moisture=recipe.brief.moisture, nozzle_c=recipe.melt.nozzle_c, chamber_c=recipe.heat.chamber_c,
-        layer_s=recipe.heat.least_layer_s,
+        moisture=recipe.brief.moisture, **settings_then(recipe),
     )  # fmt: skip
 
 
@@ -252,9 +252,7 @@ def keep_measured_ratio(workspace: Workspace, context: Context) -> str:
     if case.strengths.few:
         words = ", ".join(GROUPS[each].lower() for each in case.strengths.few)
         raise KaustosError(f"Too few specimens {words}: three at least are judged.")
-    ratio, of = case.strengths.of_moulded, "moulded"
-    if ratio is None:
-        ratio, of = case.strengths.ratio, "along"
+    ratio, of = case.strengths.weld, "along" if case.strengths.of_moulded is None else "moulded"
     if ratio is None:
         raise KaustosError("Pull specimens across and along, or a moulded reference.")
     machine, lot = case.pulls.machine, case.pulls.lot

@@ -6,6 +6,7 @@ from kaustos.app.runs import card_as_run, number_of
 from kaustos.app.workspace import Workspace, stamp
 from kaustos.core.planning.run_clock import printing_h
 from kaustos.core.records import SEEN, Observation, Place, Proof, ProofRow, Run, RunRest
+from kaustos.core.records.proof import settings_then
 
 IN_RUN = {  # what is seen while it prints, in the few words of a key
     "corner_lift": "Corner lifts", "came_off": "Came off", "strings": "Strings", "starved": "Starved",
@@ -71,8 +72,7 @@ def hand_test(workspace: Workspace, run: str, how: str) -> str:
         id=workspace.draft.records.free_id("proofs", f"hand {run}"), sort="hand", card=record.card, run=run,
         machine=record.machine, lot=record.lot, polymer=record.polymer, at_utc=stamp(workspace.clock()),
         by=workspace.settings.who, history="as_printed", rows=(ProofRow(hand="break", group="across", blows=effort),),
-        nozzle_c=recipe.melt.nozzle_c if recipe else None, chamber_c=recipe.heat.chamber_c if recipe else None,
-        layer_s=recipe.heat.least_layer_s if recipe else None,
+        **(settings_then(recipe) if recipe else {}),
     )  # fmt: skip
     values: dict[Place, object] = {Place("proofs", proof.id): proof}
     if how == "easily" and "weak_layers" not in record.seen:

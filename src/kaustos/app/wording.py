@@ -3,7 +3,7 @@
 import math
 import re
 import string
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 import attrs
@@ -40,6 +40,8 @@ GRADE_WORDS = {
 STANDING_WORDS = {"stop": "stop", "watch": "watch", "open": "open", "clear": "clear"}
 TRYING = "trying what else the shop has"
 _AMOUNT = re.compile(r"[:,] \{cost:money\}.*$")
+MOST_TOLD = 5  # findings before the smaller ones
+PEOPLE = "Ignored, people can be hurt: that is weighed against no money."
 ALL, NONE = 0.95, 0.01  # chances from and under which no count is said
 LONGEST_TILE = 11  # characters: twelve tiles stand in one row of 1280 px
 BEYOND = {  # figures of that model: what a time stands for that goes as far
@@ -198,6 +200,8 @@ class Wording:
     def cost(self, finding: Finding) -> str:
         """What it costs to ignore the finding."""
         text = CODES[finding.code].cost
+        if finding.basis == "people":
+            return PEOPLE
         values = {**finding.values, "odds": odds_words(finding.chance)}
         if finding.cost is None:
             return self.sentence(f"{_AMOUNT.sub('', text)}; what that costs is not known.", values)
@@ -351,3 +355,19 @@ def odds_words(chance: float) -> str:
         if chance > 0.4
         else f"about 1 in {round(1.0 / chance)} such runs"
     )
+
+
+def told_at_once(findings: Sequence[Finding]) -> int:
+    """How many findings are told before the smaller ones: every stop and what can hurt, else the five that cost most.
+
+    What can hurt people is never among the smaller ones.
+    """
+    held = [place for place, each in enumerate(findings) if each.severity == "stop" or CODES[each.code].is_safety]
+    return min(max(MOST_TOLD, max(held, default=-1) + 1), len(findings))
+
+
+def smaller_words(smaller: Sequence[Finding], wording: Wording) -> str:
+    """How many findings are folded, and what they cost together."""
+    costs = [each.cost.value for each in smaller if each.cost is not None]
+    worth = f", {wording.value(sum(costs), 'money')} a run on average" if costs else ""
+    return f"And {len(smaller)} smaller{worth}"

@@ -47,6 +47,7 @@ def proofs_at(now: datetime) -> dict[str, Proof]:
         Proof(
             id="pull_cover", sort="pull", card="wellhead_cover", machine="gill", lot="lot_a190", polymer="asa",
             at_utc=ago(8.0), by="R. Askew", history="as_printed", moisture="dry", nozzle_c=252.0, chamber_c=48.0,
+            layer_s=100.0, plate_c=100.0, fan_pct=0.0, width_mm=0.5, height_mm=0.25, speed_mm_s=80.0,
             rows=(
                 *(_pulled(f"a{n}", "along", each, 1950.0, 0.9) for n, each in enumerate((38.2, 37.5, 39.0), 1)),
                 *(_pulled(f"q{n}", "across", each, 1720.0, 0.1) for n, each in enumerate((17.8, 15.9, 18.6), 1)),

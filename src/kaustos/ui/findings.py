@@ -1,13 +1,12 @@
 """Findings, worst first: the chosen one whole with its remedies, the others as one sentence each."""
 
 import re
-from collections.abc import Sequence
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from kaustos.app.wording import SHOWN, missing_words
+from kaustos.app.wording import SHOWN, missing_words, smaller_words, told_at_once
 from kaustos.core.review import BY_KEY, CODES, Finding, is_same
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
@@ -16,7 +15,6 @@ from kaustos.ui.grade import GradePanel
 from kaustos.ui.look import StandingMark, palette
 from kaustos.ui.look.text import Label, as_text
 
-MOST_TOLD = 5
 _UNIT = re.compile(r"(?<=\d) (?=(?:°[CF]|K|h|min|d|g|kg|kWh|W|mm³/s|mm|MPa|s|%|[€$£])(?![^\W\d_]))")
 _REST = re.compile(r"(?<=\d\u00a0h) (?=\d\d\b)")  # 10 h 30
 
@@ -167,6 +165,7 @@ class FindingsPanel(Following, QFrame):
         self.first_missing.setProperty("role", "link")
         self.first_missing.clicked.connect(self._on_missing)
         self._tells_smaller = False
+        self._folded_of: str | None = None
         self.smaller = QPushButton()
         self.smaller.setProperty("role", "link")
         self.smaller.clicked.connect(self._on_smaller)
@@ -207,6 +206,9 @@ class FindingsPanel(Following, QFrame):
             self._column.insertWidget(len(self.cards), card)
             self.cards.append(card)
         told = told_at_once(findings)
+        current = self._desk.workspace.draft.records.current
+        if current != self._folded_of:  # another recipe begins folded
+            self._folded_of, self._tells_smaller = current, False
         if self._chosen in names[told:]:
             self._tells_smaller = True
         for index, card in enumerate(self.cards):
@@ -220,11 +222,8 @@ class FindingsPanel(Following, QFrame):
 
     def _show_smaller(self, smaller: tuple[Finding, ...]) -> None:
         self.smaller.setVisible(bool(smaller))
-        if smaller:
-            costs = [each.cost.value for each in smaller if each.cost is not None]
-            worth = f", {self._desk.wording.value(sum(costs), 'money')} a run on average" if costs else ""
-            whole = f"And {len(smaller)} smaller{worth}"
-            self.smaller.setText("Show the largest only" if self._tells_smaller else whole)
+        words = smaller_words(smaller, self._desk.wording)
+        self.smaller.setText("Show the largest only" if self._tells_smaller else words)
 
     def _show_missing(self, any_findings: bool) -> None:
         wording, missing = self._desk.wording, self._desk.review.completeness.missing
@@ -284,15 +283,6 @@ class FindingsPanel(Following, QFrame):
         missing = self._desk.review.completeness.missing
         if missing:
             self._desk.asked.emit(missing[0].field)
-
-
-def told_at_once(findings: Sequence[Finding]) -> int:
-    """How many findings are told before the smaller ones: every stop and what can hurt, else the five that cost most.
-
-    What can hurt people is never among the smaller ones.
-    """
-    held = [place for place, each in enumerate(findings) if each.severity == "stop" or CODES[each.code].is_safety]
-    return min(max(MOST_TOLD, max(held, default=-1) + 1), len(findings))
 
 
 def _title(severities: list[str]) -> str:

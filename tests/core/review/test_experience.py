@@ -18,8 +18,8 @@ from kaustos.core.review.experience import (
     maturity_of,
     tallies,
 )
-from kaustos.core.review.tempering import counted, tempered
-from tests.support import LIGHT, NOW, opened
+from kaustos.core.review.tempering import counted, is_refuted, tempered
+from tests.support import LIGHT, NOW, at_once, opened
 
 COLD, STICKY = "machine.chamber.below_window", "machine.plate.above_window"
 
@@ -127,12 +127,31 @@ class TestChances(unittest.TestCase):
     def test_good_runs_of_the_recipe_as_it_stands_lower_what_was_drawn_and_others_do_not(self):
         drawn = self.finding("stop", 0.8, "draws", code=COLD)
         operation = OperationReview(10, "stop", "", (), (drawn,), (), ())
-        for proven, record, severity in ((0, {COLD: Tally(0, 30)}, "stop"), (2, {}, "stop"), (3, {}, "watch"),
-                                         (3, {COLD: Tally(4, 9)}, "stop")):  # fmt: skip
-            (heard,) = tempered((operation,), lambda record=record: record, proven)
-            with self.subTest(proven=proven, record=record):
+        for proven, tally, severity, moves in (
+            (0, Tally(0, 30), "stop", False), (2, Tally(0, 2), "stop", True), (3, Tally(0, 3), "watch", True),
+            (3, None, "stop", False), (3, Tally(4, 9), "stop", True),
+        ):  # fmt: skip
+            (heard,) = tempered((operation,), lambda tally=tally: {COLD: tally} if tally else {}, proven)
+            with self.subTest(proven=proven, tally=tally):
                 self.assertEqual(heard.findings[0].severity, severity)
-                self.assertEqual(heard.findings[0].chance < 0.8, proven > 0)
+                self.assertEqual(heard.findings[0].chance < 0.8, moves, "a run in which it did not stand tells nothing")
+
+    def test_harm_to_a_plate_stops_from_a_tenth(self):
+        harms = next(code.code for code in CODES.values() if code.harms and not code.is_safety)
+        record = {harms: Tally(0, 3)}
+        for chance, severity in ((0.8, "stop"), (0.4, "stop"), (0.1, "watch")):
+            drawn = self.finding("stop", chance, "draws", code=harms)
+            (heard,) = tempered((OperationReview(10, "stop", "", (), (drawn,), (), ()),), lambda: record, 3)
+            with self.subTest(chance=chance):
+                refuted = is_refuted(record[harms])
+                self.assertEqual(heard.findings[0].severity, "watch" if refuted else severity)
+
+    def test_what_can_hurt_people_is_never_priced_and_stands_before_all_of_its_severity(self):
+        found = at_once(opened("probe_head_shell")).findings()
+        safe = [each for each in found if CODES[each.code].is_safety]
+        self.assertTrue(safe)
+        self.assertEqual({(each.cost, each.basis) for each in safe}, {(None, "people")})
+        self.assertEqual(safe[0], found[0])
 
     def test_the_dearest_comes_first_once_the_record_is_heard(self):
         cheap, dear = self.finding(code=COLD), self.finding(code=STICKY)

@@ -527,11 +527,7 @@ def assert_remedies_hold(case, records, of="", known=None, found=None):
             if same is not None:
                 case.assertTrue(_lower(same, finding), message)
             new = {key for key, each in left.items() if each.severity == "stop"} - stops
-            # where layers wait they weld less, and specimens of one lot or machine say less of another
-            waits = "takes at least" in title or getattr(remedy, "what", "") in ("lot", "machine")
-            colder = (
-                waits or "below the window" in title or "colder" in title or _is_colder(remedy, records)
-            )  # which says so
+            colder = "below the window" in title or "colder" in title or _is_colder(remedy, records)  # which says so
             weak = ("below_window", "corner.lifts", "two_off") if "below the window" in title else ()
             unnamed = {
                 key for key in new if not (colder and key.endswith(("heat.weld.weak", "melt.flow.beyond", *weak)))

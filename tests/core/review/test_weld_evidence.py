@@ -6,8 +6,9 @@ import unittest
 import attrs
 
 from kaustos.core.records import Proof, ProofRow
+from kaustos.core.records.proof import settings_then
 from kaustos.core.review.heat import heat_case
-from tests.support import opened, recipe_and_context
+from tests.support import changed, opened, recipe_and_context
 
 CARD = "wellhead_cover"
 
@@ -15,7 +16,8 @@ CARD = "wellhead_cover"
 def pulled(across, along=40.0, count=3, **more):
     """A proof with specimens of which across is the mean; they differ by a twentieth."""
     told = {"id": "p", "sort": "pull", "card": CARD, "machine": "gill", "lot": "lot_a190", "polymer": "asa",
-            "history": "as_printed", "moisture": "dry"} | more  # fmt: skip
+            "history": "as_printed", "moisture": "dry", **settings_then(recipe_and_context(opened(CARD))[0]),
+            "layer_s": 100.0} | more  # fmt: skip
     spread = [0.95 + 0.1 * n / max(count - 1, 1) for n in range(count)]
     rows = [ProofRow(name=f"{group}{n}", group=group, strength_mpa=mean * each)
             for group, mean in (("along", along), ("across", across)) for n, each in enumerate(spread)]  # fmt: skip
@@ -23,7 +25,8 @@ def pulled(across, along=40.0, count=3, **more):
 
 
 def broken(mode, **more):
-    told = {"id": "h", "sort": "hand", "card": CARD, "machine": "gill", "lot": "lot_a190", "polymer": "asa"} | more
+    told = {"id": "h", "sort": "hand", "card": CARD, "machine": "gill", "lot": "lot_a190", "polymer": "asa",
+            "nozzle_c": 252.0} | more  # fmt: skip
     return Proof(rows=(ProofRow(name="a", hand="break", mode=mode),), **told)
 
 
@@ -62,13 +65,53 @@ class TestSpecimens(unittest.TestCase):
 
     def test_what_was_annealed_wet_aged_retired_or_of_another_polymer_tells_nothing(self):
         for more in ({"history": "annealed"}, {"moisture": "conditioned"}, {"aged_h": 100.0}, {"retired": True},
-                     {"polymer": "abs"}):  # fmt: skip
+                     {"polymer": "abs"}, {"nozzle_c": None}):  # fmt: skip
             with self.subTest(more):
                 self.assertIsNone(case(pulled(20.0, **more)).evidence)
 
     def test_specimens_made_colder_promise_more_for_what_is_made_hotter(self):
         same, colder = (case(pulled(16.0, nozzle_c=each)).likely for each in (252.0, 240.0))
         self.assertGreater(colder, same)
+
+
+class TestFaultsAreNotTheirs(unittest.TestCase):
+    """What is worse now is worse than the specimens were: they hide nothing of it."""
+
+    def weld(self, **changes):
+        recipe, context = recipe_and_context(changed(opened(CARD), changes))
+        return heat_case(recipe, context).likely
+
+    def test_what_is_made_worse_since_is_worse_by_what_the_model_says_of_it(self):
+        before = self.weld()
+        for worse in ({"heat.fan_pct": 100.0}, {"melt.speed_mm_s": 120.0}, {"melt.nozzle_c": 235.0},
+                      {"plate.copies": 6.0}, {"heat.least_layer_s": 600.0}):  # fmt: skip
+            recipe, context = recipe_and_context(changed(opened(CARD), worse))
+            told, plain = heat_case(recipe, context).likely, heat_case(recipe, attrs.evolve(context, proofs=())).likely
+            base = heat_case(*recipe_and_context(opened(CARD).with_tables(proofs={}))).likely
+            with self.subTest(worse):
+                self.assertLess(told, before)
+                self.assertLess(told / before, math.sqrt(plain / base), "nearly as far as without specimens")
+
+    def test_a_wet_spool_is_as_wet_with_specimens_as_without(self):
+        dry = pulled(20.0)
+        recipe, context = recipe_and_context(opened("winch_bracket", "gill"))
+        dry = attrs.evolve(dry, polymer=recipe.polymer, lot=context.lot.id, nozzle_c=recipe.melt.nozzle_c)
+        shares = []
+        for hours in (24.0, 4.0, 0.0):
+            there, at = recipe_and_context(changed(opened("winch_bracket", "gill"), {"stock.dryer_h": hours}))
+            shares.append(heat_case(there, attrs.evolve(at, proofs=(dry,))).likely)
+        self.assertEqual(shares, sorted(shares, reverse=True))
+        self.assertLess(shares[-1], 0.95 * shares[0])
+
+    def test_bars_that_were_laid_quickly_promise_less_for_slow_layers(self):
+        slow, quick = (case(pulled(20.0, layer_s=each)).likely for each in (100.0, None))
+        self.assertLess(quick, slow)
+
+    def test_a_filled_polymer_is_measured_by_its_moulded_matrix(self):
+        rows = [ProofRow(name=f"m{n}", group="moulded", strength_mpa=60.0 + n) for n in range(3)]
+        bars = pulled(20.0)
+        both = attrs.evolve(bars, rows=(*bars.rows, *rows))
+        self.assertLess(case(both).likely, case(bars).likely)
 
 
 class TestByHand(unittest.TestCase):

@@ -22,7 +22,7 @@ PURPOSE = Area(
             why="price per litre over that of the cheapest polymer that would do, from which it is worth a word"),
     Assumed(key="comes_true.no_go", value=0.95, low=0.8, high=1.0, unit="1",
             why="chance that what cannot work does not, where it is tried"),
-    Assumed(key="comes_true.stop", value=0.85, low=0.5, high=0.98, unit="1",
+    Assumed(key="comes_true.stop", value=0.7, low=0.4, high=0.95, unit="1",
             why="chance that what a stop says comes true where it is ignored, before anything was drawn or counted"),
     Assumed(key="comes_true.capped", value=0.3, low=0.1, high=0.6, unit="1",
             why="the same of a watch that costs the part a grade"),

@@ -46,6 +46,7 @@ WELD = Area(
     _of("air", 8.0, 4.0, 15.0, "K", "how far the air beside a part may be from the display of the chamber"),
     _of("air_known", 3.0, 1.5, 6.0, "K", "the same where a second sensor was compared"),
     _of("hand_breaks", 0.6, 0.4, 0.9, "1", "share at which a piece broken by hand parts between its layers or through"),
+    _of("few_specimens", 0.5, 0.3, 0.8, "1", "half of the band of a ratio of too few specimens, as a logarithm"),
     _of("ratio_colder", 3.0, 2.0, 5.0, "K", "by how much colder than its specimens a recipe runs as they did"),
     _of("ratio_slower", 1.5, 1.2, 2.0, "1", "time of a layer, over that of specimens, up to which it welds as they"),
     _of("usual_walls", 3.0, 2.0, 4.0, "1", "walls, where they are not recorded"),

@@ -92,6 +92,14 @@ class Strengths:
     retained: Estimate | None  # aged to not aged, across
     few: tuple[str, ...]  # groups with fewer specimens than are judged
 
+    @property
+    def weld(self) -> Estimate | None:
+        """What they say of the weld: over the moulded reference where one was pulled, else over along.
+
+        Fibres along the beads make the figure along them no measure of a weld.
+        """
+        return self.ratio if self.of_moulded is None else self.of_moulded
+
 
 def strengths_of(proof: Proof) -> Strengths:
     """Groups and ratios of pulled specimens.

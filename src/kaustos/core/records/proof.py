@@ -5,9 +5,9 @@ from typing import Any
 import attrs
 
 from kaustos.core.errors import FieldError
-from kaustos.core.records.fields import choice, extra, flag, moment, number, text
+from kaustos.core.records.fields import choice, extra, flag, moment, number, text, value_at
 from kaustos.core.records.photo import Photo
-from kaustos.core.records.recipe import HISTORIES, MOISTURES
+from kaustos.core.records.recipe import HISTORIES, MOISTURES, Recipe
 
 PROOFS = {
     "size": "Sizes",
@@ -105,6 +105,11 @@ class Proof:
     nozzle_c: float | None = number("temperature", "Nozzle then")
     chamber_c: float | None = number("temperature", "Chamber then")
     layer_s: float | None = number("seconds", "Layer time then")
+    plate_c: float | None = number("temperature", "Plate then")
+    fan_pct: float | None = number("share", "Fan then")
+    width_mm: float | None = number("length", "Bead then", typed=(0.05, 40.0))
+    height_mm: float | None = number("length", "Layer then", typed=(0.01, 20.0))
+    speed_mm_s: float | None = number("speed", "Speed then", typed=(0.5, 1000.0))
     aged_h: float | None = number("duration", "Aged for")
     aged_c: float | None = number("temperature", "Aged at")
     rows: tuple[ProofRow, ...] = ()
@@ -115,6 +120,18 @@ class Proof:
     photos: tuple[Photo, ...] = ()
     retired: bool = False
     extra: dict[str, Any] = extra()
+
+
+SETTINGS = {  # of a proof, from which fields of its recipe
+    "nozzle_c": "melt.nozzle_c", "chamber_c": "heat.chamber_c", "layer_s": "heat.least_layer_s",
+    "plate_c": "plate.bed_c", "fan_pct": "heat.fan_pct", "width_mm": "melt.width_mm", "height_mm": "melt.height_mm",
+    "speed_mm_s": "melt.speed_mm_s",
+}  # fmt: skip
+
+
+def settings_then(recipe: Recipe) -> dict[str, Any]:
+    """What a proof keeps of the settings under which its specimens were made, in the units of their fields."""
+    return {name: value_at(recipe, path) for name, path in SETTINGS.items()}
 
 
 @attrs.frozen(kw_only=True)

@@ -82,7 +82,8 @@ class Code:
     shows: tuple[str, ...] = attrs.field(default=(), kw_only=True)  # how it shows in a run when it is right
     silent: str = attrs.field(default="", kw_only=True)  # why no run confirms or refutes it, whatever it shows
     is_absence: bool = attrs.field(default=False, kw_only=True)  # says that nobody is there
-    is_safety: bool = attrs.field(default=False, kw_only=True)  # whether its stop is never signed for
+    is_safety: bool = attrs.field(default=False, kw_only=True)  # whether people can be hurt: never signed for or priced
+    harms: bool = attrs.field(default=False, kw_only=True)  # whether plate or machine are harmed where it comes true
 
     def cap_of(self, severity: str) -> str | None:
         """The best grade that it leaves at a severity."""
@@ -136,7 +137,7 @@ class Finding:
     cost: Estimate | None  # chance times stake
     remedies: tuple[Remedy | Absent, ...]
     chance: float = attrs.field(default=1.0, kw_only=True)  # that it comes true in the next run [1]
-    basis: str = attrs.field(default="prior", kw_only=True)  # draws, prior, record, or sure
+    basis: str = attrs.field(default="prior", kw_only=True)  # draws, prior, record, sure, or people: never priced
     stake: Estimate | None = attrs.field(default=None, kw_only=True)  # what is lost where it comes true
 
 
@@ -233,18 +234,18 @@ class Review:
         return "stop" if stops else self.grade.standing
 
     def findings(self) -> tuple[Finding, ...]:
-        """All findings: severity first, then chance times stake, then route."""
+        """All findings: severity, then what can hurt people, then chance times stake, then route."""
         return worst_first(finding for operation in self.operations for finding in operation.findings)
 
 
 def worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
-    """Findings by severity, then chance times stake, then as they came."""
+    """Findings by severity, what can hurt people first of each, then chance times stake, then as they came."""
     return tuple(sorted(findings, key=_urgency))
 
 
-def _urgency(finding: Finding) -> tuple[int, float]:
-    cost = finding.cost.value if finding.cost else finding.chance * 1e-6  # of what has no price the likelier first
-    return SEVERITIES.index(finding.severity), -cost
+def _urgency(finding: Finding) -> tuple[int, bool, float, float]:
+    cost = finding.cost.value if finding.cost else 0.0
+    return SEVERITIES.index(finding.severity), finding.basis != "people", -cost, -finding.chance
 
 
 @attrs.frozen
@@ -289,6 +290,7 @@ class Bonded:
     outcome: str
     off: str | None = None  # how the part came off
     plate: str = ""  # id
+    surface: str = ""  # of that plate
 
 
 def _nothing_recorded(polymer: str) -> Mapping[str, Any]:

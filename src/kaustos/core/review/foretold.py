@@ -12,6 +12,7 @@ from kaustos.core.planning.pace import learned_pace, took_over_told
 from kaustos.core.records import Run
 from kaustos.core.review.contract import Bonded
 from kaustos.core.review.experience import judge_run, tallies
+from kaustos.core.review.plate.case import lifted_in
 from kaustos.core.review.registry import CODES
 
 FEW = 3  # pairs from which it is said that a machine is off
@@ -89,12 +90,12 @@ def hours_pairs(runs: Iterable[Run]) -> tuple[Pair, ...]:
         In the order of time [h]
     """
     seen: dict[str, list[float]] = {}
-    found = []
+    found, plain = [], learned_pace([])
     for run in sorted(runs, key=lambda each: each.started_utc):
         ratio, machine = took_over_told(run), run.machine or ""
         if ratio is None or run.told_h is None:
             continue
-        told, plain = learned_pace(seen.get(machine, [])), learned_pace([])
+        told = learned_pace(seen.get(machine, []))
         found.append(
             Pair(
                 key="hours", machine=machine, source=run.id, at_utc=run.started_utc, found=run.told_h * ratio,
@@ -161,8 +162,7 @@ def lift_odds(bonded: Mapping[str, Sequence[Bonded]], machine_of: Mapping[str, s
     groups: dict[str, list[tuple[float, bool]]] = {}
     for each in (one for mine in bonded.values() for one in mine):
         chance = float(ndtr(-each.over_load / wide))
-        lifted = "came_off" in each.seen or "corner_lift" in each.seen
-        groups.setdefault(machine_of.get(each.run, ""), []).append((chance, lifted))
+        groups.setdefault(machine_of.get(each.run, ""), []).append((chance, lifted_in(each)))
     found = []
     for machine, mine in sorted(groups.items()):
         chances = np.array([chance for chance, _ in mine])

@@ -38,19 +38,22 @@ def make_finding(
     """A finding of a code with what ignoring it costs; the polymer is named, values that are not known are left out.
 
     Its values are in shop units, the price of a spare part and a cost that is sure in the shop's currency [money], a
-    chance that was drawn is that of coming true in the next run [1].
+    chance that was drawn is that of coming true in the next run [1]. What can hurt people has no price.
     """
     severity = severity or code.severity
     band, basis = comes_true(code, severity), "prior"
-    if cost is not None:
+    if code.is_safety:
+        basis = "people"
+    elif cost is not None:
         band, basis = (1.0, 1.0, 1.0), "sure"
     elif chance is not None:
         band, basis = (chance, chance, chance), "draws"
     stake = cost or at_stake(run_cost(recipe, context), context.rules.wage_per_h, spare_part)
+    priced = None if code.is_safety else cost or expected_loss(stake, band, WHY[basis])
     known = {key: value for key, value in values.items() if value is not None}
     every: dict[str, float | str] = {"polymer": context.polymer.name if context.polymer else "", **known}
     return Finding(
-        code.code, severity, every, field, cost or expected_loss(stake, band, WHY[basis]),
+        code.code, severity, every, field, priced,
         tuple(each for each in remedies if _does(recipe, each)), chance=band[1], basis=basis, stake=stake,
     )  # fmt: skip
 

@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping
 import attrs
 
 from kaustos.core.estimates import PROOF
+from kaustos.core.memo import by_identity
 from kaustos.core.review.contract import Finding, OperationReview, worst_first
 from kaustos.core.review.experience import Tally, is_scored
 from kaustos.core.review.grading import standing_of
@@ -15,7 +16,8 @@ from kaustos.core.review.money import WHY, expected_loss
 from kaustos.core.review.registry import CODES
 
 Record = Mapping[str, Tally]
-EVEN = 0.5  # chance of losing the run over which a stop stops
+STOPS = 0.5  # chance of losing the run over which a stop stops
+HARMS = 0.1  # the same of harming plate or machine
 
 
 def is_refuted(tally: Tally | None) -> bool:
@@ -68,13 +70,14 @@ def tempered(
     if not any(_is_counted(each) for operation in operations for each in operation.findings):
         return operations
     known = record()
-    return tuple(_with(operation, known, proven) for operation in operations) if known or proven else operations
+    return tuple(_with(operation, known, proven) for operation in operations) if known else operations
 
 
 def _is_counted(finding: Finding) -> bool:
     return is_scored(finding.code) and not CODES[finding.code].is_safety and finding.basis != "sure"
 
 
+@by_identity(256)
 def _with(operation: OperationReview, record: Record, proven: int) -> OperationReview:
     """An operation with its findings as the record has them; the worst first, as they cost now."""
     findings = tuple(_heard(each, record.get(each.code), proven) for each in operation.findings)
@@ -85,20 +88,23 @@ def _with(operation: OperationReview, record: Record, proven: int) -> OperationR
 
 
 def _heard(finding: Finding, tally: Tally | None, proven: int) -> Finding:
-    """A finding with its chance as runs have it, a stop that its own runs leave no more than an even chance a watch."""
+    """A finding with its chance as runs have it; a stop whose chance they leave small a watch."""
     if not _is_counted(finding):
         return finding
     told = counted(finding, tally if finding.basis == "prior" else _own(tally, proven))
     if finding.severity != "stop" or proven < PROOF["refuted_runs"].value:
         return told
-    is_even = finding.basis == "draws" and told.chance <= EVEN
-    return attrs.evolve(told, severity="watch") if is_even or is_refuted(tally) else told
+    most = HARMS if CODES[finding.code].harms else STOPS
+    never_shown = finding.basis == "draws" and told.basis == "record" and tally is not None and not tally.right
+    is_small = never_shown and told.chance <= most
+    return attrs.evolve(told, severity="watch") if is_small or is_refuted(tally) else told
 
 
-def _own(tally: Tally | None, proven: int) -> Tally:
-    """Good runs of the recipe as it stands are wrong ones of what was drawn; what showed it anywhere stays right."""
-    right = tally.right if tally is not None else 0
-    return Tally(right if proven else 0, right + proven if proven else 0)
+def _own(tally: Tally | None, proven: int) -> Tally | None:
+    """Of what was drawn: runs in which it stood and did not show, no more than were good as the recipe stands."""
+    if tally is None or not proven:
+        return None
+    return Tally(tally.right, tally.right + min(proven, tally.of - tally.right))
 
 
 def counted(finding: Finding, tally: Tally | None) -> Finding:

@@ -8,16 +8,19 @@ from kaustos.ui.desk import Desk
 from kaustos.ui.look.text import Label
 from kaustos.ui.rooms.room import Room
 
+MADE_OF = ("runs", "proofs", "cards", "machines", "plates", "lots")
+
 
 class PredictionsRoom(Room):
     """Scores above, single figures and warnings below."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(
-            desk, "Predictions", "Each figure was foretold from what was known before it was found.",
+            desk, "Predictions", "Hours are foretold from the runs before; welds and lifts by the models alone.",
             "Nothing can be compared yet. Bind a job file and tick a run on its card, or log pulled specimens on bench "
             "120: what is found then stands here beside what was foretold.",
         )  # fmt: skip
+        self._made_of: tuple[object, ...] = (None,) * (len(MADE_OF) + 1)  # what is shown was made of
         self.scores = _table(SCORE_HEADINGS, "How good the predictions are", 6)
         self.pairs = _table(PAIR_HEADINGS, "Foretold and found", 3)
         self.warnings = _table(WARNING_HEADINGS, "Warnings that runs can tell of", 0)
@@ -37,6 +40,11 @@ class PredictionsRoom(Room):
 
     def refresh(self) -> None:
         """Follow the desk."""
+        tables = self.desk.workspace.draft.records.tables
+        made_of = (*(tables[kind] for kind in MADE_OF), self.desk.wording)
+        if all(one is other for one, other in zip(made_of, self._made_of, strict=True)):
+            return
+        self._made_of = made_of
         found = predictions_of(self.desk.workspace, self.desk.wording)
         self.show_empty(not (found.scores or found.warnings), self.scores, self.pairs, self.warnings, self.unforetold)
         self.scores.show_rows(found.scores)

@@ -24,9 +24,8 @@ from kaustos.core.planning.welding import (
     welded,
 )
 from kaustos.core.records import Calibration, Estimate, Proof, Recipe
-from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import Context
-from kaustos.core.review.heat.evidence import Evidence, evidence_of, moved
+from kaustos.core.review.heat.evidence import Evidence, evidence_of, made_like, moved
 from kaustos.core.review.melt.case import MeltCase, melt_case, same_stuff, value_of
 from kaustos.core.review.plate.case import air_of
 from kaustos.core.review.stock.conditions import is_water_known
@@ -132,22 +131,9 @@ def heat_case(recipe: Recipe, context: Context) -> HeatCase:
 
 
 def _foretold(proof: Proof, recipe: Recipe, context: Context) -> float | None:
-    """What the model says for the heat, air and layer time that specimens were made at [1]."""
-    like = _made_like(recipe, proof.nozzle_c, proof.chamber_c, proof.layer_s)
-    return heat_case(like, _without_proofs(context)).likely
-
-
-@by_identity(64)
-def _made_like(recipe: Recipe, nozzle_c: float | None, chamber_c: float | None, layer_s: float | None) -> Recipe:
-    heats = {"melt.nozzle_c": nozzle_c, "heat.chamber_c": chamber_c, "heat.least_layer_s": layer_s}
-    for path, value in heats.items():
-        recipe = recipe if value is None else with_value(recipe, path, value)
-    return recipe
-
-
-@by_identity(16)
-def _without_proofs(context: Context) -> Context:
-    return attrs.evolve(context, proofs=())
+    """What the model says of dry filament at the heat, air and layer time that specimens were made at [1]."""
+    case = heat_case(*made_like(proof, recipe, context))
+    return None if case.share is None else middle(case.share / case.water)
 
 
 def _order_of(draws: Array) -> Array:

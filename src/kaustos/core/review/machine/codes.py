@@ -99,7 +99,7 @@ CODES = (
         "At its hard stop a liner creeps and gives off fumes that are toxic to people and deadly to pet birds.",
         "Hard stop of a lined hot end, estimate from practice; the maker's data sheet decides where it is lower",
         _RUINED,
-        title="nozzle: at the stop of its liner", shows=("jam", "smell"),
+        title="nozzle: at the stop of its liner", is_safety=True, shows=("jam", "smell"),
     ),
     Code(
         "machine.nozzle.liner_unknown", "watch",

@@ -140,7 +140,7 @@ def _case(
         against = surface.expansion.value if surface is not None else BOND["plate_expansion"].value
         loads = loads_of(polymer, against, making, standing) if standing is not None else None
         if surface is not None and statement is not None and middle is not None:
-            book, counted = book_draws(statement, bonded, polymer, agent, item.id, lot.id if lot else "")
+            book, counted = book_draws(statement, bonded, polymer, agent, item, lot.id if lot else "")
             usual = usual_of(statement.leaves, statement.band)
             mixes = agent is None and supplies.bonds.is_alike(polymer.family, surface.family)
             asked = loads if loads is not None else least_loads()
@@ -335,26 +335,26 @@ def _middle(context: Context) -> tuple[float, float] | None:
 
 
 def book_draws(
-    statement: Statement, bonded: tuple[Bonded, ...], polymer: Polymer, agent: Agent | None, plate: str, lot: str
+    statement: Statement, bonded: tuple[Bonded, ...], polymer: Polymer, agent: Agent | None, item: PlateItem, lot: str
 ) -> tuple[Array, tuple[Bonded, ...]]:
     """Draws of the grip at the middle of the book, moved by what became of earlier parts; those on this very plate.
 
-    What one plate shows moves the same pair on its neighbours a little, and other polymers on itself.
+    What one plate shows moves the same pair on its neighbours of that surface a little, and other polymers on itself.
     """
     low, value, high = statement.band
-    pair = f"{polymer.id}+{agent.id if agent else ''}"
-    mine = tuple(each for each in bonded if each.plate == plate and _pair_of(each) == pair)
-    seen = _near(bonded, plate, pair)
+    pair = f"{polymer.id}+{agent.id if agent else ''}+{item.surface or ''}"
+    mine = tuple(each for each in bonded if each.plate == item.id and _pair_of(each) == pair)
+    seen = _near(bonded, item.id, pair)
     if not seen:
         return drawn("book", statement.band), ()
-    at = {"shop": "here", "polymer": pair, "plate": plate, **({"lot": lot} if lot else {})}
+    at = {"shop": "here", "polymer": pair, "plate": item.id, **({"lot": lot} if lot else {})}
     found = believe(GRIP, seen, at, math.log(high / low) / (2.0 * 1.96))
     own = np.log(drawn("book", statement.band) / value)
     return value * np.exp(found.mean + own * found.spread / found.before), mine
 
 
 def _pair_of(each: Bonded) -> str:
-    return f"{each.polymer}+{each.agent}"
+    return f"{each.polymer}+{each.agent}+{each.surface}"
 
 
 @by_identity(64)
@@ -368,15 +368,18 @@ def _when(each: Bonded) -> tuple[str, str]:
     return each.at_utc, each.run
 
 
+def lifted_in(each: Bonded) -> bool:
+    """Whether a part lifted as far as counts, or came off."""
+    is_small = each.lift_mm is not None and each.lift_mm <= LIFT_MM
+    return "came_off" in each.seen or ("corner_lift" in each.seen and not is_small)
+
+
 def inequalities(each: Bonded) -> tuple[Seen, ...]:
     """What one run says of the grip: it held or lifted, let go by itself or not, tore the surface or not."""
     at = {"shop": "here", "polymer": _pair_of(each), "plate": each.plate, "lot": each.lot}
     known = tuple(sorted((level, member) for level, member in at.items() if member))
-    lifted = "came_off" in each.seen or (
-        "corner_lift" in each.seen and (each.lift_mm is None or each.lift_mm > LIFT_MM)
-    )
     harmed = "stuck" in each.seen or "surface_torn" in each.seen
-    limits = [(each.over_load, not lifted)]
+    limits = [(each.over_load, not lifted_in(each))]
     if each.outcome in ("good", "usable") or harmed:
         limits.append((each.over_damage, harmed))
     if "let_go" in each.seen:

@@ -26,7 +26,6 @@ from kaustos.core.review.zones import agent_on, is_used_up, limits_of, plate_mos
 WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
 SPREAD_MM = BOND["gap_spread"].value
 TOPPLES = BOND["topples"].value
-RUINS = ("plate.surface.torn", "plate.surface.breaks")  # whose stake is the plate as well
 USUAL_ML = 100.0  # of a bottle whose volume nobody wrote down
 WIDEST_BRIM_MM = BOND["widest_brim"].value
 Values = Mapping[str, float | str | None]
@@ -55,7 +54,7 @@ def _found(
     chance: float | None = None,
 ) -> Finding:
     every: Values = {"pair": case.pair_words, "plate": case.plate_name, **values}
-    ruined = case.item.price if case.item is not None and code in RUINS else None
+    ruined = case.item.price if case.item is not None and BY_CODE[code].harms else None
     return make_finding(
         BY_CODE[code], recipe, context, field, remedies, every, severity=severity, chance=chance, spare_part=ruined
     )
