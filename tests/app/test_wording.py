@@ -7,7 +7,7 @@ import attrs
 
 from kaustos.app.field_kinds import quantity_of
 from kaustos.app.settings import SETTINGS, Settings
-from kaustos.app.wording import GRADE_WORDS, Wording, hours_words, odds_words
+from kaustos.app.wording import GRADE_WORDS, PEOPLE, Wording, hours_words, odds_words
 from kaustos.core.errors import FieldError
 from kaustos.core.records import POLYMER_VALUES, Machine, Recipe, declared
 from kaustos.core.review import PENDING, UNKNOWN, Estimate, Figure
@@ -109,7 +109,12 @@ class TestFindings(unittest.TestCase):
             for finding in every(each for each in found.findings() if each.cost is None):
                 with self.subTest(finding.code):
                     words = POINT.cost(finding)
-                    self.assertRegex(words, r"^Ignored, [^{}]+; what that costs is not known\.$")
+                    if finding.basis == "people":
+                        self.assertEqual(words, PEOPLE)
+                    else:
+                        self.assertRegex(
+                            words, r"^Ignored, [^{}]+; what that costs is not known\.( It comes of [^{}]+)?$"
+                        )
                     self.assertNotIn("€", words)
 
     def test_a_cost_is_what_is_lost_on_average_and_says_how_often(self):

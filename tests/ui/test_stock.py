@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
 from kaustos.app.settings import Settings
-from kaustos.app.wording import when_words
+from kaustos.app.wording import MOST_TOLD, when_words
 from kaustos.ui.fields import FieldBox
 from kaustos.ui.jobs import Pace, run_now
 from kaustos.ui.rooms.names import ROOMS
@@ -52,17 +52,17 @@ class TestBench(StockTest):
     def test_a_wet_spool_is_said_with_its_water_and_one_key_dries_it(self):
         window = self.window
         window.findings.choose(self.finding("When drying ends"))
-        before = self.texts()[0:3]
+        before = self.texts()[0:MOST_TOLD]
         self.assertTrue(any("spool body (Card) stands 70 °C" in text for text in before))
         remedies = window.findings.shown[self.finding("When drying ends")].finding.remedies
         place = next(at for at, each in enumerate(remedies) if each.title.startswith("Wind it onto a metal spool"))
         QTest.keyClick(window.focusWidget() or window, Qt.Key(Qt.Key.Key_1.value + place), ALT)
         self.assertEqual((self.draft.value("lot.flange"), self.draft.value("context.dryer")), ("metal", "pot"))
         self.assertNotIn("spool body (Card)", "".join(self.texts()))
-        self.assertNotEqual(self.texts()[0:3], before)
+        self.assertNotEqual(self.texts()[0:MOST_TOLD], before)
         self.assertNotIn("prints well up to", "".join(self.texts()))
         QTest.keyClick(window, Qt.Key.Key_Z, CONTROL)
-        self.assertEqual(self.texts()[0:3], before)
+        self.assertEqual(self.texts()[0:MOST_TOLD], before)
 
     def test_dragging_the_dryer_up_shortens_drying_and_lets_the_spool_soften(self):
         drag(self.window.ladder.view.marks["stock.dryer_c"], 25)

@@ -27,6 +27,7 @@ from kaustos.core.review import (
     nothing_said,
     whole,
 )
+from kaustos.core.review.comes_of import with_causes_said
 from kaustos.core.review.filed import as_filed
 from kaustos.core.review.tempering import tempered
 from kaustos.formats.recipe_file import RecipeDocument
@@ -74,7 +75,7 @@ class Judge:
             reviews.append(self._reviewed(operation, seen, context, found))
         every = attrs.evolve(context, results={**context.results, **found})
         proven = context.past.as_it_stands if context.past is not None else 0
-        heard = tempered(tuple(reviews), lambda: context.shop.record(recipe.polymer or ""), proven)
+        heard = tempered(with_causes_said(tuple(reviews)), lambda: context.shop.record(recipe.polymer or ""), proven)
         return Judged(every, whole(heard, recipe), tuple(wanted))
 
     def to_the_end(self, recipe: Recipe, context: Context) -> tuple[Context, Review]:

@@ -198,14 +198,22 @@ class Wording:
         return self.sentence(CODES[finding.code].text, finding.values)
 
     def cost(self, finding: Finding) -> str:
-        """What it costs to ignore the finding."""
+        """What it costs to ignore the finding, and what it comes of."""
         text = CODES[finding.code].cost
         if finding.basis == "people":
             return PEOPLE
         values = {**finding.values, "odds": odds_words(finding.chance)}
         if finding.cost is None:
-            return self.sentence(f"{_AMOUNT.sub('', text)}; what that costs is not known.", values)
-        return self.sentence(text, {**values, "cost": finding.cost.value})
+            words = self.sentence(f"{_AMOUNT.sub('', text)}; what that costs is not known.", values)
+        else:
+            words = self.sentence(text, {**values, "cost": finding.cost.value})
+        return f"{words} {self.cause(finding)}".rstrip()
+
+    def cause(self, finding: Finding) -> str:
+        """Which other finding it comes of; empty where it stands by itself."""
+        if not finding.due_to:
+            return ""
+        return f"It comes of another finding, {CODES[finding.due_to].title}: what helps there helps here."
 
     def remedy(self, remedy: Remedy | Absent) -> str:
         """What the remedy's button says."""

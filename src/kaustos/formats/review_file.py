@@ -80,6 +80,7 @@ def _finding(finding: Finding, words: Words, experience: Mapping[str, Tally]) ->
         "cost_money": finding.cost.value if finding.cost else None,
         "chance": finding.chance,
         "chance_from": finding.basis,
+        "due_to": finding.due_to or None,
         "stake_money": finding.stake.value if finding.stake else None,
         "field": finding.field,
         "runs": {"right": tally.right, "of": tally.of} if tally else None,

@@ -110,8 +110,7 @@ class FindingCard(QFrame):
         self.mark.show_standing(finding.severity)
         self.severity.setText(finding.severity)
         operation = BY_KEY[finding.code.split(".")[0]]
-        price = f"{wording.value(finding.cost.value, 'money')} a run   " if finding.cost is not None else ""
-        self.place.setText(f"{price}{operation.number} {operation.short}")
+        self.place.setText(f"{self._worth(finding)}{operation.number} {operation.short}")
         self.text.setText(wording.text(finding))
         self.why.setText(code.why)
         self.cost.setText(wording.cost(finding))
@@ -134,6 +133,13 @@ class FindingCard(QFrame):
             self.setStyleSheet(border)
         self.setAccessibleName(f"{finding.severity}: {self.text.text()}")
         self.setWhatsThis(f"{self.text.text()} {code.why} {self.source.text()}")
+
+    def _worth(self, finding: Finding) -> str:
+        """What it costs a run; what it comes of, where curing that cures this."""
+        if finding.due_to:
+            cause = BY_KEY[finding.due_to.split(".")[0]]
+            return f"comes of {cause.number} {cause.short}   "
+        return f"{self._desk.wording.value(finding.cost.value, 'money')} a run   " if finding.cost is not None else ""
 
     def apply(self, number: int) -> None:
         """Carry out a remedy by its number."""

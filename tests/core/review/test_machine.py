@@ -242,8 +242,16 @@ class TestFindings(unittest.TestCase):
         for name, records in every_card():
             with self.subTest(name):
                 findings = judged(records)[2].findings()
-                ranks = [(each.severity == "watch", -(each.cost.value if each.cost else 0.0)) for each in findings]
+                alone = [each for each in findings if not each.due_to]
+                ranks = [
+                    (each.severity == "watch", each.basis != "people", -(each.cost.value if each.cost else 0.0))
+                    for each in alone
+                    if each.code not in {other.due_to for other in findings}
+                ]
                 self.assertEqual(ranks, sorted(ranks))
+                for place, each in enumerate(findings):
+                    cause = next((other for other in findings[:place] if other.code == each.due_to), None)
+                    self.assertTrue(not each.due_to or cause is not None, each.code)
 
     def test_a_part_that_gives_way_adds_its_price(self):
         dear = changed(opened("probe_head_shell"), {"machine.chamber.plastics.price": 500.0})

@@ -139,6 +139,7 @@ class Finding:
     chance: float = attrs.field(default=1.0, kw_only=True)  # that it comes true in the next run [1]
     basis: str = attrs.field(default="prior", kw_only=True)  # draws, prior, record, sure, or people: never priced
     stake: Estimate | None = attrs.field(default=None, kw_only=True)  # what is lost where it comes true
+    due_to: str = attrs.field(default="", kw_only=True)  # code of a finding whose cure takes this one along
 
 
 @attrs.frozen
@@ -234,13 +235,31 @@ class Review:
         return "stop" if stops else self.grade.standing
 
     def findings(self) -> tuple[Finding, ...]:
-        """All findings: severity, then what can hurt people, then chance times stake, then route."""
+        """All findings: severity, then what can hurt people, then chance times stake, then route; causes lead."""
         return worst_first(finding for operation in self.operations for finding in operation.findings)
 
 
 def worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
-    """Findings by severity, what can hurt people first of each, then chance times stake, then as they came."""
-    return tuple(sorted(findings, key=_urgency))
+    """Findings by severity, what can hurt people first of each, then chance times stake, then as they came.
+
+    What goes with a cause that is as severe stands behind it, and the cause where the dearest of them would stand.
+    """
+    ordered = sorted(findings, key=_urgency)
+    causes = {each.code: each for each in reversed(ordered)}
+    led = {id(each): causes[each.due_to] for each in ordered if _is_led(each, causes.get(each.due_to))}
+    if not led:
+        return tuple(ordered)
+    told: list[Finding] = []
+    for finding in ordered:
+        cause = led.get(id(finding), finding)
+        behind = [each for each in ordered if led.get(id(each)) is cause]
+        told += [each for each in (cause, *behind) if not any(each is other for other in told)]
+    return tuple(told)
+
+
+def _is_led(finding: Finding, cause: Finding | None) -> bool:
+    """Whether the cause of a finding is said too, and as severe."""
+    return cause is not None and cause.severity == finding.severity
 
 
 def _urgency(finding: Finding) -> tuple[int, bool, float, float]:

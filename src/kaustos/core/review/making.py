@@ -9,6 +9,7 @@ from kaustos.core.records.fields import declaration, value_at
 from kaustos.core.review.contract import (
     PENDING,
     Absent,
+    Advice,
     Cap,
     Caution,
     Code,
@@ -33,7 +34,7 @@ Offers = Mapping[tuple[str, str], tuple[Remedy, ...]]  # by code and field of a 
 def make_finding(
     code: Code, recipe: Recipe, context: Context, field: str, remedies: tuple[Remedy | Absent, ...],
     values: Mapping[str, float | str | None], *, severity: str = "", cost: Estimate | None = None,
-    spare_part: float | None = None, chance: float | None = None,
+    spare_part: float | None = None, chance: float | None = None, due_to: str = "",
 ) -> Finding:  # fmt: skip
     """A finding of a code with what ignoring it costs; the polymer is named, values that are not known are left out.
 
@@ -55,6 +56,7 @@ def make_finding(
     return Finding(
         code.code, severity, every, field, priced,
         tuple(each for each in remedies if _does(recipe, each)), chance=band[1], basis=basis, stake=stake,
+        due_to=due_to,
     )  # fmt: skip
 
 
@@ -79,16 +81,24 @@ class Question:
 
 
 def offered(findings: Iterable[Finding], offers: Offers | None, waiting: frozenset[str]) -> tuple[Finding, ...]:
-    """Findings with what else the shop has for them behind their own remedies; a place is kept while it is tried."""
+    """Findings with what else the shop has for them behind what of their own does something, before mere advice.
+
+    A place is kept while it is tried.
+    """
     return tuple(_with_offers(finding, offers, waiting) for finding in findings)
 
 
 def _with_offers(finding: Finding, offers: Offers | None, waiting: frozenset[str]) -> Finding:
     if offers is None:
-        place = (PENDING,) if finding.code in waiting else ()
-        return attrs.evolve(finding, remedies=(*finding.remedies, *place)) if place else finding
-    found = offers.get((finding.code, finding.field), ())[:MOST_OFFERS]
-    return attrs.evolve(finding, remedies=(*finding.remedies, *found)) if found else finding
+        found: tuple[Remedy | Absent, ...] = (PENDING,) if finding.code in waiting else ()
+    else:
+        found = offers.get((finding.code, finding.field), ())[:MOST_OFFERS]
+    if not found:
+        return finding
+    own = finding.remedies
+    doing = [place for place, each in enumerate(own, 1) if not isinstance(each, Advice)]
+    ahead = max(doing, default=len(own))
+    return attrs.evolve(finding, remedies=(*own[:ahead], *found, *own[ahead:]))
 
 
 def conclude(

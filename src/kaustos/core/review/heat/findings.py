@@ -12,7 +12,7 @@ from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
 from kaustos.core.review.grading import WANTED
-from kaustos.core.review.heat.case import HeatCase, heat_case
+from kaustos.core.review.heat.case import HeatCase, dry_share, heat_case, share_in_window
 from kaustos.core.review.heat.codes import BY_CODE
 from kaustos.core.review.heat.layers import softness_of
 from kaustos.core.review.heat.pauses import pause_plan
@@ -44,8 +44,7 @@ def grade_by(share: float, context: Context) -> str:
 def weld_caps(recipe: Recipe, context: Context) -> tuple[Cap, ...]:
     """What the weld leaves of the grade."""
     case = heat_case(recipe, context)
-    cold = "below_window" if is_chamber_heated(context.machine) else "not_heated"
-    far = (Cap(f"machine.chamber.{cold}", "decorative"),) if is_far_below(case, context) else ()
+    far = (Cap(f"machine.chamber.{chamber_code(context)}", "decorative"),) if is_far_below(case, context) else ()
     share = case.likely
     if share is None or grade_by(share, context) == "functional":
         return far
@@ -70,9 +69,12 @@ def _found(
     *remedies: Remedy | None,
     severity: str = "",
     chance: float | None = None,
+    due_to: str = "",
 ) -> Finding:
     known = tuple(each for each in remedies if each is not None)
-    return make_finding(BY_CODE[code], recipe, context, field, known, values, severity=severity, chance=chance)
+    return make_finding(
+        BY_CODE[code], recipe, context, field, known, values, severity=severity, chance=chance, due_to=due_to
+    )
 
 
 def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -97,11 +99,29 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         severity = "stop" if GRADES.index(at_best) < GRADES.index(wanted) else "watch"
         least = {"functional": rules.functional_pct, "reduced": rules.reduced_pct}.get(wanted, rules.reduced_pct)
         chance = float((100.0 * share < least).mean())
-        yield _found(recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity, chance=chance)
+        cause = cause_of(case, context, lambda share: GRADES.index(grade_by(share, context)) >= GRADES.index(wanted))
+        yield _found(
+            recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity, chance=chance, due_to=cause
+        )
     elif low < rules.reduced_pct:
         chance = float((100.0 * share < rules.reduced_pct).mean())
         more = values | {"gap": rules.reduced_pct - low}
         yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", more, chance=chance)
+
+
+def cause_of(case: HeatCase, context: Context, is_enough: Callable[[float], bool]) -> str:
+    """The code of what alone makes a weld too weak: the water in the spool, else the air round the part."""
+    dry, warm = dry_share(case), share_in_window(case, context)
+    if dry is not None and is_enough(dry):
+        return "stock.moisture.wet"
+    if warm is not None and is_enough(warm):
+        return f"machine.chamber.{chamber_code(context)}"
+    return ""
+
+
+def chamber_code(context: Context) -> str:
+    """What air below its window is told as, on this machine."""
+    return "below_window" if is_chamber_heated(context.machine) else "not_heated"
 
 
 def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
@@ -132,7 +152,9 @@ def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Findin
 
 
 def _unproven(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
-    if not case.is_index or case.weld is None:
+    """An index that nothing measured; where it is too low, the weld itself is told."""
+    likely = case.likely
+    if not case.is_index or case.weld is None or likely is None or grade_by(likely, context) != "functional":
         return
     values: Values = {"index": float(round(100.0 * middle(case.weld.index)))}
     pull = Advice(
