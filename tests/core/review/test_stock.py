@@ -20,7 +20,18 @@ from kaustos.demo.scenario import RECORDS
 from kaustos.library import load
 from tests.asserting import every
 from tests.core.review.cases import BRACKET, CAGE, DRIED, IN_KILN, SHELL
-from tests.support import NOW, TableTest, at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
+from tests.support import (
+    NOW,
+    TableTest,
+    at_once,
+    changed,
+    codes_of,
+    judged,
+    opened,
+    operation_of,
+    recipe_and_context,
+    said_by,
+)
 
 TAKES = attrs.evolve(load().supplies.desiccants["silica_gel"].takes, value=15.0)
 
@@ -276,6 +287,21 @@ class TestRemedies(TableTest):
         said = finding(records, "stock.desiccant.alone").values["time"]
         self.assertEqual(said, min(passing.likely_h(DEEPEST), 240.0))
         self.assertLess(passing.likely_h(OUTERMOST), said)
+
+    def test_a_spool_that_is_likely_dry_is_not_told_that_desiccant_takes_no_time(self):
+        box = {"lot.feed": "dry_box", "lot.box_humidity_pct": 1.0, "stock.dryer_h": None}
+        told = []
+        for hours in (8.0, 12.0, 16.0, 24.0):
+            stay = Stay(place="sealed", from_utc=(NOW - timedelta(hours=1.0)).isoformat())
+            dried = Stay(place="dryer", dryer="pot", from_utc=(NOW - timedelta(hours=1.0 + hours)).isoformat(),
+                         temperature_c=95.0)  # fmt: skip
+            records = changed(opened(BRACKET), box | {"lot.stays": (dried, stay), "lot.flange": "metal"})
+            said = [each for each in said_by("stock", records).findings if each.code == "stock.desiccant.alone"]
+            plan = plan_of(*recipe_and_context(records))
+            told += [each for each in said if plan.now.wettest <= plan.limit]
+        for each in every(told):
+            self.assertGreater(each.values["time"], 0.0)
+            self.assertIn("as wet as it may be", Wording().text(each))
 
 
 class TestDryerIsShared(TableTest):

@@ -275,6 +275,9 @@ def _copies(case: Case, recipe: Recipe, context: Context) -> Estimate | Absent:
     )
 
 
+LEAST_TOLD = 1.0  # chance of 100 from which a number is told
+
+
 def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:
     """Chance of lifting or harm, whichever is the greater; the plate's heat where neither is known."""
     case = case_of(recipe, context)
@@ -282,5 +285,7 @@ def tile_of(recipe: Recipe, context: Context) -> tuple[Saying, ...]:
     if bond is None or (case.loads is None and max(bond.lifts, bond.harms) < WATCH):
         return ()
     chance = 100.0 * max(bond.lifts, bond.harms)
+    if chance < LEAST_TOLD:
+        return (Saying("lifts < 1 %", {}),)
     word = "lifts" if bond.lifts >= bond.harms else "welds"
     return (Saying(f"{word} {{chance:share}}", {"chance": float(round(chance))}),)

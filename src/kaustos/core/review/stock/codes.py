@@ -96,7 +96,7 @@ CODES = (
     ),
     Code(
         "stock.desiccant.alone", "watch",
-        "The spool hangs in a dry box without having been dried: desiccant would take {time:duration} or more.",
+        "The spool hangs in a dry box without having been dried: desiccant would take {time:duration}{more:text}.",
         "Desiccant keeps dry filament dry; it does not dry wet filament in useful time.",
         "Moisture model at room temperature, humidity of the box", EXPECTED,
         title="spool: desiccant alone", shows=WET,

@@ -41,9 +41,11 @@ def _desiccant_alone(recipe: Recipe, context: Context, plan: Plan) -> Finding | 
     else:
         return None
     passing = hung(plan.now, plan.water, plan.winding, air, plan.limit)[0]
-    time = max(passing.likely_h(turn) for turn in TURNS)
+    time, more = max(passing.likely_h(turn) for turn in TURNS), " or more"
+    if not time > 0.0:  # likely dry as it hangs: only what it may hold at worst must still go
+        time, more = max(passing.hours(turn)[2] for turn in TURNS), ", if it is as wet as it may be"
     remedies = own_drying(recipe, context, plan)
-    values = {"time": min(time, HORIZON_H)}
+    values: dict[str, float | str] = {"time": min(time, HORIZON_H), "more": more}
     return spool_finding(recipe, context, "stock.desiccant.alone", "stock.dryer_h", remedies, values)
 
 
