@@ -133,6 +133,7 @@ class TestReviewDocument(unittest.TestCase):
                 "chance",
                 "chance_from",
                 "stake_money",
+                "due_to",
                 "field",
                 "runs",
                 "remedies",

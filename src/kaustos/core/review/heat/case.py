@@ -251,25 +251,16 @@ def share_at(case: HeatCase, section: Section) -> Array | None:
     return _share(case.melt, weld_at(case, section), case.water, case.ratio, covers=False)
 
 
-def dry_share(case: HeatCase) -> float | None:
-    """The share that would be likely of dry filament [1]; None where water takes nothing."""
-    if case.share is None or middle(case.water) >= 1.0:
-        return None
-    return middle(case.share / case.water)
-
-
-def share_in_window(case: HeatCase, context: Context) -> float | None:
-    """The share that would be likely in air at the foot of its window [1]; None where it is there."""
+def warmer_by(case: HeatCase, context: Context) -> float | None:
+    """How many times its share a weld likely had in air at the foot of its window [1]; None where it is there."""
     low, _ = window_of(context.polymer, "chamber", context)
-    if low is None or not low.value > case.air_likely_c or case.likely is None or case.weld is None:
+    if low is None or not low.value > case.air_likely_c or case.weld is None or not middle(case.weld.share) > 0.0:
         return None
     if case.matter is None or case.section is None or case.melt.melting is None:
         return None
-    melt_c, spread = case.melt.melting, _air_spread(context)
-    warm = _weld(case.matter, case.section, melt_c, low.value, spread, max(case.plate_c, low.value), case.film_w)
-    if warm is None or not middle(case.weld.share) > 0.0:
-        return None
-    return case.likely * middle(warm.share) / middle(case.weld.share)
+    plate, spread = max(case.plate_c, low.value), _air_spread(context)
+    warm = _weld(case.matter, case.section, case.melt.melting, low.value, spread, plate, case.film_w)
+    return None if warm is None else middle(warm.share) / middle(case.weld.share)
 
 
 def water_left(recipe: Recipe, context: Context) -> tuple[Array, bool]:

@@ -5,14 +5,14 @@ from collections.abc import Callable, Iterator
 
 from kaustos.core.estimates import WELD
 from kaustos.core.planning import waits_for_proof
-from kaustos.core.planning.draws import ends, middle
+from kaustos.core.planning.draws import Array, ends, middle
 from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.planning.support import bears
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
 from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
 from kaustos.core.review.grading import WANTED
-from kaustos.core.review.heat.case import HeatCase, dry_share, heat_case, share_in_window
+from kaustos.core.review.heat.case import HeatCase, heat_case, warmer_by
 from kaustos.core.review.heat.codes import BY_CODE
 from kaustos.core.review.heat.layers import softness_of
 from kaustos.core.review.heat.pauses import pause_plan
@@ -44,7 +44,7 @@ def grade_by(share: float, context: Context) -> str:
 def weld_caps(recipe: Recipe, context: Context) -> tuple[Cap, ...]:
     """What the weld leaves of the grade."""
     case = heat_case(recipe, context)
-    far = (Cap(f"machine.chamber.{chamber_code(context)}", "decorative"),) if is_far_below(case, context) else ()
+    far = (Cap(f"machine.chamber.{_chamber_code(context)}", "decorative"),) if is_far_below(case, context) else ()
     share = case.likely
     if share is None or grade_by(share, context) == "functional":
         return far
@@ -91,15 +91,11 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         "gap": rules.functional_pct - likely,
         "usual": f" Taken as usual, for not recorded: {', '.join(case.melt.assumed)}." if case.melt.assumed else "",
     }
-    grade = grade_by(likely / 100.0, context)
-    if grade != "functional":
-        purpose = recipe.brief.purpose
-        wanted = WANTED[purpose] if purpose else "functional"
-        at_best = grade_by(high / 100.0 if case.melt.assumed else likely / 100.0, context)  # no stop on a usual value
-        severity = "stop" if GRADES.index(at_best) < GRADES.index(wanted) else "watch"
+    wanted, severity = _wanted(recipe), _severity(case, recipe, context)
+    if severity:
         least = {"functional": rules.functional_pct, "reduced": rules.reduced_pct}.get(wanted, rules.reduced_pct)
         chance = float((100.0 * share < least).mean())
-        cause = cause_of(case, context, lambda share: GRADES.index(grade_by(share, context)) >= GRADES.index(wanted))
+        cause = _cause_of(case, context, share, least / 100.0, severity)
         yield _found(
             recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity, chance=chance, due_to=cause
         )
@@ -109,17 +105,34 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", more, chance=chance)
 
 
-def cause_of(case: HeatCase, context: Context, is_enough: Callable[[float], bool]) -> str:
-    """The code of what alone makes a weld too weak: the water in the spool, else the air round the part."""
-    dry, warm = dry_share(case), share_in_window(case, context)
-    if dry is not None and is_enough(dry):
+def _wanted(recipe: Recipe) -> str:
+    """The grade that the purpose wants."""
+    return WANTED[recipe.brief.purpose] if recipe.brief.purpose else "functional"
+
+
+def _severity(case: HeatCase, recipe: Recipe, context: Context) -> str:
+    """Stop where the weld leaves less than is wanted, watch where less than the best; empty for a good one."""
+    if case.share is None:
+        return ""
+    _, likely, high = ends(case.share)
+    if grade_by(likely, context) == "functional":
+        return ""
+    at_best = grade_by(high if case.melt.assumed else likely, context)  # no stop on a usual value
+    return "stop" if GRADES.index(at_best) < GRADES.index(_wanted(recipe)) else "watch"
+
+
+def _cause_of(case: HeatCase, context: Context, share: Array, least: float, severity: str) -> str:
+    """The code of what takes half of the chance of a weak weld along: water, else, for a stop, air below its window."""
+    most = 0.5 * (share < least).mean()
+    if (share / case.water < least).mean() <= most and middle(case.water) < 1.0:
         return "stock.moisture.wet"
-    if warm is not None and is_enough(warm):
-        return f"machine.chamber.{chamber_code(context)}"
+    warmer = warmer_by(case, context) if severity == "stop" else None
+    if warmer is not None and (share * warmer < least).mean() <= most:
+        return f"machine.chamber.{_chamber_code(context)}"
     return ""
 
 
-def chamber_code(context: Context) -> str:
+def _chamber_code(context: Context) -> str:
     """What air below its window is told as, on this machine."""
     return "below_window" if is_chamber_heated(context.machine) else "not_heated"
 
@@ -138,7 +151,7 @@ def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Findin
     grade = grade_by(keeps, context)
     if grade == "functional" or grade == grade_by(usual, context):
         return
-    wanted = WANTED[recipe.brief.purpose] if recipe.brief.purpose else "functional"
+    wanted = _wanted(recipe)
     values: Values = {
         "rest": rest, "at": worst.at_mm, "keeps": float(round(100.0 * keeps)), "usual": float(round(100.0 * usual)),
         "wanted": rules.functional_pct, "gap": rules.functional_pct - 100.0 * keeps,
@@ -152,9 +165,7 @@ def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Findin
 
 
 def _unproven(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:
-    """An index that nothing measured; where it is too low, the weld itself is told."""
-    likely = case.likely
-    if not case.is_index or case.weld is None or likely is None or grade_by(likely, context) != "functional":
+    if not case.is_index or case.weld is None:
         return
     values: Values = {"index": float(round(100.0 * middle(case.weld.index)))}
     pull = Advice(
