@@ -54,6 +54,10 @@ class TestWeld(unittest.TestCase):
         left = judged(dry)[2].findings()
         self.assertFalse([each for each in left if each.code == "heat.weld.weak" and each.severity == "stop"])
 
+    def test_what_can_be_cured_elsewhere_is_not_told_that_no_lever_is_left(self):
+        titles = [each.title for each in self.weld(opened("winch_bracket")).remedies]
+        self.assertEqual(titles[0], "Cure first what it comes of")
+
     def test_air_below_its_window_is_its_cause_where_warm_air_would_do(self):
         self.assertEqual(self.weld(opened("probe_head_shell")).due_to, "machine.chamber.below_window")
 

@@ -12,7 +12,7 @@ from kaustos.core.review.contract import Choose, Context, Finding, Remedy, Set
 from kaustos.core.review.heat.case import heat_case
 from kaustos.core.review.heat.findings import findings_of, grade_by
 from kaustos.core.review.heat.layers import softness_of
-from kaustos.core.review.heat.remedies import NO_LEVER, SPECIMENS
+from kaustos.core.review.heat.remedies import CURE_FIRST, NO_LEVER, SPECIMENS
 from kaustos.core.review.making import Offers
 from kaustos.core.review.melt.findings import findings_of as melt_findings
 from kaustos.core.review.melt.findings import most_nozzle
@@ -83,7 +83,7 @@ def tried(recipe: Recipe, context: Context) -> Levers:
         if code in before:
             some = offers.setdefault((code, before[code].field), [])
             if not some:
-                some.append((0.0, NO_LEVER))
+                some.append((0.0, CURE_FIRST if before[code].due_to else NO_LEVER))
             if code.startswith("heat.weld"):
                 some.append((1.0, SPECIMENS))
     ordered = {key: tuple(each for _, each in sorted(some, key=lambda each: each[0])) for key, some in offers.items()}

@@ -7,6 +7,10 @@ from kaustos.core.planning.layer_times import more_time
 from kaustos.core.review.contract import Advice, Context, Remedy, Set
 from kaustos.core.review.heat.case import HeatCase
 
+CURE_FIRST = Advice(
+    "Cure first what it comes of",
+    "No lever of heat is left on this machine; the other finding has what helps here too.",
+)
 NO_LEVER = Advice(
     "No lever is left on this machine", "Another machine, another polymer, or a part that is not loaded across."
 )
