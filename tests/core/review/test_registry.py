@@ -131,7 +131,7 @@ SHORT = (
     r"( K|(K|°F) (short|spare)|°[CF]|not known|not recorded|dry now|never|wet by then"
     r"|none needed|none set|coat set|grid|branches|drawn in|soluble|break-away|off hot|door first|\d hang"
     r"|as printed|\d of \d+ good|\d as it is|no run( yet)?|wet (runs )?only"
-    r"|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) \d+ %|mm³/s(, \d+ %)?)$"
+    r"|\d min|\d h( \d\d)?|\d d|(lifts|welds|weld) (< )?\d+ %|mm³/s(, \d+ %)?)$"
 )
 
 

@@ -57,13 +57,17 @@ def tried(recipe: Recipe, context: Context) -> Levers:
     wanting = any(code in before for code in TRIED)
     for remedy in _variants(recipe, context) if wanting else _heats(recipe, context):
         there, then = carried_out(remedy, recipe, context)
-        after, case = _all(there, then), heat_case(there, then)
-        fresh = [code for code in after if code not in before]
-        worse = [code for code, each in after.items() if code in before and is_worse(each, before[code])]
-        eased = [code for code in before if code in TRIED and is_eased(before[code], after.get(code))]
-        sound = not fresh and not worse
-        hard, soft = case.melt.hard_mm3_s, softness_of(case)
+        case = heat_case(there, then)
         gain = None if case.likely is None or now is None else case.likely - now
+        eased: list[str] = []
+        sound = False
+        if (gain is not None and gain > 0.0) or "heat.layer.too_hot" in before:  # else it eases nothing
+            after = _all(there, then)
+            fresh = [code for code in after if code not in before]
+            worse = [code for code, each in after.items() if code in before and is_worse(each, before[code])]
+            eased = [code for code in before if code in TRIED and is_eased(before[code], after.get(code))]
+            sound = not fresh and not worse
+        hard, soft = case.melt.hard_mm3_s, softness_of(case)
         found.append(
             WeldLever(
                 title=remedy.title,

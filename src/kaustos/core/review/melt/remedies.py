@@ -1,5 +1,6 @@
 """What helps against a finding of melt, beads and layers: a speed, a width, a height that fits."""
 
+import bisect
 import math
 
 from kaustos.core.estimates import MELT
@@ -10,6 +11,7 @@ from kaustos.core.review.contract import Context, Set
 from kaustos.core.review.melt.case import MeltCase, melt_case
 
 KEEPS = 1.0 - MELT["reserve"].value / 100.0
+STEP_K, MOST_STEPS = 5.0, 8  # in which a hotter nozzle is looked for
 
 
 def slower(case: MeltCase, flow_mm3_s: float) -> Set | None:
@@ -25,17 +27,19 @@ def slower(case: MeltCase, flow_mm3_s: float) -> Set | None:
 def hotter(case: MeltCase, recipe: Recipe, context: Context, most_c: float | None) -> Set | None:
     """A nozzle, in steps of 5 K and inside window and reach, at which the head gives the flow."""
     nozzle = recipe.melt.nozzle_c
-    if nozzle is None or most_c is None:
+    steps = 0 if nozzle is None or most_c is None else min(int((most_c - nozzle) // STEP_K), MOST_STEPS)
+    if nozzle is None or steps < 1:
         return None
-    for step in range(1, 9):
-        target = nozzle + 5.0 * step
-        if target > most_c:
-            return None
-        there = melt_case(with_value(recipe, "melt.nozzle_c", target), context)
+
+    def gives(step: int) -> bool:
+        there = melt_case(with_value(recipe, "melt.nozzle_c", nozzle + STEP_K * step), context)
         hard = there.hard_mm3_s
-        if there.flow_mm3_s and hard is not None and there.flow_mm3_s <= KEEPS * middle(hard):
-            return Set("Nozzle at {target:temperature}", {"melt.nozzle_c": target}, {"target": target})
-    return None
+        return bool(there.flow_mm3_s) and hard is not None and (there.flow_mm3_s or 0.0) <= KEEPS * middle(hard)
+
+    if not gives(steps):
+        return None
+    target = nozzle + STEP_K * (1 + bisect.bisect_left(range(1, steps), True, key=gives))  # a hotter head melts more
+    return Set("Nozzle at {target:temperature}", {"melt.nozzle_c": target}, {"target": target})
 
 
 def width_of(width_mm: float) -> Set:

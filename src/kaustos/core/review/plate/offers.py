@@ -70,15 +70,16 @@ class Tried:
 def tried(recipe: Recipe, context: Context) -> Tried:
     """Every lever with what it does, and for each finding the levers that take it away or ease it."""
     before = {each.code: each for each in findings_of(recipe, context)}
+    wanting = [code for code in before if code in TRIED]
     levers: list[Lever] = []
     offers: dict[tuple[str, str], list[tuple[float, Remedy]]] = {}
     for remedy in _variants(recipe, context):
         there, then = carried_out(remedy, recipe, context)
-        after = {each.code: each for each in findings_of(there, then)}
         case = case_of(there, then)
+        after = {each.code: each for each in findings_of(there, then)} if wanting else {}
         fresh = [code for code in after if code not in before]
         worse = [code for code, each in after.items() if code in before and is_worse(each, before[code])]
-        eased = [code for code in before if code in TRIED and is_eased(before[code], after.get(code))]
+        eased = [code for code in wanting if is_eased(before[code], after.get(code))]
         sound = not fresh and not worse and bool(eased)
         if case.bond is not None:
             levers.append(
