@@ -379,6 +379,12 @@ class TestInAndOut(VerbTest):
         self.assertIn("is being written by", done.output)
         self.assertEqual(self.run_verb("export", self.folder / "x", "--workspace", self.workspace).exit_code, 0)
 
+    def test_a_review_says_what_is_worth_finding_out_first(self):
+        done = self.run_verb("review", self.file, "--workspace", self.workspace)
+        line = next(each for each in done.stdout.splitlines() if each.startswith("Worth finding out first: "))
+        self.assertRegex(line, r"five specimens across their layers: .+ of work, .+ a run and pays after \d+")
+        self.assertNotIn("Worth finding out", self.run_verb("review", self.file, "--only", "stop").stdout)
+
     def test_a_review_says_how_often_its_findings_were_right(self):
         done = self.run_verb("review", self.file, "--workspace", self.workspace, "--json")
         findings = json.loads(done.stdout)["operations"][2]["findings"]

@@ -56,3 +56,21 @@ class TestFolding(WindowTest):
         self.assertIn("such runs", card.cost.text())
         self.assertIn(window.desk.wording.value(card.finding.cost.value, "money"), card.place.text())
         self.assertAlmostEqual(card.finding.cost.value, card.finding.chance * card.finding.stake.value, places=6)
+
+
+class TestWorthFindingOut(WindowTest):
+    def test_what_pays_is_told_under_the_findings_and_goes_where_the_run_has_no_price(self):
+        window = self.open()
+        window.desk.workspace.draft.open_card("packer_ring")
+        told = window.findings.worth
+        self.assertTrue(told.isVisibleTo(window))
+        self.assertIn("Pull or break five specimens across their layers", told.text())
+        self.assertRegex(told.text(), r"saves [\d.,]+ € a run and pays after \d+")
+        before = told.text()
+        window.desk.set({"brief.print_h": 60.0})
+        self.assertNotEqual(told.text(), before)
+        window.desk.set({"brief.print_h": None})
+        self.assertFalse(told.isVisibleTo(window))
+        QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+        self.assertIn("pays after", told.text())
+        self.assertTrue(told.isVisibleTo(window))

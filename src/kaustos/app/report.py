@@ -12,10 +12,12 @@ from kaustos.app.judge import Judge, context_of_card, judge_document, shop_of
 from kaustos.app.records import Records
 from kaustos.app.wording import Wording
 from kaustos.app.workspace import utc_now
+from kaustos.app.worth import worth_lines
 from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
 from kaustos.core.review import Context, Finding, Review
 from kaustos.core.review.experience import Tally
+from kaustos.core.review.worth import worth_knowing
 from kaustos.formats.review_file import review_document
 
 HEADINGS = ("Recipe", "From", "Machine", "Grade", "Stops", "Watches", "First")
@@ -72,6 +74,8 @@ def lines_of(each: Reviewed, wording: Wording, only: str | None = None) -> Itera
         yield f"{finding.severity:6}{wording.text(finding)}"
         for remedy in finding.remedies:
             yield f"      -> {wording.remedy(remedy)}"
+    worth = list(worth_lines(worth_knowing(each.recipe, each.context), wording)) if only is None else []
+    yield from (f"Worth finding out first: {line}" for line in worth)
     missing = each.review.completeness.missing
     if missing and only is None:
         yield f"Not recorded: {', '.join(wording.field(one.field) for one in missing)}"

@@ -275,6 +275,11 @@ class Desk(QObject):
         self._begin_rest(gesture)
         return self._try(lambda: self.workspace.draft.propose(path, text, gesture))
 
+    @property
+    def is_dragging(self) -> bool:
+        """Whether something is dragged, so that what takes long waits."""
+        return self._rest.isActive()
+
     def judge_whole(self) -> None:
         """Judge now what a drag has put off: before anything is done that rests on the judgement."""
         if self._rest.isActive():

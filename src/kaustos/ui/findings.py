@@ -7,7 +7,9 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from kaustos.app.wording import SHOWN, missing_words, smaller_words, told_at_once
+from kaustos.app.worth import worth_lines
 from kaustos.core.review import BY_KEY, CODES, Finding, is_same
+from kaustos.core.review.worth import WORTH_KNOWING
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
@@ -166,6 +168,7 @@ class FindingsPanel(Following, QFrame):
         self.title.setProperty("role", "heading")
         self.cards: list[FindingCard] = []
         self.empty = Sentence()
+        self.worth = Sentence("muted")
         self.missing = Sentence("muted")
         self.first_missing = QPushButton()
         self.first_missing.setProperty("role", "link")
@@ -183,7 +186,7 @@ class FindingsPanel(Following, QFrame):
         self._column = QVBoxLayout(inside)
         self._column.setContentsMargins(0, 0, 4, 0)
         self._column.setSpacing(6)
-        for widget in (self.smaller, self.empty, self.missing, self.first_missing, self.all_missing):
+        for widget in (self.smaller, self.empty, self.worth, self.missing, self.first_missing, self.all_missing):
             self._column.addWidget(widget)
         self._column.addStretch()
         self.area = QScrollArea(widgetResizable=True)
@@ -224,12 +227,22 @@ class FindingsPanel(Following, QFrame):
         titles = [finding.severity for finding in findings]
         self.title.setText(_title(titles) if self._desk.begun else "Findings: computing")
         self._show_smaller(findings[told:])
+        self._show_worth()
         self._show_missing(bool(findings))
 
     def _show_smaller(self, smaller: tuple[Finding, ...]) -> None:
         self.smaller.setVisible(bool(smaller))
         words = smaller_words(smaller, self._desk.wording)
         self.smaller.setText("Show the largest only" if self._tells_smaller else words)
+
+    def _show_worth(self) -> None:
+        """What is worth finding out first; as it was while something is dragged."""
+        if self._desk.is_dragging:
+            return
+        _, found = self._desk.heavy(WORTH_KNOWING)
+        lines = list(worth_lines(found or (), self._desk.wording))
+        self.worth.setVisible(bool(lines))
+        self.worth.setText("\n".join(("Worth finding out first.", *lines)))
 
     def _show_missing(self, any_findings: bool) -> None:
         wording, missing = self._desk.wording, self._desk.review.completeness.missing

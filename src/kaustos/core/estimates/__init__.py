@@ -20,10 +20,11 @@ from kaustos.core.estimates.run import RUN
 from kaustos.core.estimates.spool import SPOOL
 from kaustos.core.estimates.support import SUPPORT
 from kaustos.core.estimates.weld import WELD
+from kaustos.core.estimates.worth import WORTH
 
 AREAS = (
     PURPOSE, SPOOL, DRYING, MACHINE, CHAMBERS, NOZZLES, PARTS, BOND,
-    MELT, WELD, SUPPORT, RUN, ANNEAL, PROOF, CAUSES, BELIEF,
+    MELT, WELD, SUPPORT, RUN, ANNEAL, PROOF, CAUSES, BELIEF, WORTH,
 )  # fmt: skip
 
 __all__ = [
@@ -44,6 +45,7 @@ __all__ = [
     "SPOOL",
     "SUPPORT",
     "WELD",
+    "WORTH",
     "Area",
     "Assumed",
 ]
