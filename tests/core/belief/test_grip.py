@@ -7,9 +7,15 @@ import unittest
 import numpy as np
 
 from kaustos.core.belief import PREDICTIONS, Seen, believe
+from kaustos.core.planning.pairing import Statement
+from kaustos.core.records import PlateItem
+from kaustos.core.review.contract import Bonded
+from kaustos.core.review.plate.case import book_draws
+from kaustos.library import load
 
 GRIP = PREDICTIONS["grip"]
 SCATTER = GRIP.scatter
+ABS, PLATE = load().polymers["abs"], PlateItem(id="p", name="P", surface="film")
 AT = {each.name: "here" for each in GRIP.levels}
 
 
@@ -49,6 +55,29 @@ class TestOneOutcome(unittest.TestCase):
     def test_the_more_surprising_it_is_the_further_it_moves(self):
         moved = [belief(0.5, seen(over, above=True)).mean for over in (2.0, 1.0, 0.0, -1.0)]
         self.assertEqual(moved, sorted(moved))
+
+
+class TestAge(unittest.TestCase):
+    def moved(self, at_utc, month):
+        """How far ten lifts at half of the load at which they were expected move the grip."""
+        lifted = tuple(
+            Bonded(run=f"r{n}", at_utc=at_utc, polymer=ABS.id, agent="", lot="", over_load=0.7, over_cold=0.0,
+                   over_damage=0.0, seen=("corner_lift",), lift_mm=3.0, outcome="failed", plate="p", surface="film")
+            for n in range(10)
+        )  # fmt: skip
+        statement = Statement(holds="well", band=(50.0, 100.0, 200.0), basis="tried", from_words="")
+        book, counted = book_draws(statement, lifted, ABS, None, PLATE, "", month)
+        self.assertEqual(len(counted), 10)
+        return math.log(float(np.median(book)) / 100.0)
+
+    def test_what_a_plate_showed_years_ago_moves_it_less_and_never_the_other_way(self):
+        fresh, old = (self.moved("2022-03-01T08:00:00Z", month) for month in ("2022-03", "2060-03"))
+        self.assertLess(fresh, -0.7, "ten lifts at half of the load")
+        self.assertLess(fresh, old - 0.02)
+        self.assertLess(old, 0.0)
+
+    def test_where_no_moment_is_known_nothing_is_old(self):
+        self.assertEqual(self.moved("2022-03-01T08:00:00Z", ""), self.moved("", "2030-03"))
 
 
 class TestMany(unittest.TestCase):

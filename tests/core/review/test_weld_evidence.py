@@ -5,7 +5,7 @@ import unittest
 
 import attrs
 
-from kaustos.core.records import Proof, ProofRow
+from kaustos.core.records import PartChange, Proof, ProofRow
 from kaustos.core.records.proof import settings_then
 from kaustos.core.review.heat import heat_case
 from tests.support import changed, opened, recipe_and_context
@@ -68,6 +68,20 @@ class TestSpecimens(unittest.TestCase):
                      {"polymer": "abs"}, {"nozzle_c": None}):  # fmt: skip
             with self.subTest(more):
                 self.assertIsNone(case(pulled(20.0, **more)).evidence)
+
+    def test_what_was_pulled_before_a_sensor_of_the_nozzle_was_changed_says_less(self):
+        def beside(part, at_utc):
+            change = PartChange(part=part, at_utc=at_utc)
+            recipe, context = recipe_and_context(opened(CARD))
+            machine = attrs.evolve(context.machine, changes=(change,))
+            proofs = (pulled(20.0, at_utc="2026-01-10T08:00:00Z"),)
+            return heat_case(recipe, attrs.evolve(context, machine=machine, proofs=proofs)).band()
+
+        plain = beside("probe", "2026-02-01T08:00:00Z")  # decides nothing of a weld
+        self.assertEqual(beside("nozzle_sensor", "2026-01-01T08:00:00Z"), plain, "it was changed before they were made")
+        since = beside("nozzle_sensor", "2026-02-01T08:00:00Z")
+        self.assertLess(since.value, plain.value)
+        self.assertGreater(since.high / since.low, plain.high / plain.low)
 
     def test_specimens_made_colder_promise_more_for_what_is_made_hotter(self):
         same, colder = (case(pulled(16.0, nozzle_c=each)).likely for each in (252.0, 240.0))

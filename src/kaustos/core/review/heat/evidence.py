@@ -15,6 +15,7 @@ from kaustos.core.planning.draws import Array, ends, middle
 from kaustos.core.planning.evidence import strengths_of
 from kaustos.core.planning.specimen_plan import BAR
 from kaustos.core.records import Proof, Recipe
+from kaustos.core.records.calibration import voids
 from kaustos.core.records.recipe import Brief, FirstLayer, Heat, Melt, Plate
 from kaustos.core.review.contract import Context
 
@@ -128,7 +129,19 @@ def _seen(proof: Proof, found: float, foretold: float, error: float, side: str, 
     if proof.at_utc and context.now is not None:
         years = max((context.now - datetime.fromisoformat(proof.at_utc)).days, 0) / DAYS_A_YEAR
     known = {level: str(member) for level, member in at.items() if member}
-    return seen_factor(found, foretold, known, error=max(error, 0.01), side=side, years=years, source=proof.id)
+    changed = _is_changed(proof, context)
+    return seen_factor(
+        found, foretold, known, error=max(error, 0.01), side=side, years=years, changed=changed, source=proof.id
+    )
+
+
+def _is_changed(proof: Proof, context: Context) -> bool:
+    """Whether a part of its machine that decides about welds was changed since."""
+    machines = (context.machine, *context.shop.machines)
+    made_on = next((each for each in machines if each is not None and each.id == proof.machine), None)
+    if made_on is None or not proof.at_utc:
+        return False
+    return any(each.at_utc > proof.at_utc and voids(each.part, "across") for each in made_on.changes)
 
 
 def _here(context: Context) -> dict[str, str]:

@@ -84,6 +84,7 @@ def case_of(recipe: Recipe, context: Context) -> Case:
         context.calibrations,
         context.supplies,
         bonded,
+        "" if context.now is None else context.now.strftime("%Y-%m"),
     )
 
 
@@ -111,6 +112,7 @@ def _case(
     calibrations: Any,
     supplies: Any,
     bonded: Any,
+    month: str,
 ) -> Case:
     recipe = Recipe(brief=brief, plate=plate, first_layer=first_layer, melt=melt, heat=heat)
     context = Context(
@@ -140,7 +142,7 @@ def _case(
         against = surface.expansion.value if surface is not None else BOND["plate_expansion"].value
         loads = loads_of(polymer, against, making, standing) if standing is not None else None
         if surface is not None and statement is not None and middle is not None:
-            book, counted = book_draws(statement, bonded, polymer, agent, item, lot.id if lot else "")
+            book, counted = book_draws(statement, bonded, polymer, agent, item, lot.id if lot else "", month)
             usual = usual_of(statement.leaves, statement.band)
             mixes = agent is None and supplies.bonds.is_alike(polymer.family, surface.family)
             asked = loads if loads is not None else least_loads()
@@ -335,16 +337,23 @@ def _middle(context: Context) -> tuple[float, float] | None:
 
 
 def book_draws(
-    statement: Statement, bonded: tuple[Bonded, ...], polymer: Polymer, agent: Agent | None, item: PlateItem, lot: str
+    statement: Statement,
+    bonded: tuple[Bonded, ...],
+    polymer: Polymer,
+    agent: Agent | None,
+    item: PlateItem,
+    lot: str,
+    month: str,
 ) -> tuple[Array, tuple[Bonded, ...]]:
     """Draws of the grip at the middle of the book, moved by what became of earlier parts; those on this very plate.
 
-    What one plate shows moves the same pair on its neighbours of that surface a little, and other polymers on itself.
+    What one plate shows moves the same pair on its neighbours of that surface a little, and other polymers on itself;
+    what is older by the month of now counts less.
     """
     low, value, high = statement.band
     pair = f"{polymer.id}+{agent.id if agent else ''}+{item.surface or ''}"
     mine = tuple(each for each in bonded if each.plate == item.id and _pair_of(each) == pair)
-    seen = _near(bonded, item.id, pair)
+    seen = _near(bonded, item.id, pair, month)
     if not seen:
         return drawn("book", statement.band), ()
     at = {"shop": "here", "polymer": pair, "plate": item.id, **({"lot": lot} if lot else {})}
@@ -358,14 +367,22 @@ def _pair_of(each: Bonded) -> str:
 
 
 @by_identity(64)
-def _near(bonded: tuple[Bonded, ...], plate: str, pair: str) -> tuple[Seen, ...]:
+def _near(bonded: tuple[Bonded, ...], plate: str, pair: str, month: str) -> tuple[Seen, ...]:
     """What the newest runs on a plate, or of a pair on any, say of the grip."""
     near = sorted((each for each in bonded if each.plate == plate or _pair_of(each) == pair), key=_when)
-    return tuple(entry for each in near[-MOST_RUNS:] for entry in inequalities(each))
+    return tuple(entry for each in near[-MOST_RUNS:] for entry in inequalities(each, _years(each.at_utc, month)))
 
 
 def _when(each: Bonded) -> tuple[str, str]:
     return each.at_utc, each.run
+
+
+def _years(then_utc: str, month: str) -> float:
+    """From a moment to a month, in whole months; nothing where either is not known."""
+    if not (then_utc and month):
+        return 0.0
+    months = [12 * int(each[:4]) + int(each[5:7]) for each in (then_utc, month)]
+    return max(months[1] - months[0], 0) / 12.0
 
 
 def lifted_in(each: Bonded) -> bool:
@@ -374,8 +391,8 @@ def lifted_in(each: Bonded) -> bool:
     return "came_off" in each.seen or ("corner_lift" in each.seen and not is_small)
 
 
-def inequalities(each: Bonded) -> tuple[Seen, ...]:
-    """What one run says of the grip: it held or lifted, let go by itself or not, tore the surface or not."""
+def inequalities(each: Bonded, years: float) -> tuple[Seen, ...]:
+    """What one run says of the grip so long after: it held or lifted, let go by itself or not, tore it or not."""
     at = {"shop": "here", "polymer": _pair_of(each), "plate": each.plate, "lot": each.lot}
     known = tuple(sorted((level, member) for level, member in at.items() if member))
     harmed = "stuck" in each.seen or "surface_torn" in each.seen
@@ -385,9 +402,12 @@ def inequalities(each: Bonded) -> tuple[Seen, ...]:
     if "let_go" in each.seen:
         limits.append((each.over_cold, False))
     return tuple(
-        Seen(at=known, over=-over, error=0.0, side="above" if above else "below", source=f"{each.run}/{number}")
+        Seen(
+            at=known, over=-over, error=0.0, side="above" if above else "below", years=years,
+            source=f"{each.run}/{number}",
+        )
         for number, (over, above) in enumerate(limits)
-    )
+    )  # fmt: skip
 
 
 def expected_bond(recipe: Recipe, context: Context) -> dict[str, float]:
