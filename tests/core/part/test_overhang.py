@@ -58,6 +58,13 @@ class TestPlaces(unittest.TestCase):
         self.assertAlmostEqual(over.onto_mm2, over.flat_mm2, delta=0.02 * over.flat_mm2)
         self.assertAlmostEqual(over.column_mm3, 250.0 * 10.0, delta=250.0 * cell)
 
+    def test_a_roof_half_over_a_ledge_and_half_over_the_plate_fills_down_to_each(self):
+        half = ((0.0, 0.0), (15.0, 0.0), (15.0, 5.0), (5.0, 5.0), (5.0, 15.0), (30.0, 15.0), (30.0, 20.0), (0.0, 20.0))
+        (found,), _ = overhangs_of(profile(half, 10.0), 3.0)
+        over = found.beyond(30.0)
+        self.assertAlmostEqual(over.column_mm3, 10.0 * (10.0 * 10.0 + 15.0 * 15.0), delta=60.0)
+        self.assertAlmostEqual(over.onto_mm2, 10.0 * 10.0, delta=5.0)
+
     def test_a_hanging_body_and_a_tip_begin_in_the_air_and_a_pit_does_not(self):
         (hangs,) = places(joined(box(30.0, 10.0, 5.0), box(5.0, 10.0, 5.0, (0.0, 0.0, 30.0))))
         self.assertTrue(hangs.begins)

@@ -164,6 +164,8 @@ class TestGrowth(unittest.TestCase):
         self.assertEqual(density_change(body, 0.5)[2], "same")
         self.assertIsNone(by_water(3.0, 4.0, 0.01))
         self.assertIsNone(density_change(Growth(mass_g=1.0), 0.01))
+        for lost in ("mass_g", "water_g", "after_g", "after_water_g"):
+            self.assertIsNone(density_change(attrs.evolve(body, **{lost: None}), 0.001), lost)
 
 
 class TestLoad(unittest.TestCase):
@@ -186,6 +188,16 @@ class TestLoad(unittest.TestCase):
         by_witness = seen_by(self.load((self.sensor(3.0),), "oven"), oven, peek)
         self.assertEqual((by_air.by, by_witness.by), ("air", "witness"))
         self.assertLess(by_air.held_h, by_witness.held_h - 0.3)
+
+    def test_of_several_sensors_the_witness_is_followed_wherever_it_stands(self):
+        oven, peek = OVENS["oven_o1"], POLYMERS["peek"]
+        air, core = self.sensor(3.0), self.sensor(2.0, name="dummy")
+        for sensors in ((air, core), (core, air)):
+            found = seen_by(self.load(sensors, "dummy"), oven, peek)
+            alone = seen_by(self.load((core,), "dummy"), oven, peek)
+            self.assertEqual((found.by, found.held_h), ("witness", alone.held_h))
+        unnamed = seen_by(self.load((air, core), "lost"), oven, peek)
+        self.assertEqual((unnamed.by, unnamed.held_h), ("air", seen_by(self.load((air,)), oven, peek).held_h))
 
     def test_short_cold_and_hot_loads_are_said(self):
         oven, peek = attrs.evolve(OVENS["oven_o1"], offset_k=0.0), POLYMERS["peek"]

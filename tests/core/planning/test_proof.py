@@ -111,6 +111,20 @@ def tap(hz, rate, seconds=1.0, decay=0.15, noise=0.0, gain=0.6, seed=3):
     return np.clip(found, -1.0, 1.0)
 
 
+class TestLadder(unittest.TestCase):
+    def climbed(self, *shapes, has_part=False, dropped=0):
+        """Rungs that count, by key."""
+        found = evidence.ladder_of(shapes, has_part, 64.0, 5.0, dropped)
+        return [each.key for each in found if each.is_climbed]
+
+    def test_a_new_lot_takes_the_highest_rungs_away_and_no_more_than_there_are(self):
+        self.assertEqual(self.climbed("block", "tall"), ["solid", "tall"])
+        self.assertEqual(self.climbed("block", "tall", dropped=1), ["solid"])
+        self.assertEqual(self.climbed("block", "tall", has_part=True, dropped=1), ["solid", "tall"])
+        self.assertEqual(self.climbed("block", "tall", dropped=5), [])
+        self.assertEqual(self.climbed(dropped=1), [])
+
+
 class TestDeadEnds(unittest.TestCase):
     def test_settings_are_near_a_dead_end_where_all_that_is_known_of_it_is(self):
         dead = Proof(id="dead", card="c", nozzle_c=250.0, chamber_c=60.0)

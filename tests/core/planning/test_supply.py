@@ -39,6 +39,7 @@ class TestSupply(unittest.TestCase):
             with self.subTest(wanted):
                 found = supply_of(one, (one,), {}, {"one": wanted})
                 self.assertEqual((found.spools, found.short_g), (spools, short))
+                self.assertEqual(found.order_g, 750.0 * spools)
 
     def test_an_order_counts_until_a_lot_arrives_after_it(self):
         ordered = lot("one", 210.0, ordered_g=750.0, ordered_utc=at(5))

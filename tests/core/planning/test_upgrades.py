@@ -207,7 +207,8 @@ class TestProven(unittest.TestCase):
         self.assertEqual(proven_of(self.machine(*good), "nozzle").max_c, 248.0)
         smoked = (*good, (230.0, 230.0, "smoke", "stop"))
         self.assertEqual(proven_of(self.machine(*smoked), "nozzle").max_c, 199.0)
-        self.assertIsNone(next_step(self.machine(*smoked), "nozzle", RULES).setpoint_c)
+        stopped = next_step(self.machine(*smoked), "nozzle", RULES)
+        self.assertEqual((stopped.setpoint_c, stopped.soak_min), (None, 0.0))
 
     def test_a_change_of_heater_sensor_or_firmware_voids_it(self):
         step = (250.0, 250.0, "nothing", "go")

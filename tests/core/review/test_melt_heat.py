@@ -8,6 +8,7 @@ import numpy as np
 
 from kaustos.app.wording import Wording
 from kaustos.core.records import Calibration, PartChange, Run
+from kaustos.core.records.fields import value_at
 from kaustos.core.review import GRADES, Estimate
 from kaustos.core.review.heat import LEVERS, heat_case, pause_plan
 from kaustos.core.review.heat.drawing import weld_map
@@ -166,6 +167,14 @@ class TestLevers(unittest.TestCase):
             self.assertAlmostEqual(lever.gain, lever.share - before, places=9)
             if lever.is_better:
                 self.assertGreater(lever.gain, 0.0)
+
+    def test_a_lever_that_changes_nothing_is_none(self):
+        for card, changes in ((CAGE, {"heat.fan_pct": 0.0}), (SHELL, {"heat.fan_pct": 0.0}), (RING, {})):
+            records = changed(opened(card), changes)
+            for lever in every(self.levers(records).levers):
+                changes = lever.remedy.changes.items()
+                differs = [path for path, value in changes if value_at(records.card.recipe, path) != value]
+                self.assertTrue(differs, f"{card}: {lever.title}")
 
     def test_the_weak_weld_offers_the_strongest_lever_first(self):
         _, _, found = judged(opened(CAGE, "tarn"))

@@ -8,7 +8,7 @@ from kaustos.app.wording import Wording
 from kaustos.core.records import Feeding, Layer, NearPart, PartChange
 from kaustos.core.review import Advice, Estimate, Set
 from kaustos.core.review.machine.passport_findings import PEAK, heat_needed
-from tests.support import at_once, changed, judged, opened, operation_of, recipe_and_context
+from tests.support import at_once, changed, codes_of, judged, opened, operation_of, recipe_and_context
 
 ORDER = ("", "watch", "stop")
 CARD, MACHINE = "packer_ring", "crag"
@@ -64,6 +64,15 @@ class TestWorseIsNeverBetter(unittest.TestCase):
         self.rising("machine.nozzle.wears_out", "brief.mass_g", (20.0, 320.0, 9_000.0), "winch_bracket", "beck")
 
     def test_a_nozzle_of_unknown_metal_is_judged_no_milder_than_brass(self):
+        records = changed(opened("winch_bracket", "beck"), {"context.nozzle": "nozzle_b11"})
+        first = {}  # the least mass that each is told to wear out over
+        for material in ("brass", None):
+            for mass in (40.0, 60.0, 90.0, 130.0, 200.0, 300.0, 450.0, 700.0):
+                told = changed(records, {"nozzle.material": material, "brief.mass_g": mass})
+                if "machine.nozzle.wears_out" in codes_of(told):
+                    first[material] = mass
+                    break
+        self.assertLess(first[None], first["brass"], "where it is not known the least that it may last decides")
         for code in ("machine.nozzle.wears_out", "machine.nozzle.look_due"):
             brass, unknown = (severity(changed(opened("winch_bracket", "beck"), {"nozzle.material": each}), code)
                               for each in ("brass", None))  # fmt: skip
