@@ -2,6 +2,8 @@
 
 import unittest
 
+import attrs
+
 from kaustos.core.review import ladder
 from tests.asserting import every
 from tests.support import changed, every_card, judged, opened, recipe_and_context
@@ -21,6 +23,15 @@ class TestLadder(unittest.TestCase):
                         self.assertEqual(lane.gap.by_k, lane.window_c[0] - lane.reach_c)
                     else:
                         self.assertIsNone(lane.gap)
+
+    def test_where_one_end_of_a_window_is_not_known_no_window_and_no_gap_is_drawn(self):
+        recipe, context = recipe_and_context(opened("probe_head_shell"))
+        for lost in ("chamber_low_c", "chamber_high_c"):
+            left = {key: value for key, value in context.polymer.values.items() if key != lost}
+            polymer = attrs.evolve(context.polymer, values=left)
+            lanes = {each.zone: each for each in ladder(recipe, attrs.evolve(context, polymer=polymer)).lanes}
+            self.assertEqual((lanes["chamber"].window_c, lanes["chamber"].gap), (None, None), lost)
+            self.assertIsNotNone(lanes["plate"].window_c)
 
     def test_the_gap_names_what_holds_the_zone_back(self):
         self.assertEqual(self.lanes(opened("probe_head_shell"))["chamber"].gap.bottleneck, "plastic machine parts")
