@@ -24,6 +24,7 @@ from kaustos.core.records.fields import declaration, value_at, with_value
 from kaustos.core.records.machine import MACHINE_LOGS
 from kaustos.core.records.quantities import QUANTITIES, check_number, check_text
 from kaustos.core.records.recipe import Brief, Plate
+from kaustos.core.records.surfaces import COMES_OFF, HOLDS, Pair
 from kaustos.library import load
 from tests.asserting import every
 
@@ -119,6 +120,17 @@ class TestRecords(unittest.TestCase):
                     self.assertTrue(field.metadata["title"])
                     if field.type == float | None:
                         self.assertIn(field.metadata["quantity"], QUANTITIES)
+
+
+class TestPairs(unittest.TestCase):
+    def test_what_practice_says_of_a_pair_is_in_its_own_words(self):
+        for word in COMES_OFF:
+            self.assertEqual(Pair(families=("abs",), holds=next(iter(HOLDS)), comes_off=word).leaves, word)
+        for odd in ({"comes_off": "somehow"}, {"kind": "hearsay"}, {"rival": "somehow", "doubt": "both are said"},
+                    {"rival": next(iter(HOLDS)), "doubt": " "}, {"bed_c": (80.0, 80.0)}):  # fmt: skip
+            with self.subTest(odd), self.assertRaises(FieldError) as told:
+                Pair(families=("abs",), holds=next(iter(HOLDS)), **odd)
+            self.assertEqual(told.exception.field, next(iter(odd)))
 
 
 class TestRules(unittest.TestCase):
