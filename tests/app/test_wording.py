@@ -117,6 +117,12 @@ class TestFindings(unittest.TestCase):
                         )
                     self.assertNotIn("€", words)
 
+    def test_what_holds_the_grade_is_said_with_what_it_comes_of(self):
+        _, _, wet = judged(opened("winch_bracket"))
+        self.assertEqual(POINT.held_by(wet), "spool: wet, hence weld: too weak")
+        _, _, cage = judged(opened("sensor_cage"))
+        self.assertEqual(POINT.held_by(cage), "brief: margin in service too thin; weld: too weak")
+
     def test_a_cost_is_what_is_lost_on_average_and_says_how_often(self):
         for card in ("winch_bracket", "cable_clamp", "probe_head_shell"):
             said = ((each, POINT.cost(each)) for each in judged(opened(card))[2].findings())

@@ -215,6 +215,15 @@ class Wording:
             return ""
         return f"It comes of another finding, {CODES[finding.due_to].title}: what helps there helps here."
 
+    def held_by(self, review: Review) -> str:
+        """What caps the grade, each with what it comes of."""
+        causes = {each.code: each.due_to for each in review.findings() if each.due_to}
+        titles = [
+            f"{CODES[causes[code]].title}, hence {CODES[code].title}" if code in causes else CODES[code].title
+            for code in review.grade.because
+        ]
+        return "; ".join(titles)
+
     def remedy(self, remedy: Remedy | Absent) -> str:
         """What the remedy's button says."""
         if isinstance(remedy, Absent):

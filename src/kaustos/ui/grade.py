@@ -3,7 +3,6 @@
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from kaustos.app.wording import GRADE_WORDS
-from kaustos.core.review import CODES
 from kaustos.ui.desk import Desk
 from kaustos.ui.following import Following
 from kaustos.ui.look import StandingMark
@@ -57,7 +56,7 @@ class GradePanel(Following, QWidget):
     def _reason(self) -> str:
         review, wording = self._desk.review, self._desk.wording
         if review.grade.because:
-            return f"Held there by: {'; '.join(CODES[code].title for code in review.grade.because)}."
+            return f"Held there by: {wording.held_by(review)}."
         if review.grade.until_known:
             first = [wording.field(path) for path in review.grade.until_known[:3]]
             return f"Until known: {', '.join(first)}{' and more' if len(review.grade.until_known) > 3 else ''}."
