@@ -46,6 +46,16 @@ class TestWorseIsNeverBetter(unittest.TestCase):
             with self.subTest(polymer):
                 self.assertEqual(lifts, sorted(lifts))
 
+    def test_a_fan_never_lifts_a_part_less_and_somewhere_more(self):
+        more = 0
+        for pair in WARPS:
+            lifts = [bonded(*pair, body=BAR, fan=fan).lifts for fan in (0.0, 0.3, 0.6, 1.0)]
+            with self.subTest(pair):
+                for still, blown in itertools.pairwise(lifts):
+                    self.assertGreaterEqual(blown, still - 0.005)
+            more += lifts[-1] > lifts[0] + 0.02
+        self.assertGreater(more, 0)
+
     def test_dirt_wear_and_a_gap_too_wide_never_hold_more(self):
         for pair in WARPS:
             for name, better_first in (

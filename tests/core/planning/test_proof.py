@@ -7,12 +7,13 @@ import unittest
 import numpy as np
 
 from kaustos.core.errors import KaustosError
+from kaustos.core.estimates import PROOF
 from kaustos.core.planning import evidence, sizes, specimens, tone, trial_plan
 from kaustos.core.planning.sizes import line_of, round_by_diameters, round_of
 from kaustos.core.planning.specimens import Curve, group_of, pulled, rate_of, ratio_of
 from kaustos.core.planning.tone import Bar, stiffness_of, tone_of, tone_wanted
 from kaustos.core.planning.trial_plan import Factor, Result, propose
-from kaustos.core.records import Proof
+from kaustos.core.records import Proof, ProofRow
 
 
 def load_tests(loader, tests, pattern):
@@ -176,6 +177,17 @@ class TestTone(unittest.TestCase):
         self.assertLess(narrow.high, wide.high)
         with self.assertRaisesRegex(KaustosError, "five times"):
             stiffness_of(Bar(length_mm=15.0, width_mm=10.0, thick_mm=4.0, mass_g=1.0), 900.0)
+
+
+class TestOutOfTolerance(unittest.TestCase):
+    def test_a_tolerance_of_its_own_goes_before_the_usual_one(self):
+        usual = PROOF["loose"].value
+        for own, off, is_out in ((None, 0.9, False), (None, 1.1, True), (2.0, 1.1, False), (0.5, 0.9, True)):
+            within = None if own is None else own * usual
+            row = ProofRow(what="length", axis="x", nominal_mm=20.0, found_mm=20.0 + off * usual, tolerance_mm=within)
+            found = evidence.sized_by(Proof(id="p", sort="size", rows=(row,)))
+            with self.subTest(own=own, off=off):
+                self.assertEqual(bool(found.out), is_out)
 
 
 class TestSizes(unittest.TestCase):

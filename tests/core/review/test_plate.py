@@ -185,6 +185,12 @@ class TestLevers(unittest.TestCase):
                 self.assertAlmostEqual(bond.lifts, lever.lifts, places=9)
                 self.assertAlmostEqual(bond.harms, lever.harms, places=9)
 
+    def test_air_is_only_tried_warmer_and_within_its_window(self):
+        records = changed(opened("packer_ring", "crag"), {"heat.chamber_c": 100.0})
+        tried = [each.remedy.changes["heat.chamber_c"] for each in judged(records)[1].results[LEVERS].levers
+                 if isinstance(each.remedy, Set) and "heat.chamber_c" in each.remedy.changes]  # fmt: skip
+        self.assertEqual(tried, [110.0, 120.0])
+
     def test_anchors_never_raise_the_load_and_a_brim_is_offered_where_corners_lift(self):
         records = changed(opened(COVER), {"plate.cleaned": "touched", "plate.anchor": "none"})
         before = figure(records, "plate.bond.load").value
