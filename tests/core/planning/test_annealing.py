@@ -67,6 +67,16 @@ class TestAnnealed(unittest.TestCase):
             with self.subTest(wall):
                 self.assertAlmostEqual(held, 3.0, delta=0.1)
 
+    def test_the_skin_is_pulled_as_skin_and_core_are_apart_while_it_cools(self):
+        peek = POLYMERS["peek"]
+        slow, quick = (annealed(programme(200.0, 3.0, cool=each), Load(wall_mm=20.0), peek) for each in (15.0, 30.0))
+        self.assertAlmostEqual(quick.pull_mpa / slow.pull_mpa, 2.0, delta=0.25)  # a steady ramp splits them in step
+        split = float((quick.course.core[0] - quick.course.skin[0]).max())
+        expansion = peek.value("expansion_glassy_um_mk").value * 1e-6
+        stiffest = peek.modulus.points[0][1] / (1.0 - 0.45)  # no solid is held more than on both sides
+        self.assertLess(quick.pull_mpa, stiffest * expansion * split)
+        self.assertGreater(quick.pull_mpa, 0.1 * stiffest * expansion * split)
+
     def test_thicker_walls_and_sand_wait_longer_and_bear_less_of_a_ramp(self):
         waits, limits = [], []
         for wall in (2.0, 5.0, 12.0, 30.0):

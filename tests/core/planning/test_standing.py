@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from kaustos.core.errors import FieldError
+from kaustos.core.estimates import BOND
 from kaustos.core.planning.dose import batch_card, dose_ml
 from kaustos.core.planning.skirt import probe_of
 from kaustos.core.planning.standing import (
@@ -35,6 +36,19 @@ def shaped(polygon, height=20.0):
         areas_mm2=(area, area), perimeters_mm=(around, around),
         footprint=(tuple(tuple(map(tuple, shapely.get_coordinates(ring)[:-1])) for ring in rings),),
     )  # fmt: skip
+
+
+class TestThinAnchors(unittest.TestCase):
+    def test_no_brim_ears_or_raft_divides_the_load_of_a_corner_by_more_than_practice_gives_it(self):
+        body = box_shape(60.0, 40.0, 20.0)
+        plain = standing_of(body, BARE).bare
+        for anchor in (*ANCHORS, Anchor(kind="brim", width_mm=40.0)):
+            found = standing_of(body, anchor).sharpness
+            best = BOND[f"best.{anchor.kind}"].value
+            with self.subTest(anchor):
+                self.assertTrue((found >= np.minimum(plain, best) - 1e-9).all())
+        wide = standing_of(body, Anchor(kind="brim", width_mm=40.0)).sharpness
+        self.assertLess(wide.max(), plain.max(), "and yet it helps")
 
 
 class TestAnchored(unittest.TestCase):
