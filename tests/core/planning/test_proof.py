@@ -179,6 +179,16 @@ class TestTone(unittest.TestCase):
             stiffness_of(Bar(length_mm=15.0, width_mm=10.0, thick_mm=4.0, mass_g=1.0), 900.0)
 
 
+class TestByHand(unittest.TestCase):
+    def test_blows_are_averaged_over_the_pieces_that_were_counted(self):
+        rows = [ProofRow(hand="hammer", group="across", blows=blows, mode=mode)
+                for blows, mode in ((2.0, "between"), (None, "through"), (5.0, None))]  # fmt: skip
+        (found,) = evidence.by_hand(rows)
+        self.assertEqual((found.count, found.mean), (3, 3.5))
+        self.assertEqual(evidence.by_hand(rows[1:2])[0].mean, None)
+        self.assertEqual(evidence.by_hand([ProofRow(what="length")]), ())
+
+
 class TestOutOfTolerance(unittest.TestCase):
     def test_a_tolerance_of_its_own_goes_before_the_usual_one(self):
         usual = PROOF["loose"].value

@@ -230,6 +230,11 @@ class TestProven(unittest.TestCase):
         self.assertTrue(all(0.0 < each <= 52.0 for each in rises), rises)
         self.assertTrue(all(each <= 27.5 for each in rises[-2:]), rises)
 
+    def test_within_a_kelvin_of_the_end_there_is_no_next_step_and_before_it_there_is(self):
+        for reached, wanted in ((298.5, 300.0), (299.5, None)):
+            step = (reached, reached, "nothing", "go")
+            self.assertEqual(next_step(self.machine(step), "nozzle", RULES).setpoint_c, wanted, reached)
+
     def test_a_heater_that_fell_short_is_held_to_what_it_reached_and_one_not_asked_further_is_not(self):
         heater = HeaterPart(fitted=True, max_c=280.0, basis="rated")
         for seen, expected in (("short", 262.0), ("nothing", 280.0)):

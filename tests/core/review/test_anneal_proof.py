@@ -5,7 +5,7 @@ import unittest
 import attrs
 
 from kaustos.core.records import Growth, OvenLoad, Proof, ProofRow
-from kaustos.core.review import Past, proof
+from kaustos.core.review import BY_KEY, Past, proof
 from kaustos.core.review.anneal.case import anneal_case
 from kaustos.core.review.contract import GRADES
 from kaustos.core.review.heat.case import heat_case
@@ -173,6 +173,15 @@ class TestWhatIsKnownIsUsed(unittest.TestCase):
         short = {"loads/load_03/steps": at_holds(150.0, 200.0, hours=0.0), "loads/load_03/sensors": hotter}
         found = {each.code: each for each in judged(changed(opened(RING), short))[2].findings()}
         self.assertIn("hotter than its hold", str(found["anneal.load.short"].values["seen"]))
+
+    def test_what_failed_near_here_is_told_with_the_heats_at_which_it_did(self):
+        records = changed(opened("packer_ring", "crag"), {"melt.nozzle_c": 402.0, "heat.chamber_c": 95.0})
+        recipe, context = recipe_and_context(records)
+        for then, told in ((96.0, 96.0), (None, 95.0)):
+            tried = Proof(id="d", sort="dead_end", nozzle_c=402.0, chamber_c=then, note="layers parted")
+            found = BY_KEY["proof"].review(recipe, attrs.evolve(context, proofs=(tried,))).findings
+            near = next(each for each in found if each.code == "proof.dead_end.near")
+            self.assertEqual((near.values["chamber"], near.values["note"]), (told, "layers parted"))
 
     def test_a_ratio_counts_only_where_layers_are_laid_as_quickly_as_those_of_its_specimens(self):
         shares = []
