@@ -168,6 +168,14 @@ class TestLevers(unittest.TestCase):
             if lever.is_better:
                 self.assertGreater(lever.gain, 0.0)
 
+    def test_no_machine_is_offered_whose_nozzle_does_not_reach(self):
+        records = opened(CAGE, "tarn")
+        for most, is_offered in ((450.0, True), (270.0, False)):
+            found = self.levers(changed(records, {"machines/crag/nozzle.heater.max_c": most})).levers
+            moved = [each for each in found if getattr(each.remedy, "id", "") == "crag"]
+            with self.subTest(most):
+                self.assertEqual(bool(moved), is_offered)
+
     def test_a_lever_that_changes_nothing_is_none(self):
         for card, changes in ((CAGE, {"heat.fan_pct": 0.0}), (SHELL, {"heat.fan_pct": 0.0}), (RING, {})):
             records = changed(opened(card), changes)
