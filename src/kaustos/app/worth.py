@@ -13,7 +13,8 @@ def worth_lines(found: Sequence[Measurement], wording: Wording) -> Iterator[str]
     """Each measurement: what it takes, what it saves, and which answer would turn what is best."""
     for each in found[:MOST_TOLD]:
         takes = f"{wording.value(each.work_h, 'duration')} of work, {wording.value(each.cost, 'money')}"
-        saves = f"it saves {wording.value(each.worth.value, 'money')} a run and pays after {each.pays_after} runs"
+        runs = f"{each.pays_after} run{'' if each.pays_after == 1 else 's'}"
+        saves = f"it saves {wording.value(each.worth.value, 'money')} a run and pays after {runs}"
         yield f"{each.title}: {takes}; {saves}. {_answer(each, wording)}"
 
 
