@@ -7,7 +7,7 @@ import attrs
 from kaustos.core.review import Finding
 from kaustos.core.review.comes_of import with_causes_said
 from kaustos.core.review.contract import Estimate, worst_first
-from tests.support import changed, judged, opened, said_by
+from tests.support import at_once, changed, judged, opened, said_by
 
 
 def finding(code, severity, cost, due_to="", basis="prior"):
@@ -60,6 +60,19 @@ class TestWeld(unittest.TestCase):
 
     def test_air_below_its_window_is_its_cause_where_warm_air_would_do(self):
         self.assertEqual(self.weld(opened("probe_head_shell")).due_to, "machine.chamber.below_window")
+
+    def test_a_large_part_that_lifts_for_cold_air_stands_with_its_weld_behind_the_air(self):
+        large = {"plate.anchor": "none", "plate.cleaned": "touched", "context.part": None,
+                 "brief.size_x_mm": 220.0, "brief.size_y_mm": 120.0, "brief.size_z_mm": 40.0}  # fmt: skip
+        cold = changed(opened("probe_head_shell"), large | {"heat.chamber_c": 60.0})
+        said = at_once(cold).findings()
+        air = next(place for place, each in enumerate(said) if each.code == "machine.chamber.below_window")
+        behind = {each.code: each.due_to for each in said[air + 1 : air + 3]}
+        self.assertEqual(behind, dict.fromkeys(("heat.weld.weak", "plate.corner.lifts"), said[air].code))
+        in_window = at_once(changed(opened("probe_head_shell", "crag"), large | {"heat.chamber_c": 130.0}))
+        self.assertFalse([each for each in in_window.findings() if each.code == "machine.chamber.below_window"])
+        left = {each.code: each.due_to for each in in_window.findings()}
+        self.assertEqual(left.get("plate.corner.lifts", ""), "")
 
     def test_a_cause_that_nobody_names_leaves_it_alone(self):
         heat = said_by("heat", opened("winch_bracket"))

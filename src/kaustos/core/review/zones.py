@@ -81,6 +81,12 @@ def window_of(polymer: Polymer | None, zone: str, context: Context | None = None
     return own or (polymer.value(f"{zone}_low_c"), polymer.value(f"{zone}_high_c"))
 
 
+def cold_air_code(context: Context) -> str:
+    """The code of the finding that says of air below its window, on this machine."""
+    heated = is_chamber_heated(context.machine)
+    return "machine.chamber.below_window" if heated else "machine.chamber.not_heated"
+
+
 def filler_in(context: Context) -> str:
     """What is mixed in: as the lot says, else what a polymer with so much wear and its name must carry."""
     lot, polymer = context.lot, context.polymer

@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterator
 from kaustos.core.estimates import WELD
 from kaustos.core.planning import waits_for_proof
 from kaustos.core.planning.draws import Array, ends, middle
-from kaustos.core.planning.reach import is_chamber_heated
 from kaustos.core.planning.support import bears
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
@@ -21,9 +20,10 @@ from kaustos.core.review.machine.warmth_findings import warmth_of
 from kaustos.core.review.making import make_finding
 from kaustos.core.review.supports.case import rest_min, support_case
 from kaustos.core.review.supports.remedies import other_ways
-from kaustos.core.review.zones import window_of
+from kaustos.core.review.zones import cold_air_code, window_of
 
 HOT_K = WELD["hot_enough"].value
+HALF = 0.5  # of a chance that a cure takes, from which what it cures is its cause
 Values = dict[str, float | str | None]
 
 
@@ -44,7 +44,7 @@ def grade_by(share: float, context: Context) -> str:
 def weld_caps(recipe: Recipe, context: Context) -> tuple[Cap, ...]:
     """What the weld leaves of the grade."""
     case = heat_case(recipe, context)
-    far = (Cap(f"machine.chamber.{_chamber_code(context)}", "decorative"),) if is_far_below(case, context) else ()
+    far = (Cap(cold_air_code(context), "decorative"),) if is_far_below(case, context) else ()
     share = case.likely
     if share is None or grade_by(share, context) == "functional":
         return far
@@ -123,18 +123,13 @@ def _severity(case: HeatCase, recipe: Recipe, context: Context) -> str:
 
 def _cause_of(case: HeatCase, context: Context, share: Array, least: float, severity: str) -> str:
     """The code of what takes half of the chance of a weak weld along: water, else, for a stop, air below its window."""
-    most = 0.5 * (share < least).mean()
+    most = HALF * (share < least).mean()
     if (share / case.water < least).mean() <= most and middle(case.water) < 1.0:
         return "stock.moisture.wet"
     warmer = warmer_by(case, context) if severity == "stop" else None
     if warmer is not None and (share * warmer < least).mean() <= most:
-        return f"machine.chamber.{_chamber_code(context)}"
+        return cold_air_code(context)
     return ""
-
-
-def _chamber_code(context: Context) -> str:
-    """What air below its window is told as, on this machine."""
-    return "below_window" if is_chamber_heated(context.machine) else "not_heated"
 
 
 def _pauses(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]:

@@ -422,6 +422,22 @@ def expected_bond(recipe: Recipe, context: Context) -> dict[str, float]:
     return {key: float(f"{value:.6g}") for key, value in found.items()}
 
 
+def eased_by_air(case: Case, context: Context) -> float | None:
+    """What warmer air, at the foot of its window, would leave of the chance of a lift [1]; None where it is there."""
+    low, _ = window_of(context.polymer, "chamber", context)
+    polymer, making, bond, loads = case.polymer, case.making, case.bond, case.loads
+    if low is None or polymer is None or making is None or bond is None or loads is None or case.standing is None:
+        return None
+    if not low.value > making.air_c:
+        return None
+    against = case.surface.expansion.value if case.surface is not None else BOND["plate_expansion"].value
+    warm = loads_of(polymer, against, attrs.evolve(making, air_c=low.value), case.standing)
+    now, then = (
+        None if each is None else float((each.lift_mm(bond.grip) > bond.limit_mm).mean()) for each in (loads, warm)
+    )
+    return then / now if now and then is not None else None
+
+
 def agent_kind(context: Context) -> str | None:
     """The kind of agent that lies on the plate, None for a bare one."""
     agent = agent_on(context)

@@ -17,13 +17,14 @@ from kaustos.core.records.fields import value_at
 from kaustos.core.records.recipe import ANCHORS, RELEASES
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
-from kaustos.core.review.plate.case import Case, case_of, dead_zones, plate_size
+from kaustos.core.review.plate.case import Case, case_of, dead_zones, eased_by_air, plate_size
 from kaustos.core.review.plate.codes import BY_CODE
 from kaustos.core.review.plate.remedies import film_between, ladder, taken_off_hot
 from kaustos.core.review.plate.sheets import comes_up
-from kaustos.core.review.zones import agent_on, is_used_up, limits_of, plate_most_c
+from kaustos.core.review.zones import agent_on, cold_air_code, is_used_up, limits_of, plate_most_c
 
 WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
+HALF = 0.5  # of a chance that a cure takes, from which what it cures is its cause
 SPREAD_MM = BOND["gap_spread"].value
 TOPPLES = BOND["topples"].value
 USUAL_ML = 100.0  # of a bottle whose volume nobody wrote down
@@ -52,12 +53,14 @@ def _found(
     values: Values,
     severity: str = "",
     chance: float | None = None,
+    due_to: str = "",
 ) -> Finding:
     every: Values = {"pair": case.pair_words, "plate": case.plate_name, **values}
     ruined = case.item.price if case.item is not None and BY_CODE[code].harms else None
     return make_finding(
-        BY_CODE[code], recipe, context, field, remedies, every, severity=severity, chance=chance, spare_part=ruined
-    )
+        BY_CODE[code], recipe, context, field, remedies, every, severity=severity, chance=chance, spare_part=ruined,
+        due_to=due_to,
+    )  # fmt: skip
 
 
 def severity_of(chance: float) -> str:
@@ -98,7 +101,11 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
             "limit": bond.limit_mm,
             "most": most,
         }
-        yield _found(case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity, lifts)
+        eased = eased_by_air(case, context) if severity == "stop" else None
+        cause = cold_air_code(context) if eased is not None and eased <= HALF else ""
+        yield _found(
+            case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity, lifts, cause
+        )
     if severity := severity_of(bond.harms):
         values = {**levels, "gap": round(100.0 * bond.harms)}
         yield _found(
