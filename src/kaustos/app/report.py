@@ -17,7 +17,6 @@ from kaustos.core.errors import KaustosError
 from kaustos.core.records import Recipe
 from kaustos.core.review import Context, Finding, Review
 from kaustos.core.review.experience import Tally
-from kaustos.core.review.worth import worth_knowing
 from kaustos.formats.review_file import review_document
 
 HEADINGS = ("Recipe", "From", "Machine", "Grade", "Stops", "Watches", "First")
@@ -74,8 +73,11 @@ def lines_of(each: Reviewed, wording: Wording, only: str | None = None) -> Itera
         yield f"{finding.severity:6}{wording.text(finding)}"
         for remedy in finding.remedies:
             yield f"      -> {wording.remedy(remedy)}"
-    worth = list(worth_lines(worth_knowing(each.recipe, each.context), wording)) if only is None else []
-    yield from (f"Worth finding out first: {line}" for line in worth)
+    if only is None:
+        from kaustos.core.review.worth import worth_knowing  # with its arithmetic
+
+        found = worth_knowing(each.recipe, each.context)
+        yield from (f"Worth finding out first: {line}" for line in worth_lines(found, wording))
     missing = each.review.completeness.missing
     if missing and only is None:
         yield f"Not recorded: {', '.join(wording.field(one.field) for one in missing)}"

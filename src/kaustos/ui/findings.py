@@ -9,7 +9,6 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QSi
 from kaustos.app.wording import SHOWN, missing_words, smaller_words, told_at_once
 from kaustos.app.worth import worth_lines
 from kaustos.core.review import BY_KEY, CODES, Finding, is_same
-from kaustos.core.review.worth import WORTH_KNOWING
 from kaustos.ui.desk import Desk
 from kaustos.ui.faults import guarded
 from kaustos.ui.following import Following
@@ -169,6 +168,7 @@ class FindingsPanel(Following, QFrame):
         self.cards: list[FindingCard] = []
         self.empty = Sentence()
         self.worth = Sentence("muted")
+        self.worth.hide()
         self.missing = Sentence("muted")
         self.first_missing = QPushButton()
         self.first_missing.setProperty("role", "link")
@@ -237,8 +237,10 @@ class FindingsPanel(Following, QFrame):
 
     def _show_worth(self) -> None:
         """What is worth finding out first; as it was while something is dragged."""
-        if self._desk.is_dragging:
+        if self._desk.is_dragging or not self._desk.begun:
             return
+        from kaustos.core.review.worth import WORTH_KNOWING  # with its arithmetic, once the first window is painted
+
         _, found = self._desk.heavy(WORTH_KNOWING)
         lines = list(worth_lines(found or (), self._desk.wording))
         self.worth.setVisible(bool(lines))

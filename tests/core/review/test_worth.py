@@ -48,7 +48,7 @@ class TestWorthKnowing(unittest.TestCase):
             self.assertEqual(asked(changed(opened("wellhead_cover"), {path: None})), {}, path)
 
     def test_it_reads_what_it_declares_and_nothing_else(self):
-        for card in RECORDS.cards:
+        for card in every(RECORDS.cards):
             recipe, context = recipe_and_context(opened(card))
             told = worth_knowing(*spies(WORTH_KNOWING.reads, recipe, context))
             self.assertEqual(told, worth_knowing(recipe, context), card)

@@ -248,7 +248,7 @@ OPERATIONS = (
             recipe=("first_layer", "plate", "melt", "heat", "brief", "polymer"),
             context=(
                 "polymer", "machine", "nozzle", "lot", "plate", "agent", "part", "rules", "calibrations", "supplies",
-                "shop.bonded",
+                "now", "shop.bonded",
             ),
         ),
         load=_first_layer,

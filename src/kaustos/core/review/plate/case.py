@@ -392,7 +392,7 @@ def lifted_in(each: Bonded) -> bool:
 
 
 def inequalities(each: Bonded, years: float) -> tuple[Seen, ...]:
-    """What one run says of the grip so long after: it held or lifted, let go by itself or not, tore it or not."""
+    """What one run says of the grip so long after [years]: held or lifted, let go by itself or not, tore it or not."""
     at = {"shop": "here", "polymer": _pair_of(each), "plate": each.plate, "lot": each.lot}
     known = tuple(sorted((level, member) for level, member in at.items() if member))
     harmed = "stuck" in each.seen or "surface_torn" in each.seen
