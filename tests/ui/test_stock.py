@@ -52,6 +52,10 @@ class TestBench(StockTest):
     def test_a_wet_spool_is_said_with_its_water_and_one_key_dries_it(self):
         window = self.window
         window.findings.choose(self.finding("When drying ends"))
+        self.texts()
+        codes = [card.finding.code for card in window.findings.shown]
+        told = ["stock.moisture.wet", "heat.weld.weak", "heat.weld.unproven", "melt.change.due", "stock.spool.softens"]
+        self.assertEqual(codes[:MOST_TOLD], told)
         before = self.texts()[0:MOST_TOLD]
         self.assertTrue(any("spool body (Card) stands 70 °C" in text for text in before))
         remedies = window.findings.shown[self.finding("When drying ends")].finding.remedies

@@ -384,7 +384,7 @@ def told_at_once(findings: Sequence[Finding]) -> int:
 
 
 def smaller_words(smaller: Sequence[Finding], wording: Wording) -> str:
-    """How many findings are folded, and what they cost together."""
-    costs = [each.cost.value for each in smaller if each.cost is not None]
+    """How many findings are folded, and what they cost together; what comes of another costs nothing by itself."""
+    costs = [each.cost.value for each in smaller if each.cost is not None and not each.due_to]
     worth = f", {wording.value(sum(costs), 'money')} a run on average" if costs else ""
     return f"And {len(smaller)} smaller{worth}"

@@ -76,8 +76,9 @@ class TestAge(unittest.TestCase):
         self.assertLess(fresh, old - 0.02)
         self.assertLess(old, 0.0)
 
-    def test_where_no_moment_is_known_nothing_is_old(self):
-        self.assertEqual(self.moved("2022-03-01T08:00:00Z", ""), self.moved("", "2030-03"))
+    def test_an_unknown_day_is_no_better_than_three_years_ago(self):
+        self.assertEqual(self.moved("", "2030-03"), self.moved("2027-03-01T08:00:00Z", "2030-03"))
+        self.assertEqual(self.moved("2022-03-01T08:00:00Z", ""), self.moved("2030-03-01T08:00:00Z", "2030-03"))
 
 
 class TestMany(unittest.TestCase):

@@ -17,6 +17,7 @@ from kaustos.core.review.contract import (
     Missing,
     OperationReview,
     Saying,
+    Set,
 )
 from kaustos.core.review.grading import WANTED, completeness_of, grade_of, standing_of, worst_grade
 from kaustos.core.review.making import MOST_OFFERS, Question, conclude, offered
@@ -147,6 +148,19 @@ class TestOffers(unittest.TestCase):
     def test_a_place_is_kept_for_those_that_wait_and_for_no_other(self):
         found = offered((finding(LAME), finding(BARE)), None, frozenset({"x.y.lame"}))
         self.assertEqual([each.remedies[1:] for each in found], [(PENDING,), ()])
+
+    def test_what_a_key_does_is_never_another_thing_when_answers_come_late(self):
+        acts, says = Set("acts", {"melt.nozzle_c": 1.0}), Advice("says", "x")
+        late = tuple(Set(f"late {n}", {"melt.nozzle_c": 2.0 + n}) for n in range(3))
+        for own in ((acts, says), (says,), (says, acts), (acts, says, says), ()):
+            code = attrs.evolve(finding(LAME), remedies=own)
+            (before,) = offered((code,), None, frozenset({LAME.code}))
+            for come in range(4):
+                (after,) = offered((code,), {(code.code, code.field): late[:come]}, frozenset())
+                with self.subTest(own=own, come=come):
+                    keyed = [each for each in before.remedies if each is not PENDING]
+                    self.assertEqual(list(after.remedies[: len(keyed)]), keyed)
+                    self.assertCountEqual(after.remedies, (*own, *late[:come]), "nothing is lost")
 
     def test_what_comes_stands_behind_what_was_there_and_is_never_too_much(self):
         many = tuple(Advice(f"{place}", "x") for place in range(9))

@@ -242,16 +242,19 @@ class TestFindings(unittest.TestCase):
         for name, records in every_card():
             with self.subTest(name):
                 findings = judged(records)[2].findings()
-                alone = [each for each in findings if not each.due_to]
+                cost = lambda each: each.cost.value if each.cost else 0.0  # noqa: E731
+                led = lambda each, by: each.due_to == by.code and each.severity == by.severity  # noqa: E731
+                heads = [each for each in findings if not any(led(each, other) for other in findings)]
                 ranks = [
-                    (each.severity == "watch", each.basis != "people", -(each.cost.value if each.cost else 0.0))
-                    for each in alone
-                    if each.code not in {other.due_to for other in findings}
-                ]
+                    (head.severity == "watch", head.basis != "people",
+                     -max(cost(head), *(cost(each) for each in findings if led(each, head)), 0.0))
+                    for head in heads
+                ]  # fmt: skip
                 self.assertEqual(ranks, sorted(ranks))
-                for place, each in enumerate(findings):
-                    cause = next((other for other in findings[:place] if other.code == each.due_to), None)
-                    self.assertTrue(not each.due_to or cause is not None, each.code)
+                after = itertools.chain.from_iterable(
+                    (head, *(each for each in findings if led(each, head))) for head in heads
+                )
+                self.assertEqual([id(each) for each in findings], [id(each) for each in after])
 
     def test_a_part_that_gives_way_adds_its_price(self):
         dear = changed(opened("probe_head_shell"), {"machine.chamber.plastics.price": 500.0})

@@ -70,16 +70,18 @@ class TestSpecimens(unittest.TestCase):
                 self.assertIsNone(case(pulled(20.0, **more)).evidence)
 
     def test_what_was_pulled_before_a_sensor_of_the_nozzle_was_changed_says_less(self):
-        def beside(part, at_utc):
+        def beside(part, at_utc, made_utc="2026-02-28T08:00:00Z"):
             change = PartChange(part=part, at_utc=at_utc)
             recipe, context = recipe_and_context(opened(CARD))
             machine = attrs.evolve(context.machine, changes=(change,))
-            proofs = (pulled(20.0, at_utc="2026-01-10T08:00:00Z"),)
+            proofs = (pulled(20.0, at_utc=made_utc),)
             return heat_case(recipe, attrs.evolve(context, machine=machine, proofs=proofs)).band()
 
-        plain = beside("probe", "2026-02-01T08:00:00Z")  # decides nothing of a weld
+        plain = beside("probe", "2026-03-01T08:00:00Z")  # decides nothing of a weld
         self.assertEqual(beside("nozzle_sensor", "2026-01-01T08:00:00Z"), plain, "it was changed before they were made")
-        since = beside("nozzle_sensor", "2026-02-01T08:00:00Z")
+        since = beside("nozzle_sensor", "2026-03-01T08:00:00Z")
+        undated = beside("nozzle_sensor", "2026-03-01T08:00:00Z", made_utc="")
+        self.assertLess(undated.value, since.value, "on an unknown day it is no newer than the change, and old")
         self.assertLess(since.value, plain.value)
         self.assertGreater(since.high / since.low, plain.high / plain.low)
 

@@ -2,8 +2,12 @@
 
 import unittest
 
+import attrs
+
 from kaustos.app.wording import Wording
 from kaustos.app.worth import worth_lines
+from kaustos.core.review import Past
+from kaustos.core.review.experience import Tally
 from kaustos.core.review.worth import RUNS, WORTH_KNOWING, worth_knowing
 from tests.asserting import every
 from tests.core.review.cases import measured
@@ -39,6 +43,24 @@ class TestWorthKnowing(unittest.TestCase):
         cheap, dear = (asked(changed(opened(RING), {"brief.print_h": hours}))["specimens"] for hours in (7.0, 28.0))
         self.assertGreater(dear.worth.value, cheap.worth.value)
         self.assertLess(dear.pays_after, cheap.pays_after)
+
+    def test_good_runs_of_the_recipe_as_it_stands_are_heard(self):
+        recipe, context = recipe_and_context(opened(RING))
+        found = []
+        for good in (0, 3, 30):
+            record = {"heat.weld.weak": Tally(0, good)}
+            shop = attrs.evolve(context.shop, record=lambda _, record=record: record)
+            past = Past(good=good, ended=good, same=good)
+            told = worth_knowing(recipe, attrs.evolve(context, shop=shop, past=past))
+            found.append({each.key: each.worth for each in told}.get("specimens"))
+        untried, some, many = found
+        self.assertFalse(untried.runs_now)
+        self.assertNotEqual(some, untried)
+        self.assertTrue(many is None or many.runs_now, "nobody is told not to run what ran well thirty times")
+
+    def test_nobody_pulls_specimens_for_an_ornament(self):
+        self.assertNotIn("specimens", asked(changed(opened(RING), {"brief.purpose": "ornament"})))
+        self.assertIn("specimens", asked(changed(opened(RING), {"brief.purpose": None})))
 
     def test_a_safety_part_has_no_price_on_its_weld(self):
         self.assertNotIn("specimens", asked(changed(opened(RING), {"brief.purpose": "safety"})))

@@ -19,6 +19,7 @@ def _of(key: str, what: str, **spreads: float) -> tuple[Assumed, ...]:
 
 BELIEF = Area(
     "What was seen",
+    practice("undated", 3.0, 1.0, 10.0, "years", "age that is taken for what was seen on an unknown day"),
     *_of("grip", "grip of a pair over the book", shop=0.14, polymer=0.24, plate=0.33, lot=0.17, scatter=0.35,
          drift=0.1, changed=0.3),
     *_of("weld", "strength across layers over what was foretold", shop=0.1, machine=0.18, polymer=0.25, lot=0.16,

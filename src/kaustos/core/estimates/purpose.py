@@ -30,6 +30,8 @@ PURPOSE = Area(
             why="the same of any other watch that a run can show"),
     Assumed(key="comes_true.silent", value=0.04, low=0.01, high=0.15, unit="1",
             why="the same of what no run shows: what is not known, what is short, that nobody is there"),
+    Assumed(key="comes_of", value=0.5, low=0.3, high=0.7, unit="1",
+            why="of the chance of a finding that is left by a cure, up to which what is cured counts as its cause"),
     Assumed(key="clearing", value=0.5, low=0.25, high=1.0, unit="h",
             why="work that a lost run costs beside the machine"),
     Assumed(key="energy_spread", value=0.2, low=0.1, high=0.4, unit="1",

@@ -2,7 +2,33 @@
 
 import attrs
 
+from kaustos.core.estimates import PURPOSE
 from kaustos.core.review.contract import Finding, OperationReview
+
+LEFT = PURPOSE["comes_of"].value
+
+
+def is_cause(now: float, cured: float) -> bool:
+    """Whether a cure takes so much of a chance along that what it cures is its cause.
+
+    Parameters
+    ----------
+    now : float
+        Chance of a finding as it stands [1]
+    cured : float
+        The same with something cured [1]
+
+    Returns
+    -------
+    bool
+        False where there is hardly a chance to take [-]
+
+    Examples
+    --------
+    >>> is_cause(0.8, 0.3), is_cause(0.8, 0.5), is_cause(0.0, 0.0)
+    (True, False, False)
+    """
+    return now > 0.0 and cured <= LEFT * now
 
 
 def with_causes_said(operations: tuple[OperationReview, ...]) -> tuple[OperationReview, ...]:

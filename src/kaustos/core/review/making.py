@@ -83,22 +83,19 @@ class Question:
 def offered(findings: Iterable[Finding], offers: Offers | None, waiting: frozenset[str]) -> tuple[Finding, ...]:
     """Findings with what else the shop has for them behind what of their own does something, before mere advice.
 
-    A place is kept while it is tried.
+    A place is kept while it is tried, and advice waits behind it: what a key does never becomes another thing.
     """
     return tuple(_with_offers(finding, offers, waiting) for finding in findings)
 
 
 def _with_offers(finding: Finding, offers: Offers | None, waiting: frozenset[str]) -> Finding:
-    if offers is None:
-        found: tuple[Remedy | Absent, ...] = (PENDING,) if finding.code in waiting else ()
-    else:
-        found = offers.get((finding.code, finding.field), ())[:MOST_OFFERS]
-    if not found:
-        return finding
     own = finding.remedies
     doing = [place for place, each in enumerate(own, 1) if not isinstance(each, Advice)]
     ahead = max(doing, default=len(own))
-    return attrs.evolve(finding, remedies=(*own[:ahead], *found, *own[ahead:]))
+    if offers is None:
+        return attrs.evolve(finding, remedies=(*own[:ahead], PENDING)) if finding.code in waiting else finding
+    found = offers.get((finding.code, finding.field), ())[:MOST_OFFERS]
+    return attrs.evolve(finding, remedies=(*own[:ahead], *found, *own[ahead:])) if found else finding
 
 
 def conclude(

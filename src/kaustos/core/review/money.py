@@ -35,19 +35,17 @@ def run_cost(recipe: Recipe, context: Context) -> Estimate | None:
     price = polymer.value("price_per_kg") if polymer else None
     rate = machine_rate(context)
     whose = "machine hour" if machine and machine.rate_per_h is not None else "the shop's machine hour"
-    if machine is None or rate is None or brief.mass_g is None or brief.print_h is None or price is None:
+    if machine is None or brief.mass_g is None or brief.print_h is None or price is None:
         return None
     hours, kilograms = brief.print_h * rate, brief.mass_g / 1000.0
     value, low, high = (hours + kilograms * each for each in (price.value, price.low, price.high))
     return Estimate(value, low, high, "money", f"mass × price + hours × {whose}", price.source)
 
 
-def machine_rate(context: Context) -> float | None:
-    """What an hour of the machine costs, else of any of the shop [money/h]; None where no machine is chosen."""
-    machine = context.machine
-    if machine is None:
-        return None
-    return context.rules.machine_per_h if machine.rate_per_h is None else machine.rate_per_h
+def machine_rate(context: Context) -> float:
+    """What an hour of the machine costs, else of any of the shop [money/h]."""
+    rate = context.machine.rate_per_h if context.machine is not None else None
+    return context.rules.machine_per_h if rate is None else rate
 
 
 CLEARING_H = PURPOSE["clearing"].value

@@ -91,7 +91,7 @@ def _heard(finding: Finding, tally: Tally | None, proven: int) -> Finding:
     """A finding with its chance as runs have it; a stop whose chance they leave small a watch."""
     if not _is_counted(finding):
         return finding
-    told = counted(finding, tally if finding.basis == "prior" else _own(tally, proven))
+    told = counted(finding, tally if finding.basis == "prior" else own_runs(tally, proven))
     if finding.severity != "stop" or proven < PROOF["refuted_runs"].value:
         return told
     most = HARMS if CODES[finding.code].harms else STOPS
@@ -100,8 +100,21 @@ def _heard(finding: Finding, tally: Tally | None, proven: int) -> Finding:
     return attrs.evolve(told, severity="watch") if is_small or is_refuted(tally) else told
 
 
-def _own(tally: Tally | None, proven: int) -> Tally | None:
-    """Of what was drawn: runs in which it stood and did not show, no more than were good as the recipe stands."""
+def own_runs(tally: Tally | None, proven: int) -> Tally | None:
+    """Of what was drawn: runs in which it stood and did not show, no more than were good as the recipe stands.
+
+    Parameters
+    ----------
+    tally : Tally or None
+        Ended runs of the polymer in which it stood, and those that showed it [-]
+    proven : int
+        Good runs of the recipe as it stands [-]
+
+    Returns
+    -------
+    Tally or None
+        None where no run is the recipe's own [-]
+    """
     if tally is None or not proven:
         return None
     return Tally(tally.right, tally.right + min(proven, tally.of - tally.right))
@@ -132,11 +145,36 @@ def counted(finding: Finding, tally: Tally | None) -> Finding:
     """
     if tally is None or not tally.of:
         return finding
+    low, chance, high = after_runs(finding.chance, tally)
+    cost = expected_loss(finding.stake, (low, chance, high), WHY["record"])
+    return attrs.evolve(finding, chance=chance, basis="record", cost=cost)
+
+
+def after_runs(chance: float, tally: Tally) -> tuple[float, float, float]:
+    """What runs leave of a chance.
+
+    Parameters
+    ----------
+    chance : float
+        Before any run [1]
+    tally : Tally
+        Ended runs in which it stood, and those that showed it [-]
+
+    Returns
+    -------
+    tuple of float
+        Least, likely, most [1]
+
+    Examples
+    --------
+    >>> low, likely, high = after_runs(0.7, Tally(0, 8))
+    >>> low < likely < 0.3
+    True
+    """
     from scipy.special import betaincinv  # with its arithmetic, only where it is asked for
 
     worth = PROOF["record_worth"].value
-    right, wrong = finding.chance * worth + tally.right, (1.0 - finding.chance) * worth + tally.of - tally.right
+    right, wrong = chance * worth + tally.right, (1.0 - chance) * worth + tally.of - tally.right
     low, _, high = (float(each) for each in betaincinv(max(right, 1e-6), max(wrong, 1e-6), (0.025, 0.5, 0.975)))
-    chance = right / (right + wrong)
-    cost = expected_loss(finding.stake, (min(low, chance), chance, max(high, chance)), WHY["record"])
-    return attrs.evolve(finding, chance=chance, basis="record", cost=cost)
+    likely = right / (right + wrong)
+    return min(low, likely), likely, max(high, likely)

@@ -1,7 +1,7 @@
 """What is worth finding out before a run: each cheap measurement held against the loss that its answer could avert."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 import attrs
 import numpy as np
@@ -13,16 +13,20 @@ from kaustos.core.estimates import WORTH as EFFORT
 from kaustos.core.planning.draws import Array, drawn
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context, Heavy, Reads
+from kaustos.core.review.experience import Tally
 from kaustos.core.review.filed import as_filed
 from kaustos.core.review.grading import WANTED
 from kaustos.core.review.heat.case import heat_case
+from kaustos.core.review.heat.findings import least_share
 from kaustos.core.review.money import at_stake, machine_rate, run_cost
 from kaustos.core.review.plate.case import case_of
 from kaustos.core.review.registry import BY_KEY
 from kaustos.core.review.stock.conditions import is_water_known
 from kaustos.core.review.stock.plan import plan_of
+from kaustos.core.review.tempering import after_runs, own_runs
 
 RUNS = EFFORT["runs"].value  # that a recipe is likely run with what was found out
+ALSO = ("shop.paces", "shop.record", "past")  # hours of a file, and what own runs showed
 JUDGED = ("brief", "stock", "plate", "heat")  # whose predictions could be measured
 
 
@@ -66,27 +70,41 @@ def worth_knowing(recipe: Recipe, context: Context) -> tuple[Measurement, ...]:
 
     Notes
     -----
-    Each is held against its own way of losing the run. Not to run as it stands costs the hours in which the machine
+    Each is held against its own way of losing the run; runs of the recipe as it stands that were good although it was
+    foretold say how often what is foretold comes true. Not to run as it stands costs the hours in which the machine
     waits. What a safety part may do to people is weighed against no money, so its weld is no matter of this list.
     """
     filed = as_filed(recipe, context)
     stake = at_stake(run_cost(filed, context), context.rules.wage_per_h)
-    rate = machine_rate(context)
-    if stake is None or rate is None or filed.brief.print_h is None:
+    if stake is None or filed.brief.print_h is None:
         return ()
+    rate, record = machine_rate(context), context.shop.record(recipe.polymer or "")
     heed = filed.brief.print_h * rate
-    found = [_held(each, stake.value, heed, context, rate) for each in _candidates(filed, context)]
+    found = [
+        _held(each, stake.value * _comes_true(each, record, context), heed, context, rate)
+        for each in _candidates(filed, context)
+    ]
     return tuple(sorted((each for each in found if each.net > 0.0), key=lambda each: -each.net))
 
 
 @attrs.frozen(kw_only=True, eq=False)
 class _Candidate:
     key: str
+    code: str  # of the finding that says of the same
     title: str
     quantity: str
     draws: Array  # of what is measured [its unit]
     is_lost: NDArray[np.bool_]  # whether the run is, draw by draw
     error: float  # logarithm of a factor
+
+
+def _comes_true(candidate: _Candidate, record: Mapping[str, Tally], context: Context) -> float:
+    """How often a run is lost where it is foretold [1], as the recipe's own runs have it; never oftener than that."""
+    own = own_runs(record.get(candidate.code), context.past.as_it_stands if context.past is not None else 0)
+    drawn_chance = float(candidate.is_lost.mean())
+    if own is None or not own.of or not drawn_chance > 0.0:
+        return 1.0
+    return min(after_runs(drawn_chance, own)[1] / drawn_chance, 1.0)
 
 
 def _held(candidate: _Candidate, stake: float, heed: float, context: Context, rate: float) -> Measurement:
@@ -108,21 +126,21 @@ def _candidates(recipe: Recipe, context: Context) -> Iterator[_Candidate]:
 
 
 def _of_weld(recipe: Recipe, context: Context) -> Iterator[_Candidate]:
+    """Neither of a safety part nor of one whose strength nobody needs."""
     case, purpose = heat_case(recipe, context), recipe.brief.purpose
-    if case.share is None or case.ratio is not None or purpose == "safety":
+    if case.share is None or case.ratio is not None or purpose == "safety" or WANTED.get(purpose or "") == "decorative":
         return
-    wanted = WANTED[purpose] if purpose else "functional"
-    rules = context.rules
-    least = 0.01 * (rules.functional_pct if wanted == "functional" else rules.reduced_pct)
-    is_weak = case.share < least
+    is_weak = case.share < least_share(recipe, context)
     title = "Pull or break five specimens across their layers"
     yield _Candidate(
-        key="specimens", title=title, quantity="share", draws=100.0 * case.share, is_lost=is_weak,
+        key="specimens", code="heat.weld.weak",
+        title=title, quantity="share", draws=100.0 * case.share, is_lost=is_weak,
         error=EFFORT["specimens.error"].value,
     )  # fmt: skip
     air = np.maximum(case.air_c, 1.0)
     yield _Candidate(
-        key="probe", title="Measure the air beside the part", quantity="temperature", draws=air, is_lost=is_weak,
+        key="probe", code="heat.weld.weak",
+        title="Measure the air beside the part", quantity="temperature", draws=air, is_lost=is_weak,
         error=EFFORT["probe.error"].value / float(np.median(air)),
     )  # fmt: skip
 
@@ -135,7 +153,8 @@ def _of_water(recipe: Recipe, context: Context) -> Iterator[_Candidate]:
     water = drawn("water", (likely**2 / max(worst, likely), likely, max(worst, likely)))
     lost = plan.limit * drawn("lost at", DRYING["lost_at"].band)
     yield _Candidate(
-        key="strand", title="Lay a strand in free air and look at it", quantity="moisture", draws=water,
+        key="strand", code="stock.moisture.wet",
+        title="Lay a strand in free air and look at it", quantity="moisture", draws=water,
         is_lost=water > lost, error=EFFORT["strand.error"].value,
     )  # fmt: skip
 
@@ -145,7 +164,8 @@ def _of_bond(recipe: Recipe, context: Context) -> Iterator[_Candidate]:
     if bond is None:
         return
     yield _Candidate(
-        key="coupon", title="Print a coupon on the plate and pull it off with a scale", quantity="bond_energy",
+        key="coupon", code="plate.corner.lifts",
+        title="Print a coupon on the plate and pull it off with a scale", quantity="bond_energy",
         draws=bond.grip, is_lost=bond.lift_mm > bond.limit_mm, error=EFFORT["coupon.error"].value,
     )  # fmt: skip
 
@@ -155,7 +175,7 @@ def _reads() -> Reads:
     each = [BY_KEY[key].reads for key in JUDGED]
     return Reads(
         recipe=tuple(sorted({name for reads in each for name in reads.recipe})),
-        context=tuple(sorted({"shop.paces", *(path for reads in each for path in reads.context)})),  # hours of a file
+        context=tuple(sorted({*ALSO, *(path for reads in each for path in reads.context)})),
     )
 
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from kaustos.core.belief import Belief, Seen, believe, seen_factor
 from kaustos.core.belief.predictions import WELD as PREDICTION
-from kaustos.core.estimates import WELD
+from kaustos.core.estimates import BELIEF, WELD
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.draws import Array, ends, middle
 from kaustos.core.planning.evidence import strengths_of
@@ -20,6 +20,7 @@ from kaustos.core.records.recipe import Brief, FirstLayer, Heat, Melt, Plate
 from kaustos.core.review.contract import Context
 
 DAYS_A_YEAR = 365.25
+UNDATED = BELIEF["undated"].value
 BY_HAND = {"between": "below", "through": "above"}
 Told = Callable[[Proof], float | None]  # share foretold for what a proof was made at [1]
 
@@ -125,7 +126,7 @@ def _by_hand(proof: Proof, foretold: float, context: Context) -> list[Seen]:
 
 def _seen(proof: Proof, found: float, foretold: float, error: float, side: str, context: Context) -> Seen:
     at = {"shop": "here", "machine": proof.machine, "polymer": proof.polymer, "lot": proof.lot}
-    years = 0.0
+    years = 0.0 if proof.at_utc else UNDATED
     if proof.at_utc and context.now is not None:
         years = max((context.now - datetime.fromisoformat(proof.at_utc)).days, 0) / DAYS_A_YEAR
     known = {level: str(member) for level, member in at.items() if member}
@@ -136,10 +137,10 @@ def _seen(proof: Proof, found: float, foretold: float, error: float, side: str, 
 
 
 def _is_changed(proof: Proof, context: Context) -> bool:
-    """Whether a part of its machine that decides about welds was changed since."""
+    """Whether a part of its machine that decides about welds was changed since; on an unknown day before any."""
     machines = (context.machine, *context.shop.machines)
     made_on = next((each for each in machines if each is not None and each.id == proof.machine), None)
-    if made_on is None or not proof.at_utc:
+    if made_on is None:
         return False
     return any(each.at_utc > proof.at_utc and voids(each.part, "across") for each in made_on.changes)
 

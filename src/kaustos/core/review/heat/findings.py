@@ -9,6 +9,7 @@ from kaustos.core.planning.draws import Array, ends, middle
 from kaustos.core.planning.support import bears
 from kaustos.core.records import Recipe
 from kaustos.core.records.fields import with_value
+from kaustos.core.review.comes_of import is_cause
 from kaustos.core.review.contract import GRADES, Advice, Cap, Context, Finding, Remedy, Set
 from kaustos.core.review.grading import WANTED
 from kaustos.core.review.heat.case import HeatCase, heat_case, warmer_by
@@ -23,7 +24,6 @@ from kaustos.core.review.supports.remedies import other_ways
 from kaustos.core.review.zones import cold_air_code, window_of
 
 HOT_K = WELD["hot_enough"].value
-HALF = 0.5  # of a chance that a cure takes, from which what it cures is its cause
 Values = dict[str, float | str | None]
 
 
@@ -91,11 +91,11 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         "gap": rules.functional_pct - likely,
         "usual": f" Taken as usual, for not recorded: {', '.join(case.melt.assumed)}." if case.melt.assumed else "",
     }
-    wanted, severity = _wanted(recipe), _severity(case, recipe, context)
+    severity = _severity(case, recipe, context)
     if severity:
-        least = {"functional": rules.functional_pct, "reduced": rules.reduced_pct}.get(wanted, rules.reduced_pct)
-        chance = float((100.0 * share < least).mean())
-        cause = _cause_of(case, context, share, least / 100.0, severity)
+        least = least_share(recipe, context)
+        chance = float((share < least).mean())
+        cause = _cause_of(case, context, share, least, severity)
         yield _found(
             recipe, context, "heat.weld.weak", "melt.nozzle_c", values, severity=severity, chance=chance, due_to=cause
         )
@@ -103,6 +103,12 @@ def _weld(case: HeatCase, recipe: Recipe, context: Context) -> Iterator[Finding]
         chance = float((100.0 * share < rules.reduced_pct).mean())
         more = values | {"gap": rules.reduced_pct - low}
         yield _found(recipe, context, "heat.weld.doubtful", "melt.nozzle_c", more, chance=chance)
+
+
+def least_share(recipe: Recipe, context: Context) -> float:
+    """Under which share of the bulk a weld loses the run: that of the grade that is wanted, of reduced at least [1]."""
+    rules = context.rules
+    return 0.01 * (rules.functional_pct if _wanted(recipe) == "functional" else rules.reduced_pct)
 
 
 def _wanted(recipe: Recipe) -> str:
@@ -122,12 +128,12 @@ def _severity(case: HeatCase, recipe: Recipe, context: Context) -> str:
 
 
 def _cause_of(case: HeatCase, context: Context, share: Array, least: float, severity: str) -> str:
-    """The code of what takes half of the chance of a weak weld along: water, else, for a stop, air below its window."""
-    most = HALF * (share < least).mean()
-    if (share / case.water < least).mean() <= most and middle(case.water) < 1.0:
+    """The code of what alone makes a weld likely too weak: water, else, for a stop, air below its window."""
+    now = float((share < least).mean())
+    if middle(case.water) < 1.0 and is_cause(now, float((share / case.water < least).mean())):
         return "stock.moisture.wet"
     warmer = warmer_by(case, context) if severity == "stop" else None
-    if warmer is not None and (share * warmer < least).mean() <= most:
+    if warmer is not None and is_cause(now, float((share * warmer < least).mean())):
         return cold_air_code(context)
     return ""
 

@@ -8,6 +8,7 @@ from kaustos.core.planning.route import Route, near_net_scale, routes_for
 from kaustos.core.records import Recipe
 from kaustos.core.review.contract import Context
 from kaustos.core.review.heat.case import heat_case
+from kaustos.core.review.money import machine_rate
 
 
 @attrs.frozen(kw_only=True)
@@ -28,15 +29,14 @@ def ways_of(recipe: Recipe, context: Context) -> Ways | None:
     price = polymer.value("price_per_kg") if polymer is not None else None
     if shape is None or density is None or price is None or flow is None:
         return None
-    machine, part, times = context.machine, context.part, case.times
-    rate = machine.rate_per_h if machine is not None else None
+    part, times = context.part, case.times
     height = case.melt.height_mm
     laid = shape.volume_mm3
     if times is not None and times.seconds.size:
         laid = float((times.filled_mm2 * layers_at(times, shape.size_z_mm, height)).sum()) * height
     routes = routes_for(
         shape.volume_mm3, shape.surface_mm2, laid, shape.thinnest_mm, part.flat_mm if part is not None else None,
-        density.value, price.value, context.rules.machine_per_h if rate is None else rate, case.melt.width_mm, height,
+        density.value, price.value, machine_rate(context), case.melt.width_mm, height,
         flow,
     )  # fmt: skip
     size, stock = max(shape.size_x_mm, shape.size_y_mm), MELT["stock_each"].value

@@ -9,7 +9,7 @@ import numpy as np
 
 from kaustos.core.belief import Seen, believe
 from kaustos.core.belief.predictions import GRIP
-from kaustos.core.estimates import BOND, MELT, WELD
+from kaustos.core.estimates import BELIEF, BOND, MELT, WELD
 from kaustos.core.memo import by_identity
 from kaustos.core.planning.bead import pressed_width
 from kaustos.core.planning.bond import Bond, Loads, Making, bond_of, least_loads, loads_of, usual_of, worse_of
@@ -139,7 +139,7 @@ def _case(
     loads = bond = None
     counted: tuple[Bonded, ...] = ()
     if polymer is not None and making is not None:
-        against = surface.expansion.value if surface is not None else BOND["plate_expansion"].value
+        against = _expands(surface)
         loads = loads_of(polymer, against, making, standing) if standing is not None else None
         if surface is not None and statement is not None and middle is not None:
             book, counted = book_draws(statement, bonded, polymer, agent, item, lot.id if lot else "", month)
@@ -378,9 +378,9 @@ def _when(each: Bonded) -> tuple[str, str]:
 
 
 def _years(then_utc: str, month: str) -> float:
-    """From a moment to a month, in whole months; nothing where either is not known."""
+    """From a moment to a month, in whole months; nothing where nobody knows what month it is."""
     if not (then_utc and month):
-        return 0.0
+        return BELIEF["undated"].value if month else 0.0
     months = [12 * int(each[:4]) + int(each[5:7]) for each in (then_utc, month)]
     return max(months[1] - months[0], 0) / 12.0
 
@@ -422,20 +422,24 @@ def expected_bond(recipe: Recipe, context: Context) -> dict[str, float]:
     return {key: float(f"{value:.6g}") for key, value in found.items()}
 
 
-def eased_by_air(case: Case, context: Context) -> float | None:
-    """What warmer air, at the foot of its window, would leave of the chance of a lift [1]; None where it is there."""
+def lifts_in_window(case: Case, context: Context) -> tuple[float, float] | None:
+    """Chance of a lift now, and in air at the foot of its window [1]; None where the air is there."""
     low, _ = window_of(context.polymer, "chamber", context)
     polymer, making, bond, loads = case.polymer, case.making, case.bond, case.loads
     if low is None or polymer is None or making is None or bond is None or loads is None or case.standing is None:
         return None
     if not low.value > making.air_c:
         return None
-    against = case.surface.expansion.value if case.surface is not None else BOND["plate_expansion"].value
-    warm = loads_of(polymer, against, attrs.evolve(making, air_c=low.value), case.standing)
-    now, then = (
-        None if each is None else float((each.lift_mm(bond.grip) > bond.limit_mm).mean()) for each in (loads, warm)
-    )
-    return then / now if now and then is not None else None
+    warm = loads_of(polymer, _expands(case.surface), attrs.evolve(making, air_c=low.value), case.standing)
+    if warm is None:
+        return None
+    now, then = (float((each.lift_mm(bond.grip) > bond.limit_mm).mean()) for each in (loads, warm))
+    return now, then
+
+
+def _expands(surface: Surface | None) -> float:
+    """What the plate does as it cools, usual where its surface is not known [µm/m/K]."""
+    return surface.expansion.value if surface is not None else BOND["plate_expansion"].value
 
 
 def agent_kind(context: Context) -> str | None:

@@ -15,16 +15,16 @@ from kaustos.core.planning.standing import Anchor, Layout, layout_of
 from kaustos.core.records import BATCH_STATES, FACES, Agent, AgentBatch, Recipe, Rules, Shape
 from kaustos.core.records.fields import value_at
 from kaustos.core.records.recipe import ANCHORS, RELEASES
+from kaustos.core.review.comes_of import is_cause
 from kaustos.core.review.contract import Advice, Context, Finding, Remedy, Set
 from kaustos.core.review.making import make_finding
-from kaustos.core.review.plate.case import Case, case_of, dead_zones, eased_by_air, plate_size
+from kaustos.core.review.plate.case import Case, case_of, dead_zones, lifts_in_window, plate_size
 from kaustos.core.review.plate.codes import BY_CODE
 from kaustos.core.review.plate.remedies import film_between, ladder, taken_off_hot
 from kaustos.core.review.plate.sheets import comes_up
 from kaustos.core.review.zones import agent_on, cold_air_code, is_used_up, limits_of, plate_most_c
 
 WATCH, STOP = BOND["lift_watch"].value, BOND["lift_stop"].value
-HALF = 0.5  # of a chance that a cure takes, from which what it cures is its cause
 SPREAD_MM = BOND["gap_spread"].value
 TOPPLES = BOND["topples"].value
 USUAL_ML = 100.0  # of a bottle whose volume nobody wrote down
@@ -101,8 +101,8 @@ def _bonds(case: Case, recipe: Recipe, context: Context) -> Iterator[Finding]:
             "limit": bond.limit_mm,
             "most": most,
         }
-        eased = eased_by_air(case, context) if severity == "stop" else None
-        cause = cold_air_code(context) if eased is not None and eased <= HALF else ""
+        chances = lifts_in_window(case, context) if severity == "stop" else None
+        cause = cold_air_code(context) if chances is not None and is_cause(*chances) else ""
         yield _found(
             case, recipe, context, "plate.corner.lifts", "plate.anchor", (ladder(),), values, severity, lifts, cause
         )

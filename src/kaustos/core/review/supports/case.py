@@ -24,7 +24,7 @@ from kaustos.core.records import (
 )
 from kaustos.core.review.contract import Context
 from kaustos.core.review.melt.case import MeltCase, melt_case, same_stuff
-from kaustos.core.review.money import run_cost
+from kaustos.core.review.money import machine_rate, run_cost
 from kaustos.core.review.plate.case import air_of
 
 BY_HAND = ("built_in", "grid", "branches", "breakaway", "coat")  # taken off with tools
@@ -170,13 +170,11 @@ def _gone(decided: tuple[Decision, ...], shape: Shape) -> tuple[Decision, ...]:
 
 
 def _shop(recipe: Recipe, context: Context, melt: MeltCase, polymer: Polymer) -> Shop:
-    rules, machine = context.rules, context.machine
     price, density = polymer.value("price_per_kg"), polymer.value("density_g_cm3")
-    rate = machine.rate_per_h if machine is not None else None
     run = run_cost(recipe, context)
     return Shop(
-        wage_per_h=rules.wage_per_h,
-        machine_per_h=rules.machine_per_h if rate is None else rate,
+        wage_per_h=context.rules.wage_per_h,
+        machine_per_h=machine_rate(context),
         price_per_kg=price.value if price is not None else SUPPORT["price"].value,
         density_g_cm3=density.value if density is not None else SUPPORT["density"].value,
         flow_mm3_s=max(melt.flow_mm3_s or 0.0, 0.2),
