@@ -12,7 +12,7 @@ from kaustos.core.review.worth import RUNS, WORTH_KNOWING, worth_knowing
 from tests.asserting import every
 from tests.core.review.cases import measured
 from tests.core.review.test_reads import spies
-from tests.support import RECORDS, changed, opened, recipe_and_context
+from tests.support import RECORDS, at_once, changed, opened, recipe_and_context
 
 RING, SHELL, CAGE = "packer_ring", "probe_head_shell", "sensor_cage"
 
@@ -43,6 +43,15 @@ class TestWorthKnowing(unittest.TestCase):
         cheap, dear = (asked(changed(opened(RING), {"brief.print_h": hours}))["specimens"] for hours in (7.0, 28.0))
         self.assertGreater(dear.worth.value, cheap.worth.value)
         self.assertLess(dear.pays_after, cheap.pays_after)
+
+    def test_what_is_best_now_is_what_the_stop_says(self):
+        for card in every((RING, SHELL, CAGE)):
+            records = opened(card)
+            found = {each.code: each.severity for each in at_once(records).findings()}
+            worth = asked(records)["specimens"].worth
+            with self.subTest(card):
+                self.assertEqual(worth.runs_now, found.get("heat.weld.weak") != "stop")
+                self.assertAlmostEqual(worth.at, 30.0 if card == CAGE else 50.0, delta=2.0)  # marks of the grades
 
     def test_good_runs_of_the_recipe_as_it_stands_are_heard(self):
         recipe, context = recipe_and_context(opened(RING))

@@ -23,7 +23,7 @@ from kaustos.core.review.plate.case import case_of
 from kaustos.core.review.registry import BY_KEY
 from kaustos.core.review.stock.conditions import is_water_known
 from kaustos.core.review.stock.plan import plan_of
-from kaustos.core.review.tempering import after_runs, own_runs
+from kaustos.core.review.tempering import STOPS, after_runs, own_runs
 
 RUNS = EFFORT["runs"].value  # that a recipe is likely run with what was found out
 ALSO = ("shop.paces", "shop.record", "past")  # hours of a file, and what own runs showed
@@ -71,19 +71,16 @@ def worth_knowing(recipe: Recipe, context: Context) -> tuple[Measurement, ...]:
     Notes
     -----
     Each is held against its own way of losing the run; runs of the recipe as it stands that were good although it was
-    foretold say how often what is foretold comes true. Not to run as it stands costs the hours in which the machine
-    waits. What a safety part may do to people is weighed against no money, so its weld is no matter of this list.
+    foretold say how often what is foretold comes true. Not to run is best where a stop stops, over half of the chance
+    of losing the run. What a safety part may do to people is weighed against no money, so its weld is no matter of
+    this list.
     """
     filed = as_filed(recipe, context)
     stake = at_stake(run_cost(filed, context), context.rules.wage_per_h)
-    if stake is None or filed.brief.print_h is None:
+    if stake is None:
         return ()
-    rate, record = machine_rate(context), context.shop.record(recipe.polymer or "")
-    heed = filed.brief.print_h * rate
-    found = [
-        _held(each, stake.value * _comes_true(each, record, context), heed, context, rate)
-        for each in _candidates(filed, context)
-    ]
+    record = context.shop.record(recipe.polymer or "")
+    found = [_held(each, stake.value, record, context) for each in _candidates(filed, context)]
     return tuple(sorted((each for each in found if each.net > 0.0), key=lambda each: -each.net))
 
 
@@ -107,7 +104,9 @@ def _comes_true(candidate: _Candidate, record: Mapping[str, Tally], context: Con
     return min(after_runs(drawn_chance, own)[1] / drawn_chance, 1.0)
 
 
-def _held(candidate: _Candidate, stake: float, heed: float, context: Context, rate: float) -> Measurement:
+def _held(candidate: _Candidate, stake: float, record: Mapping[str, Tally], context: Context) -> Measurement:
+    loss = stake * _comes_true(candidate, record, context) * candidate.is_lost.astype(np.float64)
+    rate = machine_rate(context)
     price = context.polymer.value("price_per_kg") if context.polymer is not None else None
     work, machine = EFFORT[f"{candidate.key}.work"].value, EFFORT[f"{candidate.key}.machine"].value
     grams = EFFORT[f"{candidate.key}.grams"].value if f"{candidate.key}.grams" in EFFORT else 0.0
@@ -115,7 +114,7 @@ def _held(candidate: _Candidate, stake: float, heed: float, context: Context, ra
     return Measurement(
         key=candidate.key, title=candidate.title, quantity=candidate.quantity, work_h=work, machine_h=machine,
         cost=work * context.rules.wage_per_h + machine * rate + filament,
-        worth=worth_of(candidate.draws, stake * candidate.is_lost.astype(np.float64), heed, candidate.error),
+        worth=worth_of(candidate.draws, loss, STOPS * stake, candidate.error),
     )  # fmt: skip
 
 
