@@ -1,5 +1,7 @@
 """The list of findings: chance and cost on each, the smaller ones folded, stops and what can hurt never."""
 
+import math
+
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
@@ -25,8 +27,12 @@ class TestFolding(WindowTest):
         self.assertEqual(len(told), MOST_TOLD)
         smaller = every_one[MOST_TOLD:]
         self.assertIn(f"And {len(smaller)} smaller", window.findings.smaller.text())
-        cost = window.desk.wording.value(sum(each.cost.value for each in smaller), "money")
-        self.assertIn(cost, window.findings.smaller.text())
+        risks = [each for each in smaller if each.basis not in ("people", "sure")]
+        spared = math.prod(1.0 - each.chance for each in risks)
+        sure = sum(each.cost.value for each in smaller if each.basis == "sure")
+        together = sure + (1.0 - spared) * max(each.stake.value for each in risks)
+        self.assertLess(together - sure, max(each.stake.value for each in risks), "a run is lost once")
+        self.assertIn(f", {window.desk.wording.value(together, 'money')} a run", window.findings.smaller.text())
         QTest.mouseClick(window.findings.smaller, Qt.MouseButton.LeftButton)
         self.assertEqual(self.seen(window), list(every_one))
         QTest.mouseClick(window.findings.smaller, Qt.MouseButton.LeftButton)

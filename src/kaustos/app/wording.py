@@ -30,6 +30,7 @@ from kaustos.core.review import (
     Set,
 )
 from kaustos.core.review.contract import Absent, Advice, Cap, Grade
+from kaustos.core.review.money import lost_together
 
 GRADE_WORDS = {
     "no_go": "no-go",
@@ -384,7 +385,7 @@ def told_at_once(findings: Sequence[Finding]) -> int:
 
 
 def smaller_words(smaller: Sequence[Finding], wording: Wording) -> str:
-    """How many findings are folded, and what they cost together; what comes of another costs nothing by itself."""
-    costs = [each.cost.value for each in smaller if each.cost is not None and not each.due_to]
-    worth = f", {wording.value(sum(costs), 'money')} a run on average" if costs else ""
+    """How many findings are folded, and what they cost together."""
+    cost = lost_together(smaller)
+    worth = "" if cost is None else f", {wording.value(cost, 'money')} a run on average"
     return f"And {len(smaller)} smaller{worth}"

@@ -2,8 +2,10 @@
 
 import unittest
 
-from kaustos.core.review import CODES, Estimate
-from kaustos.core.review.money import COMES_TRUE, at_stake, comes_true, expected_loss, run_cost
+import attrs
+
+from kaustos.core.review import CODES, Estimate, Finding
+from kaustos.core.review.money import COMES_TRUE, at_stake, comes_true, expected_loss, lost_together, run_cost
 from tests.support import changed, judged, opened, operation_of, recipe_and_context
 
 RUN = Estimate(100.0, 80.0, 150.0, "money", "test", "test")
@@ -19,6 +21,29 @@ class TestEnergy(unittest.TestCase):
         for end in ("low", "high"):
             self.assertAlmostEqual(getattr(cost, end), 0.4 * getattr(energy, end))
         self.assertTrue(0.0 < energy.low < energy.value < energy.high < 2.0 * energy.value)
+
+
+class TestTogether(unittest.TestCase):
+    def risk(self, chance, stake=100.0, **more):
+        """A finding that comes true so often [1, money]."""
+        money = Estimate(stake, stake, stake, "money", "", "")
+        cost = attrs.evolve(money, value=chance * stake)
+        return Finding("x", "watch", {}, "", cost, (), chance=chance, stake=money, **more)
+
+    def test_a_run_is_lost_once(self):
+        self.assertAlmostEqual(lost_together([self.risk(0.5)] * 2), 75.0)
+        self.assertAlmostEqual(lost_together([self.risk(0.5)] * 50), 100.0)
+        self.assertAlmostEqual(lost_together([self.risk(0.3)]), 30.0)
+        self.assertAlmostEqual(lost_together([self.risk(0.1), self.risk(0.1, 200.0)]), 0.19 * 200.0)
+
+    def test_what_is_sure_is_paid_besides_and_what_comes_of_another_is_in_that(self):
+        sure = self.risk(1.0, 8.0, basis="sure")
+        self.assertAlmostEqual(lost_together([self.risk(0.5), sure]), 58.0)
+        self.assertAlmostEqual(lost_together([self.risk(0.5), self.risk(0.9, due_to="y")]), 50.0)
+
+    def test_where_nothing_has_a_price_none_is_told(self):
+        self.assertIsNone(lost_together([]))
+        self.assertIsNone(lost_together([Finding("x", "stop", {}, "", None, (), basis="people")]))
 
 
 class TestAtStake(unittest.TestCase):

@@ -1,10 +1,13 @@
 """What a run costs, so that every finding can say what ignoring it costs."""
 
+import math
+from collections.abc import Iterable
+
 import attrs
 
 from kaustos.core.estimates import PURPOSE
 from kaustos.core.records import Recipe
-from kaustos.core.review.contract import Code, Context, Estimate
+from kaustos.core.review.contract import Code, Context, Estimate, Finding
 
 COMES_TRUE = {word: (each.low, each.value, each.high) for word, each in PURPOSE.group("comes_true").items()}
 WHY = {"prior": "estimate", "draws": "share of the draws", "record": "own runs", "sure": "sure"}
@@ -94,6 +97,33 @@ def comes_true(code: Code, severity: str) -> Band:
     if severity == "stop":
         return COMES_TRUE["no_go" if cap == "no_go" else "stop"]
     return COMES_TRUE["capped" if cap else "silent" if code.silent or code.is_absence else "watch"]
+
+
+def lost_together(findings: Iterable[Finding]) -> float | None:
+    """What ignoring several findings costs a run on average.
+
+    Parameters
+    ----------
+    findings : iterable of Finding
+        Each with its chance and its stake [1, money]
+
+    Returns
+    -------
+    float or None
+        Money [money]; None where no stake is known
+
+    Notes
+    -----
+    A run is lost once, whatever else goes wrong with it: the largest stake, times the chance that any comes true, as if
+    none hung on another. What is sure is paid besides; what comes of another finding is lost with that.
+    """
+    known = [each for each in findings if each.stake is not None and each.cost is not None and not each.due_to]
+    sure = [each.cost.value for each in known if each.cost is not None and each.basis == "sure"]
+    risks = [(each.chance, each.stake.value) for each in known if each.stake is not None and each.basis != "sure"]
+    if not known:
+        return None
+    spared = math.prod(1.0 - chance for chance, _ in risks)
+    return sum(sure) + (1.0 - spared) * max((stake for _, stake in risks), default=0.0)
 
 
 def expected_loss(stake: Estimate | None, chance: Band, why: str) -> Estimate | None:
